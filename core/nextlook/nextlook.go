@@ -1,0 +1,69 @@
+// Package nextlook works out the value of a look not yet taken: the expected
+// information, in bits, of scoring one more character.
+//
+// The expected information is the mutual information of hypothesis and answer,
+// I = H(posterior) - Σ P(answer)·H(posterior | answer). Lindley 1956, "On a
+// Measure of the Information Provided by an Experiment", Ann. Math. Stat. 27.
+package nextlook
+
+import (
+	"math"
+
+	"palethicket/core/evidence"
+)
+
+// Setting is how the look would be taken.
+type Setting struct {
+	Belongs float64 // chance that what is looked at is of this tree
+	evidence.Setting
+}
+
+// Gain is the expected information in bits, 0 or more and at most the entropy
+// of the posterior, of scoring the character in a look of its own. A character
+// that no taxon of the pool knows has no gain.
+func Gain(m *evidence.Model, posterior []float64, char int, set Setting) float64 {
+	return expected(m, posterior, m.Outcomes(char, set.Setting), set.Belongs)
+}
+
+// expected sums, over the answers o and hypotheses h,
+// posterior(h)·L_h(o)·log2(L_h(o)/P(o)), which equals the loss of entropy.
+func expected(m *evidence.Model, posterior []float64, outcomes [][]float64, belongs float64) float64 {
+	total := 0.0
+	for _, row := range outcomes {
+		stray := (1 - belongs) * wood(m, row)
+		answer := 0.0
+		for h, p := range posterior {
+			answer += p * (belongs*row[h] + stray)
+		}
+		for h, p := range posterior {
+			if l := belongs*row[h] + stray; l > 0 && p > negligible {
+				total += p * l * math.Log(l/answer)
+			}
+		}
+	}
+	return max(0, total/math.Ln2)
+}
+
+// negligible is a posterior too small to add to a gain: with at most a few
+// thousand hypotheses and some fifty bits each, far below 1e-12 bits in all.
+const negligible = 1e-18
+
+// wood is the chance of the answer from a stranger of the same wood.
+func wood(m *evidence.Model, row []float64) float64 {
+	sum := 0.0
+	for t, share := range m.Share() {
+		sum += share * row[t]
+	}
+	return sum
+}
+
+// Entropy of a distribution, in bits.
+func Entropy(p []float64) float64 {
+	h := 0.0
+	for _, v := range p {
+		if v > 0 {
+			h -= v * math.Log2(v)
+		}
+	}
+	return h
+}
