@@ -4,4 +4,7 @@ go 1.26.8
 
 require github.com/stretchr/testify v1.12.1
 
-require go.yaml.in/yaml/v3 v3.0.5 // indirect
+require (
+	github.com/agnivade/levenshtein v1.2.2 // indirect
+	go.yaml.in/yaml/v3 v3.0.5 // indirect
+)

@@ -1,0 +1,176 @@
+// Package flora holds what is known of each tree in winter: the characters
+// that can be scored, the taxa, and what every taxon shows of each character.
+//
+// The files are YAML meant to be read and corrected by a forester; the format
+// is described in docs/flora-format.md. [Load] reads a directory of them and
+// names the file and line of everything that is wrong. [Flora.Pool] lays a
+// region's taxa out for scoring.
+package flora
+
+import (
+	"slices"
+	"sync"
+
+	"palethicket/core/evidence"
+)
+
+// Flora is a loaded, checked set of characters and taxa. It is immutable and
+// safe for use by several goroutines.
+type Flora struct {
+	Characters []Character
+	Taxa       []Taxon // by scientific name
+	Sources    map[string]Source
+
+	byID   map[string]int // character id to index
+	byName map[string]int // scientific name to index
+	mu     sync.Mutex
+	pools  map[PoolKey]*Pool
+}
+
+// Character is one thing that can be looked at on a leafless tree.
+type Character struct {
+	ID      string
+	Section string // heading in the file: setting, form, bark …
+	Kind    evidence.Kind
+	Ordered bool   // the states form a scale
+	ByAge   bool   // values may differ with the tree's age
+	ByZone  bool   // values may differ with height on the trunk
+	Unit    string // numeric: mm, cm, or what is counted
+	Reach   string // afar, crown, trunk, hand or ground
+	Seconds int    // usual time for one look
+	Harm    string // none, scratch, flake or twig
+	Only    *Only  // nil: every taxon has the part
+	Name    string
+	Look    string // how to look at it
+	States  []State
+	Pairs   []evidence.Beta // tally: share of nodes showing a pair, by class
+
+	mistaken [][]float64 // confusion rows; nil row: equal shares
+}
+
+// State is one answer to a categorical or tally character.
+type State struct{ ID, Means string }
+
+// Only says that a part exists only in taxa that can show one of the states.
+type Only struct {
+	Character string
+	States    []string
+}
+
+// StateIDs gives the ids of the states, in order.
+func (c *Character) StateIDs() []string {
+	ids := make([]string, len(c.States))
+	for i, s := range c.States {
+		ids[i] = s.ID
+	}
+	return ids
+}
+
+// Source is a work that values follow.
+type Source struct {
+	Title string `yaml:"title" json:"title"`
+	Note  string `yaml:"note" json:"note,omitempty"`
+}
+
+// Taxon is one kind of tree.
+type Taxon struct {
+	Name                 string // accepted scientific name
+	Group, Genus, Family string
+	English              []string
+	Also                 []string          // older scientific names
+	Abundance            map[string]string // region to abundance word
+	Status               string            // native, planted or invasive
+	Cautions             []string
+	Sources              []string
+	Values               map[string]Entry // by character id
+}
+
+// Age is an age class of a tree.
+type Age int
+
+// The age classes, and the one for "not given", which mixes them.
+const (
+	Young Age = iota
+	Mature
+	Old
+	AnyAge
+)
+
+// Zone is a height on the trunk.
+type Zone int
+
+// The zones of a trunk; scores that give none are of breast height.
+const (
+	Base Zone = iota
+	Breast
+	Upper
+)
+
+// Entry is what a taxon says of one character, by age and zone.
+type Entry struct {
+	Cells  [3][3]evidence.Value // by Age, then Zone
+	Source string               // key of Sources, or "" for the taxon's own
+}
+
+// The words the files use.
+var (
+	AgeWords      = []string{"young", "mature", "old"}
+	ZoneWords     = []string{"base", "breast", "upper"}
+	AbundanceWord = map[string]float64{"abundant": 1, "common": 0.5, "occasional": 0.15, "rare": 0.03}
+	FrequencyWord = map[string]float64{"always": 0.98, "usually": 0.85, "often": 0.60, "sometimes": 0.30, "rarely": 0.08}
+	Regions       = []string{"eastern-north-america", "british-isles"}
+	reachWords    = []string{"afar", "crown", "trunk", "hand", "ground"}
+	harmWords     = []string{"none", "scratch", "flake", "twig"}
+	statusWords   = []string{"native", "planted", "invasive"}
+	cautionWords  = []string{"toxic", "irritant", "dead-limbs", "thorns", "declining", "protected"}
+)
+
+// neverSeen is a sign's chance under the word "never".
+const neverSeen = 0.01
+
+// Character gives the character with the id, or nil.
+func (f *Flora) Character(id string) *Character {
+	if i, ok := f.byID[id]; ok {
+		return &f.Characters[i]
+	}
+	return nil
+}
+
+// Taxon gives the taxon with the scientific name, or nil.
+func (f *Flora) Taxon(name string) *Taxon {
+	if i, ok := f.byName[name]; ok {
+		return &f.Taxa[i]
+	}
+	return nil
+}
+
+// CharacterIDs gives the ids of all characters, in the file's order.
+func (f *Flora) CharacterIDs() []string {
+	ids := make([]string, len(f.Characters))
+	for i := range f.Characters {
+		ids[i] = f.Characters[i].ID
+	}
+	return ids
+}
+
+// Known counts the characters the taxon says something of.
+func (t *Taxon) Known() int {
+	n := 0
+	for _, e := range t.Values {
+		if e.Cells[Mature][Breast].Knowledge == evidence.Known {
+			n++
+		}
+	}
+	return n
+}
+
+// RegionsOf lists the regions the flora has taxa for.
+func (f *Flora) RegionsOf() []string {
+	var have []string
+	for _, r := range Regions {
+		if slices.ContainsFunc(f.Taxa, func(t Taxon) bool { return t.Abundance[r] != "" }) {
+			have = append(have, r)
+		}
+	}
+	return have
+}

@@ -1,0 +1,255 @@
+package flora
+
+import (
+	"errors"
+	"fmt"
+	"io/fs"
+	"maps"
+	"path"
+	"slices"
+	"strings"
+
+	"go.yaml.in/yaml/v3"
+
+	"palethicket/core/evidence"
+	"palethicket/core/nearest"
+)
+
+const (
+	charactersFile = "characters.yaml"
+	sourcesFile    = "sources.yaml"
+	defaultsFile   = "defaults.yaml"
+)
+
+// Load reads a flora: characters.yaml, sources.yaml, defaults.yaml, and one file
+// per genus.
+// The error joins everything that is wrong, each with its file and line.
+func Load(dir fs.FS) (*Flora, error) {
+	r := &reader{dir: dir, flora: &Flora{
+		Sources: map[string]Source{}, byID: map[string]int{}, byName: map[string]int{}, pools: map[PoolKey]*Pool{},
+	}}
+	r.characters()
+	r.sources()
+	r.defaults = r.values(r.open(defaultsFile))
+	if len(r.errs) > 0 { // every genus file would repeat them
+		return nil, errors.Join(r.errs...)
+	}
+	names, err := fs.Glob(dir, "*.yaml")
+	if err != nil {
+		return nil, fmt.Errorf("listing the flora: %w", err)
+	}
+	for _, name := range names {
+		if !slices.Contains([]string{charactersFile, sourcesFile, defaultsFile}, name) {
+			r.genus(name)
+		}
+	}
+	f := r.flora
+	slices.SortFunc(f.Taxa, func(a, b Taxon) int { return strings.Compare(a.Name, b.Name) })
+	for i, t := range f.Taxa {
+		f.byName[t.Name] = i
+	}
+	if len(f.Taxa) == 0 && len(r.errs) == 0 {
+		r.errs = append(r.errs, errors.New("the flora has no genus files"))
+	}
+	if len(r.errs) > 0 {
+		return nil, errors.Join(r.errs...)
+	}
+	return f, nil
+}
+
+// reader gathers errors, so that one run names all of them.
+type reader struct {
+	dir   fs.FS
+	file  string
+	flora *Flora
+	errs  []error
+
+	defaults map[string]Entry // what a taxon shows unless its file says otherwise
+}
+
+func (r *reader) fail(n *yaml.Node, format string, args ...any) {
+	r.errs = append(r.errs, describe(r.file, n, format, args...))
+}
+
+// open reads a file into its top mapping, or reports why not.
+func (r *reader) open(name string) *yaml.Node {
+	r.file = name
+	text, err := fs.ReadFile(r.dir, name)
+	if err != nil {
+		r.errs = append(r.errs, fmt.Errorf("reading the flora: %w", err))
+		return nil
+	}
+	var doc yaml.Node
+	if err := yaml.Unmarshal(text, &doc); err != nil {
+		r.errs = append(r.errs, fmt.Errorf("%s: %w", path.Base(name), err))
+		return nil
+	}
+	if len(doc.Content) != 1 || doc.Content[0].Kind != yaml.MappingNode {
+		r.errs = append(r.errs, fmt.Errorf("%s: want keys and values at the top", name))
+		return nil
+	}
+	return doc.Content[0]
+}
+
+// decode reads a node into v, reporting what does not fit.
+func (r *reader) decode(n *yaml.Node, v any) {
+	if n == nil {
+		return
+	}
+	if err := n.Decode(v); err != nil {
+		r.fail(n, "%w", err)
+	}
+}
+
+// word checks that a scalar is one of the known words.
+func (r *reader) word(n *yaml.Node, what, word string, known []string) {
+	if err := nearest.Unknown(what, word, known); err != nil {
+		r.fail(n, "%w", err)
+	}
+}
+
+func (r *reader) sources() {
+	r.decode(r.open(sourcesFile), &r.flora.Sources)
+}
+
+func (r *reader) characters() {
+	top := r.open(charactersFile)
+	if top == nil {
+		return
+	}
+	for i := 0; i+1 < len(top.Content); i += 2 {
+		for _, n := range top.Content[i+1].Content {
+			r.character(top.Content[i].Value, n)
+		}
+	}
+	for i := range r.flora.Characters {
+		if only := r.flora.Characters[i].Only; only != nil {
+			r.checkOnly(&r.flora.Characters[i], only)
+		}
+	}
+}
+
+// characterFile is a character as it is written.
+type characterFile struct {
+	ID       string                        `yaml:"id"`
+	Kind     string                        `yaml:"kind"`
+	Ordered  bool                          `yaml:"ordered"`
+	ByAge    bool                          `yaml:"by_age"`
+	ByZone   bool                          `yaml:"by_zone"`
+	Unit     string                        `yaml:"unit"`
+	Reach    string                        `yaml:"reach"`
+	Seconds  int                           `yaml:"seconds"`
+	Harm     string                        `yaml:"harm"`
+	Only     map[string][]string           `yaml:"only"`
+	Name     string                        `yaml:"name"`
+	Look     string                        `yaml:"look"`
+	States   []string                      `yaml:"states"`
+	Means    map[string]string             `yaml:"means"`
+	Mistaken map[string]map[string]float64 `yaml:"mistaken"`
+	Pairs    map[string][2]float64         `yaml:"pairs"`
+}
+
+var kindWords = []string{"categorical", "numeric", "sign", "tally"}
+
+func (r *reader) character(section string, n *yaml.Node) {
+	var w characterFile
+	r.decode(n, &w)
+	r.word(n, "kind", w.Kind, kindWords)
+	r.word(n, "reach", w.Reach, reachWords)
+	r.word(n, "harm", w.Harm, harmWords)
+	c := Character{
+		ID: w.ID, Section: section, Kind: evidence.Kind(max(0, slices.Index(kindWords, w.Kind))),
+		Ordered: w.Ordered, ByAge: w.ByAge, ByZone: w.ByZone, Unit: w.Unit, Reach: w.Reach,
+		Seconds: w.Seconds, Harm: w.Harm, Name: w.Name, Look: w.Look,
+	}
+	for _, id := range w.States {
+		if w.Means[id] == "" {
+			r.fail(n, "%s: state %q has no meaning written", w.ID, id)
+		}
+		c.States = append(c.States, State{id, w.Means[id]})
+	}
+	for ch, states := range w.Only {
+		c.Only = &Only{ch, states}
+	}
+	if c.Seconds < 1 {
+		r.fail(n, "%s: a look takes at least one second", w.ID)
+	}
+	if (c.Kind == evidence.Numeric) == (c.Unit == "") || (c.Kind == evidence.Numeric || c.Kind == evidence.Sign) != (len(c.States) == 0) {
+		r.fail(n, "%s: a %s character has a unit only if numeric, and states only if categorical or tally", w.ID, w.Kind)
+	}
+	for _, class := range w.States {
+		if c.Kind == evidence.Tally {
+			c.Pairs = append(c.Pairs, evidence.Beta{Alpha: w.Pairs[class][0], Beta: w.Pairs[class][1]})
+		}
+	}
+	r.confusion(n, &c, w.Mistaken)
+	if _, twice := r.flora.byID[c.ID]; twice {
+		r.fail(n, "%s: stands twice", c.ID)
+	}
+	r.flora.byID[c.ID] = len(r.flora.Characters)
+	r.flora.Characters = append(r.flora.Characters, c)
+}
+
+// confusion fills the rows of states that are taken for each other. In an
+// ordered character a state without a row is taken for its neighbours.
+func (r *reader) confusion(n *yaml.Node, c *Character, rows map[string]map[string]float64) {
+	ids := c.StateIDs()
+	c.mistaken = make([][]float64, len(ids))
+	for i := range ids {
+		if c.Ordered {
+			c.mistaken[i] = neighbours(i, len(ids))
+		}
+	}
+	for _, from := range slices.Sorted(maps.Keys(rows)) {
+		i := slices.Index(ids, from)
+		if i < 0 {
+			r.fail(n, "%s: mistaken: %w", c.ID, nearest.Unknown("state", from, ids))
+			continue
+		}
+		row, sum := make([]float64, len(ids)), 0.0
+		for to, share := range rows[from] {
+			j := slices.Index(ids, to)
+			if j < 0 || j == i {
+				r.fail(n, "%s: mistaken: %s for %q, want another of its states", c.ID, from, to)
+				continue
+			}
+			row[j] = share
+			sum += share
+		}
+		if sum < 0.999 || sum > 1.001 {
+			r.fail(n, "%s: mistaken: the row of %s sums to %.3f, want 1", c.ID, from, sum)
+		}
+		for j := range row {
+			row[j] /= sum
+		}
+		c.mistaken[i] = row
+	}
+}
+
+// neighbours is the confusion row of state i on a scale of n.
+func neighbours(i, n int) []float64 {
+	row := make([]float64, n)
+	switch i {
+	case 0:
+		row[1] = 1
+	case n - 1:
+		row[n-2] = 1
+	default:
+		row[i-1], row[i+1] = 0.5, 0.5
+	}
+	return row
+}
+
+func (r *reader) checkOnly(c *Character, only *Only) {
+	base := r.flora.Character(only.Character)
+	if base == nil {
+		r.errs = append(r.errs, fmt.Errorf("%s: %s: only: %w", charactersFile, c.ID,
+			nearest.Unknown("character", only.Character, r.flora.CharacterIDs())))
+		return
+	}
+	for _, s := range only.States {
+		if err := nearest.Unknown("state", s, base.StateIDs()); err != nil {
+			r.errs = append(r.errs, fmt.Errorf("%s: %s: only: %w", charactersFile, c.ID, err))
+		}
+	}
+}

@@ -1,0 +1,171 @@
+package flora
+
+import (
+	"fmt"
+	"maps"
+	"slices"
+
+	"palethicket/core/evidence"
+	"palethicket/core/nearest"
+)
+
+// PoolKey says which taxa a tree could be, and how their values are read.
+type PoolKey struct {
+	Region string
+	Age    Age
+	Flat   bool // every taxon taken as equally common
+}
+
+// Pool is a region's taxa laid out for scoring.
+type Pool struct {
+	Model *evidence.Model
+	Taxa  []*Taxon // in the model's order
+	index map[charZone]int
+	chars []*Character // of each model character
+	zones []Zone
+}
+
+type charZone struct {
+	id   string
+	zone Zone
+}
+
+// ageMix is how ages are mixed where the tree's is not given.
+var ageMix = [3]float64{0.25, 0.60, 0.15}
+
+// Pool gives the pool of a region. Pools are made once and kept.
+func (f *Flora) Pool(key PoolKey) (*Pool, error) {
+	f.mu.Lock()
+	defer f.mu.Unlock()
+	if p, ok := f.pools[key]; ok {
+		return p, nil
+	}
+	if err := nearest.Unknown("region", key.Region, f.RegionsOf()); err != nil {
+		return nil, err
+	}
+	p, err := f.layOut(key)
+	if err != nil {
+		return nil, fmt.Errorf("laying out the pool of %s: %w", key.Region, err)
+	}
+	f.pools[key] = p
+	return p, nil
+}
+
+// Index gives the model's character for a character of the flora in a zone.
+// Characters that do not vary by zone have one for all.
+func (p *Pool) Index(id string, zone Zone) (int, bool) {
+	if i, ok := p.index[charZone{id, zone}]; ok {
+		return i, true
+	}
+	i, ok := p.index[charZone{id, Breast}]
+	return i, ok
+}
+
+// Character gives the flora's character behind a character of the model, and
+// the zone it is read in.
+func (p *Pool) Character(i int) (*Character, Zone) { return p.chars[i], p.zones[i] }
+
+// Find gives the index of a taxon by scientific name.
+func (p *Pool) Find(name string) (int, bool) {
+	i := slices.IndexFunc(p.Taxa, func(t *Taxon) bool { return t.Name == name })
+	return i, i >= 0
+}
+
+func (f *Flora) layOut(key PoolKey) (*Pool, error) {
+	p := &Pool{index: map[charZone]int{}}
+	var chars []evidence.Character
+	for i := range f.Characters {
+		c := &f.Characters[i]
+		zones := []Zone{Breast}
+		if c.ByZone {
+			zones = []Zone{Base, Breast, Upper}
+		}
+		for _, z := range zones {
+			p.index[charZone{c.ID, z}] = len(chars)
+			p.chars, p.zones = append(p.chars, c), append(p.zones, z)
+			chars = append(chars, evidence.Character{ID: c.ID, Kind: c.Kind, States: c.StateIDs(),
+				Confusion: c.mistaken, Shapes: c.Pairs})
+		}
+	}
+	var taxa []evidence.Taxon
+	for i := range f.Taxa {
+		t := &f.Taxa[i]
+		word := t.Abundance[key.Region]
+		if word == "" {
+			continue
+		}
+		weight := AbundanceWord[word]
+		if key.Flat {
+			weight = 1
+		}
+		et := evidence.Taxon{Name: t.Name, Group: t.Group, Genus: t.Genus, Family: t.Family, Weight: weight}
+		for c := range chars {
+			et.Values = append(et.Values, t.value(p.chars[c], p.zones[c], key.Age))
+		}
+		taxa, p.Taxa = append(taxa, et), append(p.Taxa, t)
+	}
+	m, err := evidence.NewModel(chars, taxa, evidence.DefaultUnlisted)
+	p.Model = m
+	return p, err
+}
+
+// value gives what the taxon shows of the character at a zone and age; ages
+// are mixed where the tree's is not given.
+func (t *Taxon) value(c *Character, zone Zone, age Age) evidence.Value {
+	e, ok := t.Values[c.ID]
+	if !ok {
+		return evidence.Value{}
+	}
+	if age != AnyAge {
+		return e.Cells[age][zone]
+	}
+	if !c.ByAge {
+		return e.Cells[Mature][zone]
+	}
+	return mix(c, [3]evidence.Value{e.Cells[Young][zone], e.Cells[Mature][zone], e.Cells[Old][zone]})
+}
+
+// mix joins the values of the three ages by how common the ages are. An age
+// whose value is not known, or that lacks the part, leaves the others.
+func mix(c *Character, ages [3]evidence.Value) evidence.Value {
+	out := evidence.Value{Knowledge: ages[Mature].Knowledge}
+	total := 0.0
+	for a, v := range ages {
+		if v.Knowledge == evidence.Known {
+			total += ageMix[a]
+			out.Knowledge = evidence.Known
+		}
+	}
+	if out.Knowledge != evidence.Known {
+		return out
+	}
+	if len(c.States) > 0 {
+		out.Dist = make([]float64, len(c.States))
+	}
+	for a, v := range ages {
+		if v.Knowledge != evidence.Known {
+			continue
+		}
+		w := ageMix[a] / total
+		for i, q := range v.Dist {
+			out.Dist[i] += w * q
+		}
+		out.Chance += w * v.Chance
+		for _, n := range v.Normals {
+			out.Normals = append(out.Normals, evidence.Component{Weight: w * n.Weight, Mean: n.Mean, Var: n.Var})
+		}
+	}
+	return out
+}
+
+// Labels gives the names of the pool's taxa by rank, for finding a name.
+func (p *Pool) Labels() []string {
+	set := map[string]bool{}
+	for _, t := range p.Taxa {
+		set[t.Name], set[t.Genus], set[t.Family] = true, true, true
+		if t.Group != "" {
+			set[t.Group] = true
+		}
+	}
+	return slices.Sorted(maps.Keys(set))
+}

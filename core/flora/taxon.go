@@ -1,0 +1,187 @@
+package flora
+
+import (
+	"maps"
+	"slices"
+
+	"go.yaml.in/yaml/v3"
+
+	"palethicket/core/evidence"
+	"palethicket/core/nearest"
+)
+
+// taxonFile is a taxon as it is written, its values apart.
+type taxonFile struct {
+	Name      string            `yaml:"name"`
+	Group     string            `yaml:"group"`
+	English   []string          `yaml:"english"`
+	Also      []string          `yaml:"also"`
+	Abundance map[string]string `yaml:"abundance"`
+	Status    string            `yaml:"status"`
+	Cautions  []string          `yaml:"cautions"`
+	Sources   []string          `yaml:"sources"`
+}
+
+var (
+	genusKeys = []string{"genus", "family", "sources", "shared", "groups", "taxa"}
+	taxonKeys = []string{"name", "group", "english", "also", "abundance", "status", "cautions", "sources", "values"}
+)
+
+// genus reads one genus file: what all its members share, what each group
+// shares, and the taxa. The more particular value stands.
+func (r *reader) genus(name string) {
+	top := r.open(name)
+	if top == nil {
+		return
+	}
+	r.onlyKeys(top, "genus file", genusKeys)
+	var head struct {
+		Genus   string   `yaml:"genus"`
+		Family  string   `yaml:"family"`
+		Sources []string `yaml:"sources"`
+	}
+	r.decode(top, &head)
+	if head.Genus == "" || head.Family == "" {
+		r.fail(top, "a genus file needs genus and family")
+	}
+	r.knownSources(top, head.Sources)
+	shared := r.values(child(top, "shared"))
+	groups := map[string]map[string]Entry{}
+	if g := child(top, "groups"); g != nil {
+		for i := 0; i+1 < len(g.Content); i += 2 {
+			groups[g.Content[i].Value] = r.values(g.Content[i+1])
+		}
+	}
+	taxa := child(top, "taxa")
+	if taxa == nil {
+		r.fail(top, "no taxa")
+		return
+	}
+	for _, n := range taxa.Content {
+		t := r.taxon(n)
+		t.Genus, t.Family = head.Genus, head.Family
+		if t.Sources == nil {
+			t.Sources = head.Sources
+		}
+		if len(t.Sources) == 0 {
+			r.fail(n, "%s: names no source", t.Name)
+		}
+		own := r.values(child(n, "values"))
+		t.Values = maps.Clone(r.defaults)
+		maps.Copy(t.Values, shared)
+		maps.Copy(t.Values, groups[t.Group])
+		maps.Copy(t.Values, own)
+		r.derive(n, &t, own)
+		r.flora.Taxa = append(r.flora.Taxa, t)
+	}
+}
+
+func (r *reader) taxon(n *yaml.Node) Taxon {
+	var w taxonFile
+	r.decode(n, &w)
+	r.onlyKeys(n, "taxon", taxonKeys)
+	switch {
+	case w.Name == "":
+		r.fail(n, "a taxon needs a name")
+	case slices.ContainsFunc(r.flora.Taxa, func(t Taxon) bool { return t.Name == w.Name }):
+		r.fail(n, "%s stands twice", w.Name)
+	case len(w.English) == 0:
+		r.fail(n, "%s: no English name", w.Name)
+	case len(w.Abundance) == 0:
+		r.fail(n, "%s: no abundance for any region", w.Name)
+	}
+	for region, word := range w.Abundance {
+		r.word(n, "region", region, Regions)
+		r.word(n, "abundance word", word, slices.Sorted(maps.Keys(AbundanceWord)))
+	}
+	r.word(n, "status", w.Status, statusWords)
+	for _, c := range w.Cautions {
+		r.word(n, "caution", c, cautionWords)
+	}
+	r.knownSources(n, w.Sources)
+	return Taxon{Name: w.Name, Group: w.Group, English: w.English, Also: w.Also, Abundance: w.Abundance,
+		Status: w.Status, Cautions: w.Cautions, Sources: w.Sources}
+}
+
+func (r *reader) knownSources(n *yaml.Node, keys []string) {
+	for _, k := range keys {
+		r.word(n, "source", k, slices.Sorted(maps.Keys(r.flora.Sources)))
+	}
+}
+
+// values reads a mapping of character ids to what is said of them.
+func (r *reader) values(n *yaml.Node) map[string]Entry {
+	got := map[string]Entry{}
+	if n == nil {
+		return got
+	}
+	if n.Kind != yaml.MappingNode {
+		r.fail(n, "want values by character")
+		return got
+	}
+	for i := 0; i+1 < len(n.Content); i += 2 {
+		key := n.Content[i]
+		ch := r.flora.Character(key.Value)
+		if ch == nil {
+			r.fail(key, "%w", nearest.Unknown("character", key.Value, r.flora.CharacterIDs()))
+			continue
+		}
+		if _, twice := got[ch.ID]; twice {
+			r.fail(key, "%s: stands twice", ch.ID)
+		}
+		got[ch.ID] = r.entry(ch, n.Content[i+1])
+	}
+	return got
+}
+
+// derive marks the parts that the taxon does not have, from the characters'
+// "only", and refuses values written for such a part.
+func (r *reader) derive(n *yaml.Node, t *Taxon, own map[string]Entry) {
+	for i := range r.flora.Characters {
+		ch := &r.flora.Characters[i]
+		if ch.Only == nil || !r.lacks(t, ch.Only) {
+			continue
+		}
+		if e, ok := own[ch.ID]; ok && e.Cells[Mature][Breast].Knowledge == evidence.Known {
+			r.fail(n, "%s: %s is written, but its %s shows none of %v", t.Name, ch.ID, ch.Only.Character, ch.Only.States)
+		}
+		t.Values[ch.ID] = absentEntry
+	}
+}
+
+var absentEntry = func() (e Entry) {
+	for a := range e.Cells {
+		for z := range e.Cells[a] {
+			e.Cells[a][z].Knowledge = evidence.Absent
+		}
+	}
+	return e
+}()
+
+// lacks says whether the taxon is known to show none of the states. What is
+// not known of the base character is not known of the part.
+func (r *reader) lacks(t *Taxon, only *Only) bool {
+	base := r.flora.Character(only.Character)
+	e, ok := t.Values[only.Character]
+	if !ok {
+		return false
+	}
+	known := false
+	for _, zones := range e.Cells {
+		for _, v := range zones {
+			if v.Knowledge == evidence.Absent {
+				known = true
+			}
+			if v.Knowledge != evidence.Known {
+				continue
+			}
+			known = true
+			for i, id := range base.StateIDs() {
+				if v.Dist[i] > 0 && slices.Contains(only.States, id) {
+					return false
+				}
+			}
+		}
+	}
+	return known
+}
