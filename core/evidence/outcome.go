@@ -53,14 +53,25 @@ func (m *Model) Outcomes(char int, set Setting) [][]float64 {
 	case Numeric:
 		rows = m.binned(col, set)
 	}
-	if col.anyAbsent {
-		none := make([]float64, m.Hypotheses())
-		for t, absent := range col.absent {
-			none[t] = (1 - e) * absent
-		}
+	if none := m.NoSuchPart(char, e); none != nil {
 		rows = append(rows, none)
 	}
 	return rows
+}
+
+// NoSuchPart gives the chance, under every hypothesis, of the answer "there is
+// no such part": 1-e for the taxa that lack it, 0 for the others. It is nil
+// where every taxon has the part.
+func (m *Model) NoSuchPart(char int, e float64) []float64 {
+	col := &m.columns[char]
+	if !col.anyAbsent {
+		return nil
+	}
+	none := make([]float64, m.Hypotheses())
+	for t, absent := range col.absent {
+		none[t] = (1 - e) * absent
+	}
+	return none
 }
 
 // BinEdges gives the inner edges, in the character's unit, of the bins that

@@ -76,6 +76,7 @@ type Source struct {
 type Taxon struct {
 	Name                 string // accepted scientific name
 	Group, Genus, Family string
+	GenusEnglish         string // what a tree of the genus is called: ash, oak
 	English              []string
 	Also                 []string          // older scientific names
 	Abundance            map[string]string // region to abundance word

@@ -23,7 +23,7 @@ type taxonFile struct {
 }
 
 var (
-	genusKeys = []string{"genus", "family", "sources", "shared", "groups", "taxa"}
+	genusKeys = []string{"genus", "english", "family", "sources", "shared", "groups", "taxa"}
 	taxonKeys = []string{"name", "group", "english", "also", "abundance", "status", "cautions", "sources", "values"}
 )
 
@@ -37,12 +37,13 @@ func (r *reader) genus(name string) {
 	r.onlyKeys(top, "genus file", genusKeys)
 	var head struct {
 		Genus   string   `yaml:"genus"`
+		English string   `yaml:"english"`
 		Family  string   `yaml:"family"`
 		Sources []string `yaml:"sources"`
 	}
 	r.decode(top, &head)
-	if head.Genus == "" || head.Family == "" {
-		r.fail(top, "a genus file needs genus and family")
+	if head.Genus == "" || head.English == "" || head.Family == "" {
+		r.fail(top, "a genus file needs genus, english and family")
 	}
 	r.knownSources(top, head.Sources)
 	shared := r.values(child(top, "shared"))
@@ -59,7 +60,7 @@ func (r *reader) genus(name string) {
 	}
 	for _, n := range taxa.Content {
 		t := r.taxon(n)
-		t.Genus, t.Family = head.Genus, head.Family
+		t.Genus, t.GenusEnglish, t.Family = head.Genus, head.English, head.Family
 		if t.Sources == nil {
 			t.Sources = head.Sources
 		}

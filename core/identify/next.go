@@ -1,0 +1,237 @@
+package identify
+
+import (
+	"cmp"
+	"fmt"
+	"math"
+	"slices"
+	"strconv"
+
+	"palethicket/core/evidence"
+	"palethicket/core/flora"
+	"palethicket/core/nextlook"
+	"palethicket/core/record"
+)
+
+// Next is a look not yet taken, and what it is worth.
+type Next struct {
+	Character string   `json:"character"`
+	Name      string   `json:"name"`
+	Look      string   `json:"look" doc:"How to look at it"`
+	From      string   `json:"from" doc:"Kind of look it would be"`
+	Bits      float64  `json:"bits" doc:"Expected information"`
+	Seconds   int      `json:"seconds"`
+	PerMinute float64  `json:"bits_per_minute"`
+	Harm      string   `json:"harm"`
+	Separates []string `json:"separates" doc:"The two leading trees it best tells apart"`
+	Answers   []Answer `json:"answers" doc:"Its likelier answers, and who would lead after each"`
+}
+
+// Answer is one thing the look could show.
+type Answer struct {
+	Words     string  `json:"words"`
+	Chance    float64 `json:"chance"`
+	Leader    string  `json:"leader"`
+	Posterior float64 `json:"posterior"`
+}
+
+// gentleness weighs a look down by the harm it does, so that of two looks of
+// like worth the gentle one comes first.
+var gentleness = map[string]float64{"none": 1, "scratch": 0.95, "flake": 0.85, "twig": 0.85}
+
+// worthwhile is the least share of what is still open that a look must promise.
+const worthwhile = 0.02
+
+// from is the kind of look that a character would be scored in.
+func from(c *flora.Character) string {
+	switch {
+	case c.Section == "setting":
+		return "site"
+	case c.Reach == "ground":
+		return "litter"
+	case c.Reach == "crown":
+		return "crown"
+	default: // a twig in hand is one traced to this trunk
+		return "tree"
+	}
+}
+
+// hidden says whether snow or reach keeps a character from being looked at.
+func hidden(c *flora.Character, rec *record.Record) bool {
+	if c.Section == "setting" {
+		return false
+	}
+	snowed := rec.Snow == "patchy" || rec.Snow == "deep"
+	return slices.Contains(rec.Beyond, c.Reach) || snowed && c.Reach == "ground"
+}
+
+func usualSetting(c *flora.Character) nextlook.Setting {
+	return nextlook.Setting{Belongs: record.Belonging[from(c)], Setting: evidence.Setting{
+		Error: record.ErrorRate["fair"], Spread: record.Spread["ruler"], Readings: 1,
+		Detect: record.Detection["clear"], False: record.FalseAlarm}}
+}
+
+// table gives the answers of a model character under its usual setting.
+func (a *answer) table(char int) *nextlook.Table {
+	if t, ok := a.desk.tables.Load(char); ok {
+		return t.(*nextlook.Table)
+	}
+	c, _ := a.Pool.Character(char)
+	t, _ := a.desk.tables.LoadOrStore(char, nextlook.NewTable(a.Pool.Model, char, usualSetting(c)))
+	return t.(*nextlook.Table)
+}
+
+// open lists the model characters that could be looked at now.
+func (a *answer) open() []int {
+	scored := map[string]bool{}
+	for _, l := range a.Record.Looks {
+		for _, s := range l.Scores {
+			scored[s.Character] = true
+		}
+	}
+	var chars []int
+	for i := range a.Pool.Model.Characters() {
+		c, zone := a.Pool.Character(i)
+		if zone == flora.Breast && !scored[c.ID] && !hidden(c, a.Record) && c.ID != "needle.kept" {
+			chars = append(chars, i)
+		}
+	}
+	return chars
+}
+
+func (a *answer) next(n int) []Next {
+	type candidate struct {
+		char       int
+		bits, rank float64
+	}
+	var cs []candidate
+	open := nextlook.Entropy(a.st.Posterior)
+	for _, char := range a.open() {
+		c, _ := a.Pool.Character(char)
+		bits := a.table(char).Gain(a.st.Posterior)
+		if bits > worthwhile*open {
+			cs = append(cs, candidate{char, bits, bits / float64(c.Seconds) * gentleness[c.Harm]})
+		}
+	}
+	slices.SortStableFunc(cs, func(x, y candidate) int { return cmp.Compare(y.rank, x.rank) })
+	out := []Next{}
+	for _, k := range cs[:min(n, len(cs))] {
+		c, _ := a.Pool.Character(k.char)
+		out = append(out, Next{Character: c.ID, Name: c.Name, Look: c.Look, From: from(c), Bits: k.bits,
+			Seconds: c.Seconds, PerMinute: k.bits * 60 / float64(c.Seconds), Harm: c.Harm,
+			Separates: a.separates(k.char), Answers: a.answers(k.char)})
+	}
+	return out
+}
+
+// leading is how many hypotheses are thought of when a look is explained.
+const leading = 5
+
+// separates names the two leading hypotheses, weighed by how likely they are,
+// whose answers overlap least.
+func (a *answer) separates(char int) []string {
+	order := a.st.Order()[:leading]
+	best, pair := -1.0, []string{}
+	for i, x := range order {
+		for _, y := range order[:i] {
+			apart := 0.0
+			for _, row := range a.table(char).Rows {
+				apart += math.Abs(row[x] - row[y])
+			}
+			if w := apart * math.Sqrt(a.st.Posterior[x]*a.st.Posterior[y]); w > best {
+				best, pair = w, []string{a.english(y), a.english(x)}
+			}
+		}
+	}
+	return pair
+}
+
+// shownAnswers is how many answers a next look spells out.
+const shownAnswers = 4
+
+// answers spells out the likelier answers. Neighbouring answers of a count or
+// a measurement that leave the same leader are said as one.
+func (a *answer) answers(char int) []Answer {
+	t, c := a.table(char), a.Pool.Model.Characters()[char]
+	scale := c.Kind == evidence.Numeric || c.Kind == evidence.Tally
+	steps := len(t.Rows) // answers on the scale; "no such part" stands outside it
+	switch c.Kind {
+	case evidence.Numeric:
+		steps = evidence.Bins
+	case evidence.Tally:
+		steps = evidence.TallyNodes + 1
+	}
+	var out []Answer
+	post := make([]float64, len(a.st.Posterior))
+	for o, first := 0, 0; o < len(t.Rows); o++ {
+		chance := t.After(post, a.st.Posterior, o)
+		h := top(post)
+		if n := len(out); scale && o > 0 && o < steps && out[n-1].Leader == a.english(h) {
+			last := &out[n-1]
+			last.Posterior = (last.Posterior*last.Chance + post[h]*chance) / (last.Chance + chance)
+			last.Chance += chance
+			last.Words = a.answerWords(char, first, o)
+			continue
+		}
+		first = o
+		out = append(out, Answer{a.answerWords(char, o, o), chance, a.english(h), post[h]})
+	}
+	slices.SortStableFunc(out, func(x, y Answer) int { return cmp.Compare(y.Chance, x.Chance) })
+	return out[:min(len(out), shownAnswers)]
+}
+
+func top(p []float64) int {
+	best := 0
+	for h, v := range p {
+		if v > p[best] {
+			best = h
+		}
+	}
+	return best
+}
+
+// answerWords says answers lo to hi of a character's table in words.
+func (a *answer) answerWords(char, lo, hi int) string {
+	m := a.Pool.Model
+	c, _ := a.Pool.Character(char)
+	switch c.Kind {
+	case evidence.Sign:
+		return [...]string{"seen", "looked, not seen"}[lo]
+	case evidence.Tally:
+		if lo > evidence.TallyNodes {
+			return "no such part"
+		}
+		if lo == hi {
+			return fmt.Sprintf("%d pairs in %d", lo, evidence.TallyNodes)
+		}
+		return fmt.Sprintf("%d to %d pairs in %d", lo, hi, evidence.TallyNodes)
+	case evidence.Numeric:
+		if lo >= evidence.Bins {
+			return "no such part"
+		}
+		edges := m.BinEdges(char, usualSetting(c).Setting)
+		switch {
+		case lo == 0 && hi == evidence.Bins-1:
+			return "whatever it measures"
+		case lo == 0:
+			return "up to " + measure(edges[hi], c.Unit)
+		case hi == evidence.Bins-1:
+			return "over " + measure(edges[lo-1], c.Unit)
+		}
+		return trim(edges[lo-1]) + " to " + measure(edges[hi], c.Unit)
+	}
+	if lo >= len(c.States) {
+		return "no such part"
+	}
+	return plain(c.States[lo].ID)
+}
+
+func measure(x float64, unit string) string { return trim(x) + " " + unit }
+
+// trim writes a number to two figures, as a tape is read.
+func trim(x float64) string {
+	if x >= 10 {
+		return strconv.FormatFloat(math.Round(x), 'f', -1, 64)
+	}
+	return strconv.FormatFloat(x, 'g', 2, 64)
+}

@@ -1,0 +1,111 @@
+// Package record reads the field record: what was looked at on one leafless
+// tree, as people write it down. [Resolve] checks a record against a flora and
+// turns it into the looks that the evidence model weighs. The format is
+// described in docs/field-record.md.
+package record
+
+import (
+	"fmt"
+	"strings"
+)
+
+// Record is one tree's looks.
+type Record struct {
+	ID       string      `json:"id" doc:"The tree's tag" maxLength:"80"`
+	Region   string      `json:"region,omitempty" doc:"Whose trees it could be"`
+	Age      string      `json:"age,omitempty" doc:"young, mature or old; absent: not judged"`
+	Foliage  string      `json:"foliage,omitempty" doc:"bare (the default), needles, scale-leaves or broad-evergreen"`
+	Flat     bool        `json:"flat,omitempty" doc:"Take every listed tree as equally common"`
+	Snow     string      `json:"snow,omitempty" doc:"none, patchy or deep"`
+	Beyond   []string    `json:"out_of_reach,omitempty" doc:"What cannot be looked at today: hand (no twig), crown, ground"`
+	Date     string      `json:"date,omitempty"`
+	Position *[2]float64 `json:"position,omitempty" doc:"longitude, latitude"`
+	Observer string      `json:"observer,omitempty"`
+	Note     string      `json:"note,omitempty"`
+	Looks    []Look      `json:"looks"`
+}
+
+// Look is what was scored on one thing.
+type Look struct {
+	From   string  `json:"from"`
+	Scores []Score `json:"scores"`
+}
+
+// Score is one answer. Which fields count follows from the character's kind.
+type Score struct {
+	Character  string   `json:"character" maxLength:"60"`
+	States     []string `json:"states,omitempty" doc:"One or several of the character's states: one of these" maxItems:"64"`
+	Value      *float64 `json:"value,omitempty" doc:"Measurement, mean of the readings"`
+	Unit       string   `json:"unit,omitempty" doc:"mm, cm, m, in or ft; absent: the character's own unit"`
+	Readings   *int     `json:"readings,omitempty" doc:"How many readings the value is the mean of"`
+	How        string   `json:"how,omitempty" doc:"caliper, ruler (the default) or eye"`
+	Seen       *bool    `json:"seen,omitempty" doc:"For a sign: seen, or looked for and not seen"`
+	Visibility string   `json:"visibility,omitempty" doc:"clear (the default), partial or poor"`
+	Pairs      *int     `json:"pairs,omitempty" doc:"Nodes that show a pair"`
+	Nodes      *int     `json:"nodes,omitempty" doc:"Nodes counted"`
+	Certainty  string   `json:"certainty,omitempty" doc:"sure, fair (the default) or guess"`
+	Zone       string   `json:"zone,omitempty" doc:"base, breast (the default) or upper"`
+}
+
+// DefaultRegion is the pool of a record that names none.
+const DefaultRegion = "eastern-north-america"
+
+// The words of the format and what they stand for.
+var (
+	// Belonging is the chance that what was looked at is of the tree.
+	Belonging = map[string]float64{"tree": 0.99, "site": 0.99, "crown": 0.95, "fallen": 0.80, "sapling": 0.70, "litter": 0.60}
+	// ErrorRate is the chance that a score of this certainty is wrong.
+	ErrorRate = map[string]float64{"sure": 0.02, "fair": 0.10, "guess": 0.30}
+	// Spread is the relative spread of one reading by this means.
+	Spread = map[string]float64{"caliper": 0.03, "ruler": 0.10, "eye": 0.30}
+	// Detection is the chance of seeing what is there.
+	Detection = map[string]float64{"clear": 0.95, "partial": 0.60, "poor": 0.30}
+
+	// The words in the order they are offered.
+	FromWords       = []string{"site", "tree", "crown", "fallen", "sapling", "litter"}
+	CertaintyWords  = []string{"sure", "fair", "guess"}
+	HowWords        = []string{"caliper", "ruler", "eye"}
+	VisibilityWords = []string{"clear", "partial", "poor"}
+	FoliageWords    = []string{"bare", "needles", "scale-leaves", "broad-evergreen"}
+	SnowWords       = []string{"none", "patchy", "deep"}
+	BeyondWords     = []string{"hand", "crown", "ground"}
+)
+
+// FalseAlarm is the chance of "seeing" a sign that is not there.
+const FalseAlarm = 0.02
+
+// millimetres holds the units a length may be given in.
+var millimetres = map[string]float64{"mm": 1, "cm": 10, "m": 1000, "in": 25.4, "ft": 304.8}
+
+// FieldError says what is wrong with one field of a record.
+type FieldError struct {
+	Field   string // as looks[0].scores[2].states[0]
+	Message string
+}
+
+func (e *FieldError) Error() string { return e.Field + ": " + e.Message }
+
+// Errors are all the things wrong with one record.
+type Errors []*FieldError
+
+func (e Errors) Error() string {
+	lines := make([]string, len(e))
+	for i, f := range e {
+		lines[i] = f.Error()
+	}
+	return strings.Join(lines, "; ")
+}
+
+// problems gathers field errors.
+type problems struct{ list Errors }
+
+func (p *problems) add(field, format string, args ...any) {
+	p.list = append(p.list, &FieldError{field, fmt.Sprintf(format, args...)})
+}
+
+func (p *problems) err() error {
+	if len(p.list) == 0 {
+		return nil
+	}
+	return p.list
+}
