@@ -9,6 +9,7 @@ import (
 
 	"palethicket/core/fit"
 	"palethicket/core/flora"
+	"palethicket/core/nearest"
 	"palethicket/core/ranking"
 	"palethicket/core/record"
 )
@@ -24,6 +25,7 @@ type Result struct {
 	Fit        float64      `json:"fit" doc:"Share of drawn specimens of the leader that look as odd as this tree"`
 	FitWords   string       `json:"fit_words"`
 	Next       []Next       `json:"next" doc:"What to look at next, best first"`
+	Cautions   []string     `json:"cautions" doc:"What to beware of with the trees still in it"`
 }
 
 // Ranked is one hypothesis and its share. Taxon is a scientific name, or
@@ -105,6 +107,7 @@ func (e *Engine) Identify(rec *record.Record, opt Options) (*Result, error) {
 	res := &Result{
 		ID: rec.ID, Ranking: a.ranking(), Named: a.named(), Credible: a.names(st.Credible(ranking.CredibleLevel)),
 		Looks: a.looks(), CheckAgain: a.checks(ranker.Flips(tree.Looks)), Fit: 1, Next: []Next{},
+		Cautions: a.cautions(),
 	}
 	if opt.Draws > 0 {
 		res.Fit = fit.Tail(tree.Pool.Model, tree.Looks, a.bestListed(), opt.Draws)
@@ -196,4 +199,26 @@ func (a *answer) checks(flips []ranking.Flip) []Check {
 		}
 	}
 	return out
+}
+
+// Share gives the posterior of a name at a rank, or an error that suggests the
+// nearest name where the region has none such.
+func (e *Engine) Share(res *Result, region, rank, name string) (float64, error) {
+	pool, err := e.Flora.Pool(flora.PoolKey{Region: region, Age: flora.AnyAge})
+	if err != nil {
+		return 0, err
+	}
+	posterior := map[string]float64{}
+	for _, r := range res.Ranking {
+		posterior[r.Taxon] = r.Posterior
+	}
+	sum, known := 0.0, []string{}
+	for _, t := range pool.Taxa {
+		label := map[string]string{"species": t.Name, "group": t.Group, "genus": t.Genus, "family": t.Family}[rank]
+		if label == name {
+			sum += posterior[t.Name]
+		}
+		known = append(known, label)
+	}
+	return sum, nearest.Unknown(rank, name, known)
 }

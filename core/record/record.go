@@ -33,18 +33,18 @@ type Look struct {
 
 // Score is one answer. Which fields count follows from the character's kind.
 type Score struct {
-	Character  string   `json:"character" maxLength:"60"`
-	States     []string `json:"states,omitempty" doc:"One or several of the character's states: one of these" maxItems:"64"`
-	Value      *float64 `json:"value,omitempty" doc:"Measurement, mean of the readings"`
-	Unit       string   `json:"unit,omitempty" doc:"mm, cm, m, in or ft; absent: the character's own unit"`
-	Readings   *int     `json:"readings,omitempty" doc:"How many readings the value is the mean of"`
-	How        string   `json:"how,omitempty" doc:"caliper, ruler (the default) or eye"`
-	Seen       *bool    `json:"seen,omitempty" doc:"For a sign: seen, or looked for and not seen"`
-	Visibility string   `json:"visibility,omitempty" doc:"clear (the default), partial or poor"`
-	Pairs      *int     `json:"pairs,omitempty" doc:"Nodes that show a pair"`
-	Nodes      *int     `json:"nodes,omitempty" doc:"Nodes counted"`
-	Certainty  string   `json:"certainty,omitempty" doc:"sure, fair (the default) or guess"`
-	Zone       string   `json:"zone,omitempty" doc:"base, breast (the default) or upper"`
+	Character  string   `json:"character" yaml:"character" maxLength:"60"`
+	States     []string `json:"states,omitempty" yaml:"states" doc:"One or several of the character's states: one of these" maxItems:"64"`
+	Value      *float64 `json:"value,omitempty" yaml:"value" doc:"Measurement, mean of the readings"`
+	Unit       string   `json:"unit,omitempty" yaml:"unit" doc:"mm, cm, m, in or ft; absent: the character's own unit"`
+	Readings   *int     `json:"readings,omitempty" yaml:"readings" doc:"How many readings the value is the mean of"`
+	How        string   `json:"how,omitempty" yaml:"how" doc:"caliper, ruler (the default) or eye"`
+	Seen       *bool    `json:"seen,omitempty" yaml:"seen" doc:"For a sign: seen, or looked for and not seen"`
+	Visibility string   `json:"visibility,omitempty" yaml:"visibility" doc:"clear (the default), partial or poor"`
+	Pairs      *int     `json:"pairs,omitempty" yaml:"pairs" doc:"Nodes that show a pair"`
+	Nodes      *int     `json:"nodes,omitempty" yaml:"nodes" doc:"Nodes counted"`
+	Certainty  string   `json:"certainty,omitempty" yaml:"certainty" doc:"sure, fair (the default) or guess"`
+	Zone       string   `json:"zone,omitempty" yaml:"zone" doc:"base, breast (the default) or upper"`
 }
 
 // DefaultRegion is the pool of a record that names none.

@@ -1,0 +1,29 @@
+// Command palethicket names leafless trees from partial looks and keeps the
+// record.
+package main
+
+import (
+	"context"
+	"os"
+	"os/signal"
+	"syscall"
+
+	"github.com/alecthomas/kong"
+)
+
+type cli struct {
+	Serve    serveCmd    `cmd:"" help:"Serve the application over a book of your own."`
+	Demo     demoCmd     `cmd:"" help:"Serve the invented Lantern Creek forest, in a book of its own."`
+	Identify identifyCmd `cmd:"" help:"Answer a file of field records."`
+	OpenAPI  openAPICmd  `cmd:"" name:"openapi" help:"Print the description of the HTTP interface."`
+}
+
+func main() {
+	ctx, stop := signal.NotifyContext(context.Background(), os.Interrupt, syscall.SIGTERM)
+	defer stop()
+	var c cli
+	k := kong.Parse(&c, kong.Name("palethicket"),
+		kong.Description("Names leafless trees in winter from whatever could be seen of them, and keeps the record."),
+		kong.UsageOnError(), kong.BindTo(ctx, (*context.Context)(nil)))
+	k.FatalIfErrorf(k.Run())
+}

@@ -1,0 +1,270 @@
+// Package logbook keeps a tree's record as a log: looks opened, scores made and
+// withdrawn, facts set, names given. Entries are added, never changed. [Replay]
+// works out what stands after them.
+//
+// Entries are ordered by their ids, which are ULIDs made where the entry was
+// made, so that logs written by two people or two machines merge by union.
+package logbook
+
+import (
+	"cmp"
+	"errors"
+	"fmt"
+	"slices"
+	"time"
+
+	"github.com/oklog/ulid/v2"
+
+	"palethicket/core/record"
+)
+
+// Kind says what an entry adds.
+type Kind string
+
+// The kinds of entry.
+const (
+	KindFacts    Kind = "facts"    // age, snow, what is out of reach …
+	KindLook     Kind = "look"     // a look opened; the entry's id is the look's
+	KindNote     Kind = "note"     // what is noted of a look, or of the tree
+	KindScore    Kind = "score"    // a score in a look
+	KindWithdraw Kind = "withdraw" // takes a score or a look back
+	KindName     Kind = "name"     // a name given
+)
+
+// Kinds lists the kinds of entry.
+var Kinds = []string{"facts", "look", "note", "score", "withdraw", "name"}
+
+// Entry is one line of a tree's log. Which fields count follows from Kind.
+type Entry struct {
+	ID    string        `json:"id" doc:"ULID, made where the entry is made" minLength:"26" maxLength:"26"`
+	Kind  Kind          `json:"kind" enum:"facts,look,note,score,withdraw,name"`
+	By    string        `json:"by,omitempty" doc:"Who made it" maxLength:"80"`
+	Facts *Facts        `json:"facts,omitempty"`
+	From  string        `json:"from,omitempty" doc:"look: where it came from"`
+	Look  string        `json:"look,omitempty" doc:"score and note: id of the look"`
+	Score *record.Score `json:"score,omitempty"`
+	Entry string        `json:"entry,omitempty" doc:"withdraw: id of the score or look taken back"`
+	Note  string        `json:"note,omitempty" maxLength:"2000"`
+	Name  *Name         `json:"name,omitempty"`
+}
+
+// Facts are set field by field; a field that is absent stays as it was.
+type Facts struct {
+	Age     *string   `json:"age,omitempty" doc:"young, mature, old, or empty for not judged"`
+	Foliage *string   `json:"foliage,omitempty"`
+	Snow    *string   `json:"snow,omitempty"`
+	Beyond  *[]string `json:"out_of_reach,omitempty"`
+	Flat    *bool     `json:"flat,omitempty" doc:"Take every listed tree as equally common"`
+}
+
+// Name is a name given to the tree, with how the tree stood then.
+type Name struct {
+	Rank      string  `json:"rank" enum:"species,group,genus,family,undetermined"`
+	Name      string  `json:"name" maxLength:"120"`
+	Why       string  `json:"why,omitempty" maxLength:"2000"`
+	Posterior float64 `json:"posterior,omitempty" doc:"What the evidence gave the name then; set by the server"`
+	Leader    string  `json:"leader,omitempty" doc:"Who led then; set by the server"`
+}
+
+// State is what stands after a log.
+type State struct {
+	Facts Standing
+	Looks []Look
+	Names []Given // oldest first
+	Notes []string
+	Last  time.Time // when the last entry was made
+}
+
+// Standing holds the facts as they stand.
+type Standing struct {
+	Age     string   `json:"age"`
+	Foliage string   `json:"foliage"`
+	Snow    string   `json:"snow"`
+	Beyond  []string `json:"out_of_reach"`
+	Flat    bool     `json:"flat"`
+}
+
+// Look is a look with the scores that stand in it.
+type Look struct {
+	ID     string
+	From   string
+	Note   string
+	Scores []Score
+}
+
+// Score is a score that stands, and the entry that made it.
+type Score struct {
+	Entry string
+	record.Score
+}
+
+// Given is a name, who gave it and when.
+type Given struct {
+	Name
+	By string
+	At time.Time
+}
+
+// Check says what is wrong with an entry's shape, as the field and the reason;
+// what it says about trees is checked by [record.Resolve].
+func (e *Entry) Check() error {
+	if _, err := ulid.ParseStrict(e.ID); err != nil {
+		return &record.FieldError{Field: "id", Message: "want a ULID of 26 characters"}
+	}
+	missing := func(field, what string) error {
+		return &record.FieldError{Field: field, Message: fmt.Sprintf("a %s entry needs %s", e.Kind, what)}
+	}
+	switch e.Kind {
+	case KindFacts:
+		if e.Facts == nil {
+			return missing("facts", "the facts it sets")
+		}
+	case KindLook:
+		if e.From == "" {
+			return missing("from", "where the look came from")
+		}
+	case KindScore:
+		if e.Look == "" {
+			return missing("look", "the look it belongs to")
+		}
+		if e.Score == nil {
+			return missing("score", "the score")
+		}
+	case KindWithdraw:
+		if e.Entry == "" {
+			return missing("entry", "the entry it takes back")
+		}
+	case KindName:
+		if e.Name == nil || e.Name.Name == "" && e.Name.Rank != "undetermined" {
+			return missing("name", "the name given")
+		}
+	case KindNote:
+	default:
+		return &record.FieldError{Field: "kind", Message: fmt.Sprintf("unknown kind %q; use one of %v", e.Kind, Kinds)}
+	}
+	return nil
+}
+
+// Replay works out what stands after the entries, whatever order they come in.
+// Of the scores of one character and zone in one look the last stands, until
+// it is withdrawn; withdrawing a look takes its scores with it.
+func Replay(entries []Entry) *State {
+	sorted := slices.Clone(entries)
+	slices.SortStableFunc(sorted, func(a, b Entry) int { return cmp.Compare(a.ID, b.ID) })
+	gone := map[string]bool{}
+	for _, e := range sorted {
+		if e.Kind == KindWithdraw {
+			gone[e.Entry] = true
+		}
+	}
+	st := &State{Facts: Standing{Foliage: "bare", Snow: "none", Beyond: []string{}}}
+	for i := range sorted {
+		e := &sorted[i]
+		at := When(e.ID)
+		if at.After(st.Last) {
+			st.Last = at
+		}
+		if !gone[e.ID] {
+			st.apply(e, at)
+		}
+	}
+	return st
+}
+
+func (st *State) apply(e *Entry, at time.Time) {
+	switch e.Kind {
+	case KindFacts:
+		st.Facts.set(e.Facts)
+	case KindLook:
+		st.Looks = append(st.Looks, Look{ID: e.ID, From: e.From, Note: e.Note})
+	case KindNote:
+		if l := st.look(e.Look); l != nil {
+			l.Note = e.Note
+		} else if e.Look == "" {
+			st.Notes = append(st.Notes, e.Note)
+		}
+	case KindScore:
+		if l := st.look(e.Look); l != nil {
+			l.put(Score{Entry: e.ID, Score: *e.Score})
+		}
+	case KindName:
+		st.Names = append(st.Names, Given{Name: *e.Name, By: e.By, At: at})
+	}
+}
+
+func (f *Standing) set(p *Facts) {
+	put(&f.Age, p.Age)
+	put(&f.Foliage, p.Foliage)
+	put(&f.Snow, p.Snow)
+	put(&f.Beyond, p.Beyond)
+	put(&f.Flat, p.Flat)
+}
+
+func put[T any](to, from *T) {
+	if from != nil {
+		*to = *from
+	}
+}
+
+func (st *State) look(id string) *Look {
+	for i := range st.Looks {
+		if st.Looks[i].ID == id {
+			return &st.Looks[i]
+		}
+	}
+	return nil
+}
+
+// put lays a score over an earlier one of the same character and zone.
+func (l *Look) put(s Score) {
+	for i := range l.Scores {
+		if l.Scores[i].Character == s.Character && l.Scores[i].Zone == s.Zone {
+			l.Scores[i] = s
+			return
+		}
+	}
+	l.Scores = append(l.Scores, s)
+}
+
+// Record turns what stands into a field record.
+func (st *State) Record(tag, region string) *record.Record {
+	rec := &record.Record{ID: tag, Region: region, Age: st.Facts.Age, Foliage: st.Facts.Foliage,
+		Snow: st.Facts.Snow, Beyond: st.Facts.Beyond, Flat: st.Facts.Flat, Looks: []record.Look{}}
+	for _, l := range st.Looks {
+		rl := record.Look{From: l.From, Scores: []record.Score{}}
+		for _, s := range l.Scores {
+			rl.Scores = append(rl.Scores, s.Score)
+		}
+		rec.Looks = append(rec.Looks, rl)
+	}
+	return rec
+}
+
+// When is the time an id was made, or the zero time for what is not an id.
+func When(id string) time.Time {
+	u, err := ulid.ParseStrict(id)
+	if err != nil {
+		return time.Time{}
+	}
+	return ulid.Time(u.Time()).UTC()
+}
+
+// ErrNoLook is given for a score or a withdrawal of what the tree does not have.
+var ErrNoLook = errors.New("the tree has no such look")
+
+// Fits says whether an entry can be added to what stands.
+func (st *State) Fits(e *Entry) error {
+	switch {
+	case e.Kind == KindScore && st.look(e.Look) == nil:
+		return &record.FieldError{Field: "look", Message: ErrNoLook.Error() + "; it may have been withdrawn"}
+	case e.Kind == KindWithdraw && !st.has(e.Entry):
+		return &record.FieldError{Field: "entry", Message: "nothing of that id stands in this tree; it may have been withdrawn already"}
+	}
+	return nil
+}
+
+func (st *State) has(id string) bool {
+	return slices.ContainsFunc(st.Looks, func(l Look) bool {
+		return l.ID == id || slices.ContainsFunc(l.Scores, func(s Score) bool { return s.Entry == id })
+	})
+}

@@ -1,0 +1,89 @@
+// Package web serves the book and the flora over HTTP: typed operations under
+// /api, described by OpenAPI at /openapi.json, and the interface's files. It is
+// the only package that knows both the core and the store.
+package web
+
+import (
+	"io/fs"
+	"log/slog"
+	"net/http"
+	"strings"
+	"time"
+
+	"github.com/danielgtaylor/huma/v2"
+	"github.com/danielgtaylor/huma/v2/adapters/humachi"
+	"github.com/go-chi/chi/v5"
+	"github.com/go-chi/chi/v5/middleware"
+
+	"palethicket/core/flora"
+	"palethicket/core/identify"
+	"palethicket/store"
+)
+
+// Server answers requests against one book and one flora.
+type Server struct {
+	store  *store.Store
+	flora  *flora.Flora
+	engine *identify.Engine
+	log    *slog.Logger
+	now    func() time.Time
+}
+
+// New makes a Server.
+func New(s *store.Store, f *flora.Flora, log *slog.Logger) *Server {
+	return &Server{store: s, flora: f, engine: identify.NewEngine(f), log: log, now: time.Now}
+}
+
+// Handler serves the API and, for every other path, the interface from pages:
+// a file where there is one, else index.html, as the interface routes itself.
+func (s *Server) Handler(pages fs.FS) http.Handler {
+	r := chi.NewRouter()
+	r.Use(middleware.Recoverer, middleware.Compress(5), headers)
+	s.API(r)
+	r.NotFound(interfacePages(pages))
+	return r
+}
+
+// API registers the operations on a router and gives their description.
+func (s *Server) API(r chi.Router) huma.API {
+	cfg := huma.DefaultConfig("Pale Thicket", "1")
+	cfg.Info.Description = "Naming leafless trees from partial looks, and keeping the record."
+	cfg.DocsPath = "" // its pages would fetch scripts from the network
+	cfg.CreateHooks = nil
+	api := humachi.New(r, cfg)
+	s.deskOperations(api)
+	s.treeOperations(api)
+	return api
+}
+
+// headers keep the pages from loading anything that is not ours.
+func headers(next http.Handler) http.Handler {
+	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
+		h := w.Header()
+		h.Set("Content-Security-Policy", "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data:; frame-ancestors 'none'")
+		h.Set("X-Content-Type-Options", "nosniff")
+		h.Set("Referrer-Policy", "no-referrer")
+		if strings.HasPrefix(r.URL.Path, "/api/") {
+			h.Set("Cache-Control", "no-store")
+		}
+		next.ServeHTTP(w, r)
+	})
+}
+
+func interfacePages(pages fs.FS) http.HandlerFunc {
+	files := http.FileServerFS(pages)
+	return func(w http.ResponseWriter, r *http.Request) {
+		name := strings.TrimPrefix(r.URL.Path, "/")
+		switch info, err := fs.Stat(pages, name); {
+		case strings.HasPrefix(r.URL.Path, "/api/"):
+			http.NotFound(w, r)
+			return
+		case name == "" || err != nil || info.IsDir():
+			r.URL.Path = "/"
+			w.Header().Set("Cache-Control", "no-cache")
+		default: // built files carry a hash of what they hold in their names
+			w.Header().Set("Cache-Control", "max-age=31536000, immutable")
+		}
+		files.ServeHTTP(w, r)
+	}
+}
