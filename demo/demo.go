@@ -117,7 +117,7 @@ func (w *writer) log(engine *identify.Engine, t *tree) ([]logbook.Entry, error) 
 		if err != nil {
 			return nil, err
 		}
-		name := &logbook.Name{Rank: n.Rank, Name: n.Name, Why: n.Why, Leader: res.Ranking[0].Taxon}
+		name := &logbook.Naming{Rank: n.Rank, Name: n.Name, Why: n.Why, Leader: res.Ranking[0].Taxon}
 		if n.Rank != "undetermined" {
 			if name.Posterior, err = engine.Share(res, record.DefaultRegion, n.Rank, n.Name); err != nil {
 				return nil, err

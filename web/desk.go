@@ -54,8 +54,9 @@ type State struct {
 
 // From is a place a look can come from.
 type From struct {
-	ID      string  `json:"id"`
-	Belongs float64 `json:"belongs" doc:"Chance that such a look is of the tree, before anything is scored"`
+	ID      string   `json:"id"`
+	Belongs float64  `json:"belongs" doc:"Chance that such a look is of the tree, before anything is scored"`
+	Parts   []string `json:"parts" doc:"Sections of characters that such a look shows, best first"`
 }
 
 // TaxonName is a taxon by its names.
@@ -81,7 +82,7 @@ func makeDesk(f *flora.Flora) Desk {
 		Hows: record.HowWords, Visibilities: record.VisibilityWords, Foliages: record.FoliageWords,
 		Snows: record.SnowWords, Beyond: record.BeyondWords}
 	for _, w := range record.FromWords {
-		d.From = append(d.From, From{w, record.Belonging[w]})
+		d.From = append(d.From, From{w, record.Belonging[w], record.Parts[w]})
 	}
 	for i := range f.Characters {
 		c := &f.Characters[i]

@@ -43,7 +43,7 @@ type ScoreView struct {
 
 // NameView is a name given and how the tree stood then.
 type NameView struct {
-	logbook.Name
+	logbook.Naming
 	By string    `json:"by"`
 	At time.Time `json:"at"`
 }
@@ -75,7 +75,8 @@ type NewTree struct {
 	Region string `json:"region,omitempty" default:"eastern-north-america"`
 }
 
-type treePath struct {
+// TreePath names the tree in a path.
+type TreePath struct {
 	ID string `path:"id" doc:"The tree's id"`
 }
 
@@ -88,7 +89,7 @@ func (s *Server) treeOperations(api huma.API) {
 		Summary: "Start a tree", DefaultStatus: http.StatusCreated}, s.addTree)
 	huma.Register(api, huma.Operation{OperationID: "get-tree", Method: http.MethodGet, Path: "/api/trees/{id}",
 		Summary: "A tree, its looks, and what they come to"},
-		func(ctx context.Context, in *treePath) (*viewOut, error) { return s.viewOut(ctx, in.ID) })
+		func(ctx context.Context, in *TreePath) (*viewOut, error) { return s.viewOut(ctx, in.ID) })
 	huma.Register(api, huma.Operation{OperationID: "add-entry", Method: http.MethodPost, Path: "/api/trees/{id}/entries",
 		Summary: "Add an entry to a tree's log"}, s.addEntry)
 	huma.Register(api, huma.Operation{OperationID: "list-places", Method: http.MethodGet, Path: "/api/places",
@@ -156,7 +157,7 @@ func (s *Server) addTree(ctx context.Context, in *struct{ Body NewTree }) (*view
 }
 
 func (s *Server) addEntry(ctx context.Context, in *struct {
-	treePath
+	TreePath
 	Body logbook.Entry
 }) (*viewOut, error) {
 	e := &in.Body
@@ -231,7 +232,7 @@ func (s *Server) checkRecord(field string, rec *record.Record) error {
 
 // checkName refuses a name that is not of the pool, and writes down how the
 // tree stood when it was named.
-func (s *Server) checkName(t store.Tree, st *logbook.State, n *logbook.Name) error {
+func (s *Server) checkName(t store.Tree, st *logbook.State, n *logbook.Naming) error {
 	res, err := s.engine.Identify(st.Record(t.Tag, t.Region), identify.Options{})
 	if err != nil {
 		return err
@@ -284,7 +285,7 @@ func (s *Server) view(ctx context.Context, t store.Tree, opt identify.Options) (
 	}
 	for i := len(st.Names) - 1; i >= 0; i-- {
 		n := st.Names[i]
-		v.Names = append(v.Names, NameView{n.Name, n.By, n.At})
+		v.Names = append(v.Names, NameView{n.Naming, n.By, n.At})
 	}
 	return v, st.Last, nil
 }

@@ -45,7 +45,7 @@ type Entry struct {
 	Score *record.Score `json:"score,omitempty"`
 	Entry string        `json:"entry,omitempty" doc:"withdraw: id of the score or look taken back"`
 	Note  string        `json:"note,omitempty" maxLength:"2000"`
-	Name  *Name         `json:"name,omitempty"`
+	Name  *Naming       `json:"name,omitempty"`
 }
 
 // Facts are set field by field; a field that is absent stays as it was.
@@ -57,8 +57,8 @@ type Facts struct {
 	Flat    *bool     `json:"flat,omitempty" doc:"Take every listed tree as equally common"`
 }
 
-// Name is a name given to the tree, with how the tree stood then.
-type Name struct {
+// Naming is a name given to the tree, with how the tree stood then.
+type Naming struct {
 	Rank      string  `json:"rank" enum:"species,group,genus,family,undetermined"`
 	Name      string  `json:"name" maxLength:"120"`
 	Why       string  `json:"why,omitempty" maxLength:"2000"`
@@ -100,7 +100,7 @@ type Score struct {
 
 // Given is a name, who gave it and when.
 type Given struct {
-	Name
+	Naming
 	By string
 	At time.Time
 }
@@ -188,7 +188,7 @@ func (st *State) apply(e *Entry, at time.Time) {
 			l.put(Score{Entry: e.ID, Score: *e.Score})
 		}
 	case KindName:
-		st.Names = append(st.Names, Given{Name: *e.Name, By: e.By, At: at})
+		st.Names = append(st.Names, Given{Naming: *e.Name, By: e.By, At: at})
 	}
 }
 
@@ -218,12 +218,20 @@ func (st *State) look(id string) *Look {
 // put lays a score over an earlier one of the same character and zone.
 func (l *Look) put(s Score) {
 	for i := range l.Scores {
-		if l.Scores[i].Character == s.Character && l.Scores[i].Zone == s.Zone {
+		if l.Scores[i].Character == s.Character && zone(l.Scores[i].Zone) == zone(s.Zone) {
 			l.Scores[i] = s
 			return
 		}
 	}
 	l.Scores = append(l.Scores, s)
+}
+
+// zone is the zone meant where none is written.
+func zone(z string) string {
+	if z == "" {
+		return "breast"
+	}
+	return z
 }
 
 // Record turns what stands into a field record.

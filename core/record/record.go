@@ -71,6 +71,17 @@ var (
 	BeyondWords     = []string{"hand", "crown", "ground"}
 )
 
+// Parts are the sections of characters that each kind of look usually shows,
+// those it shows best first.
+var Parts = map[string][]string{
+	"site":    {"setting", "form"},
+	"tree":    {"bark", "twig", "bud", "scar", "form", "fruit", "needle", "sign"},
+	"crown":   {"twig", "fruit", "form", "needle", "sign"},
+	"fallen":  {"twig", "bud", "scar", "needle", "fruit"},
+	"sapling": {"twig", "bud", "scar", "bark", "needle", "fruit"},
+	"litter":  {"ground", "fruit"},
+}
+
 // FalseAlarm is the chance of "seeing" a sign that is not there.
 const FalseAlarm = 0.02
 

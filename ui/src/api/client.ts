@@ -1,0 +1,23 @@
+import createClient from 'openapi-fetch'
+import type { components, paths } from './schema.gen'
+
+export type Schemas = components['schemas']
+export type Desk = Schemas['Desk']
+export type Character = Schemas['Character']
+export type Entry = Schemas['Entry']
+export type Score = Schemas['Score']
+export type ScoreView = Schemas['ScoreView']
+export type LookView = Schemas['LookView']
+export type TreeView = Schemas['TreeView']
+export type TreeLine = Schemas['TreeLine']
+export type Result = Schemas['Result']
+export type Next = Schemas['Next']
+
+export const api = createClient<paths>({ baseUrl: '/' })
+
+/** What the server said was wrong, in one line for each field. */
+export function problemLines(error: Schemas['ErrorModel'] | undefined): string[] {
+  if (!error) return ['The server did not say what was wrong.']
+  const lines = (error.errors ?? []).map((e) => e.message ?? '').filter(Boolean)
+  return lines.length > 0 ? lines : [error.detail ?? error.title ?? 'The server refused it.']
+}

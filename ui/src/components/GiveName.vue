@@ -1,0 +1,128 @@
+<script setup lang="ts">
+import AutoComplete from 'primevue/autocomplete'
+import { computed, ref } from 'vue'
+import { useDesk } from '../stores/desk'
+import { useTree } from '../stores/tree'
+import { capital, percent } from '../words'
+
+type Rank = 'species' | 'group' | 'genus' | 'family' | 'undetermined'
+interface Option {
+  rank: Rank
+  name: string
+  label: string
+}
+
+const desk = useDesk()
+const tree = useTree()
+const open = ref(false)
+const choice = ref<Option | string | null>(null)
+const why = ref('')
+const found = ref<Option[]>([])
+const wrong = ref('')
+
+const named = computed(() => tree.view?.result.named)
+const options = computed(() => {
+  const all = new Map<string, Option>()
+  const put = (rank: Rank, name: string, label: string) => name && all.set(rank + name, { rank, name, label })
+  for (const t of desk.desk?.taxa ?? []) {
+    put('species', t.name, `${(t.english ?? []).join(', ')} (${t.name})`)
+    put('group', t.group, `${t.group}, of some kind`)
+    put('genus', t.genus, `${t.genus}, of some kind`)
+    put('family', t.family, `${t.family}, of some kind`)
+  }
+  return [{ rank: 'undetermined' as Rank, name: '', label: 'undetermined: come back' }, ...all.values()]
+})
+const settled = computed(() => named.value && !['undetermined', 'unlisted'].includes(named.value.rank))
+
+function search(e: { query: string }) {
+  const q = e.query.toLowerCase()
+  found.value = options.value.filter((o) => o.label.toLowerCase().includes(q)).slice(0, 40)
+}
+
+function start() {
+  open.value = true
+  wrong.value = ''
+  choice.value = settled.value ? (options.value.find((o) => o.rank === named.value?.rank && o.name === named.value?.name) ?? null) : null
+}
+
+function keep() {
+  if (!choice.value || typeof choice.value === 'string') {
+    wrong.value = 'Choose a name from the list; type part of it to find it.'
+    return
+  }
+  tree.giveName(choice.value.rank, choice.value.name, why.value.trim())
+  open.value = false
+  why.value = ''
+}
+
+const day = (at: string) => new Date(at).toLocaleDateString(undefined, { day: 'numeric', month: 'short', year: 'numeric' })
+const nameWords = (rank: string, name: string) =>
+  rank === 'undetermined' ? 'Undetermined' : rank === 'species' ? capital(desk.english(name)) : capital(name)
+</script>
+
+<template>
+  <section aria-label="Name written down">
+    <h3>Written down</h3>
+    <ol v-if="tree.view?.names?.length">
+      <li v-for="(n, i) in tree.view.names" :key="n.at" :class="{ old: i > 0 }">
+        <strong>{{ nameWords(n.rank, n.name) }}</strong>
+        <span class="small soft"> {{ day(n.at) }}<template v-if="n.by">, {{ n.by }}</template><template v-if="n.posterior">; stood at {{ percent(n.posterior) }} then</template></span>
+        <p v-if="n.why" class="small">{{ n.why }}</p>
+      </li>
+    </ol>
+    <p v-else class="small soft">No name yet.</p>
+    <button v-if="!open" id="write-name" class="press write" @click="start">
+      Write down <template v-if="settled">{{ named?.words }}</template><template v-else>a name</template>
+    </button>
+    <form v-else @submit.prevent="keep">
+      <label class="field">Name
+        <AutoComplete
+          v-model="choice" input-id="name-choice" :suggestions="found" option-label="label" dropdown fluid complete-on-focus
+          @complete="search"
+        />
+      </label>
+      <label class="field">Why
+        <textarea id="name-why" v-model="why" rows="2" maxlength="2000" placeholder="What decided it"></textarea>
+      </label>
+      <p v-if="wrong" class="wrong small" role="alert">{{ wrong }}</p>
+      <div class="row">
+        <button id="keep-name" class="press lead" type="submit">Write it down</button>
+        <button class="press quiet" type="button" @click="open = false">Not now</button>
+      </div>
+    </form>
+  </section>
+</template>
+
+<style scoped>
+section {
+  display: grid;
+  gap: 0.5rem;
+}
+
+h3 {
+  font-size: 1rem;
+}
+
+.old strong {
+  text-decoration: line-through;
+  font-weight: 400;
+}
+
+form {
+  display: grid;
+  gap: 0.5rem;
+}
+
+.row {
+  display: flex;
+  gap: 0.5rem;
+}
+
+.lead,
+.write {
+  background: var(--pt-spruce);
+  border-color: var(--pt-spruce);
+  color: var(--pt-snow);
+  font-weight: 600;
+}
+</style>

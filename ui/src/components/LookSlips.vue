@@ -1,0 +1,75 @@
+<script setup lang="ts">
+import { ref } from 'vue'
+import { useDesk } from '../stores/desk'
+import { useTree } from '../stores/tree'
+import { fromHint, fromWord } from '../words'
+import LookSlip from './LookSlip.vue'
+
+const emit = defineEmits<{ open: [] }>()
+const desk = useDesk()
+const tree = useTree()
+const adding = ref(false)
+
+function open(id: string) {
+  tree.openLook = id
+  emit('open')
+}
+
+function add(from: string) {
+  tree.addLook(from)
+  adding.value = false
+  emit('open')
+}
+</script>
+
+<template>
+  <aside aria-label="Looks at this tree">
+    <h2>Looks</h2>
+    <p v-if="tree.view?.looks?.length === 0" class="soft">
+      Nothing looked at yet. Choose where you look first; one slip is one thing looked at.
+    </p>
+    <ol>
+      <LookSlip v-for="l in tree.view?.looks" :key="l.id" :look="l" :open="l.id === tree.openLook" @open="open(l.id)" />
+    </ol>
+    <button v-if="!adding && tree.view?.looks?.length" id="add-look" class="press add" @click="adding = true">
+      <i class="pi pi-plus" aria-hidden="true"></i> New look
+    </button>
+    <div v-else class="from" role="group" aria-label="Where does the look come from?">
+      <button v-for="f in desk.desk?.from" :key="f.id" class="press" :data-from="f.id" @click="add(f.id)">
+        <span>{{ fromWord(f.id) }}</span>
+        <span class="small soft">{{ fromHint(f.id) }}</span>
+      </button>
+    </div>
+  </aside>
+</template>
+
+<style scoped>
+aside {
+  display: grid;
+  gap: 0.625rem;
+  align-content: start;
+}
+
+h2 {
+  font-size: 1rem;
+}
+
+ol {
+  display: grid;
+  gap: 0.5rem;
+}
+
+.from {
+  display: grid;
+  gap: 0.375rem;
+}
+
+.from .press {
+  display: grid;
+  text-align: left;
+}
+
+.add {
+  border-style: dashed;
+}
+</style>

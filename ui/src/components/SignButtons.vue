@@ -1,0 +1,40 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import type { Score, ScoreView } from '../api/client'
+import { useDesk } from '../stores/desk'
+
+const props = defineProps<{ score?: ScoreView }>()
+const emit = defineEmits<{ score: [s: Partial<Score>] }>()
+const desk = useDesk()
+const visibility = computed(() => props.score?.visibility ?? 'clear')
+const words: Record<string, string> = { clear: 'clear view', partial: 'in part', poor: 'hardly' }
+</script>
+
+<template>
+  <div class="row">
+    <button class="press" :aria-pressed="score?.seen === true" data-seen="true" @click="emit('score', { seen: true, visibility })">Seen</button>
+    <button class="press" :aria-pressed="score?.seen === false" data-seen="false" @click="emit('score', { seen: false, visibility })">
+      Looked, not seen
+    </button>
+    <span v-if="score" class="view" role="group" aria-label="How well it could be seen">
+      <button
+        v-for="v in desk.desk?.visibilities" :key="v" class="press quiet" :aria-pressed="visibility === v"
+        @click="emit('score', { seen: score.seen, visibility: v })"
+      >{{ words[v] ?? v }}</button>
+    </span>
+  </div>
+</template>
+
+<style scoped>
+.row,
+.view {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 0.375rem;
+}
+
+.view {
+  margin-left: auto;
+  font-size: 0.875rem;
+}
+</style>

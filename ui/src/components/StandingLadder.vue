@@ -1,0 +1,89 @@
+<script setup lang="ts">
+import { computed, ref } from 'vue'
+import { percent } from '../words'
+
+interface Ranked {
+  taxon: string
+  english?: string
+  posterior: number
+}
+
+const props = defineProps<{ ranking: Ranked[] }>()
+const more = ref(false)
+const few = 6
+const shown = computed(() => {
+  if (more.value) return props.ranking.slice(0, 25)
+  return props.ranking.slice(0, few)
+})
+const rest = computed(() => props.ranking.slice(shown.value.length).reduce((sum, r) => sum + r.posterior, 0))
+</script>
+
+<template>
+  <section aria-label="Ranking">
+    <ol>
+      <li v-for="(r, i) in shown" :key="r.taxon" :class="{ first: i === 0, unlisted: r.taxon === 'unlisted' }">
+        <span class="bar" :style="{ width: `${Math.max(0.5, r.posterior * 100)}%` }"></span>
+        <span class="who">
+          <template v-if="r.taxon === 'unlisted'">something not listed</template>
+          <template v-else>{{ r.english }} <span class="sci small soft">{{ r.taxon }}</span></template>
+        </span>
+        <span class="share">{{ percent(r.posterior) }}</span>
+      </li>
+    </ol>
+    <button class="press quiet small" :aria-expanded="more" @click="more = !more">
+      {{ more ? 'Fewer' : `The others, ${percent(rest)} together` }}
+    </button>
+  </section>
+</template>
+
+<style scoped>
+ol {
+  display: grid;
+  gap: 2px;
+}
+
+li {
+  position: relative;
+  display: flex;
+  justify-content: space-between;
+  gap: 0.5rem;
+  align-items: center;
+  min-height: 34px;
+  padding: 0 0.5rem;
+  border-radius: 5px;
+  overflow: hidden;
+}
+
+.bar {
+  position: absolute;
+  inset: 0 auto 0 0;
+  background: var(--pt-bark-pale);
+  opacity: 0.55;
+}
+
+.first .bar {
+  background: var(--pt-spruce);
+  opacity: 0.3;
+}
+
+.first .who {
+  font-weight: 600;
+}
+
+.unlisted .bar {
+  background: var(--pt-straw);
+  opacity: 1;
+}
+
+.who,
+.share {
+  position: relative;
+}
+
+.who {
+  min-width: 0;
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+}
+</style>

@@ -1,0 +1,132 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import { useDesk } from '../stores/desk'
+import { useTree } from '../stores/tree'
+import { capital, fromWord, percent } from '../words'
+import GiveName from './GiveName.vue'
+import NextLooks from './NextLooks.vue'
+import StandingLadder from './StandingLadder.vue'
+
+const emit = defineEmits<{ open: [] }>()
+const desk = useDesk()
+const tree = useTree()
+const result = computed(() => tree.view?.result)
+const scored = computed(() => tree.view?.looks?.some((l) => l.scores?.length) ?? false)
+const strangers = computed(() => tree.view?.looks?.filter((l) => l.stranger && l.scores?.length) ?? [])
+const checks = computed(() =>
+  (result.value?.check_again ?? []).map((c) => ({
+    ...c, name: desk.characters.get(c.character)?.name ?? c.character, english: desk.english(c.leader),
+    from: tree.view?.looks?.[c.look]?.from ?? '', id: tree.view?.looks?.[c.look]?.id ?? '',
+  })),
+)
+const rankWords: Record<string, string> = { species: 'to species', group: 'to group', genus: 'to genus', family: 'to family' }
+
+function check(id: string, character: string) {
+  tree.openLook = id
+  tree.wanted = character
+  emit('open')
+}
+</script>
+
+<template>
+  <aside v-if="result" aria-label="How the tree stands">
+    <div class="name" :data-rank="result.named.rank" aria-live="polite">
+      <template v-if="scored">
+        <p class="big">{{ capital(result.named.words) }}</p>
+        <p v-if="result.named.name" class="small">
+          <span class="sci">{{ result.named.name }}</span> · {{ percent(result.named.posterior) }}, {{ rankWords[result.named.rank] }}
+        </p>
+        <p v-else-if="result.named.rank === 'undetermined'" class="small">No name reaches its bar yet. Look at one more thing.</p>
+        <p class="small soft">{{ result.fit_words }}</p>
+      </template>
+      <template v-else>
+        <p class="big">Nothing scored yet</p>
+        <p class="small soft">Before any look, the trees stand as common as they are in the region.</p>
+      </template>
+    </div>
+    <p v-for="l in strangers" :key="l.id" class="warn small">
+      The look at <strong>{{ fromWord(l.from).toLowerCase() }}</strong> is probably of another tree; it counts for little.
+    </p>
+    <StandingLadder :ranking="result.ranking ?? []" />
+    <NextLooks :next="result.next ?? []" @open="emit('open')" />
+    <section v-if="checks.length" aria-label="Check again">
+      <h3>Check again</h3>
+      <ul>
+        <li v-for="c in checks" :key="c.id + c.character">
+          <button class="press check small" @click="check(c.id, c.character)">
+            <span>{{ capital(c.name) }} <span class="soft">({{ fromWord(c.from).toLowerCase() }})</span></span>
+            <span class="soft">without it, {{ c.english }} leads</span>
+          </button>
+        </li>
+      </ul>
+    </section>
+    <GiveName />
+    <section v-if="result.cautions?.length" class="cautions" aria-label="Cautions">
+      <h3>Take care</h3>
+      <ul>
+        <li v-for="c in result.cautions" :key="c" class="small">{{ c }}</li>
+      </ul>
+      <p class="small soft">Local rules and trained people come first.</p>
+    </section>
+  </aside>
+</template>
+
+<style scoped>
+aside {
+  display: grid;
+  gap: 0.75rem;
+  align-content: start;
+}
+
+h3 {
+  font-size: 1rem;
+  margin-bottom: 0.375rem;
+}
+
+.name {
+  padding: 0.5rem 0.75rem;
+  border-left: 5px solid var(--pt-spruce);
+  border-radius: 6px;
+  background: var(--pt-spruce-pale);
+}
+
+.name[data-rank='undetermined'] {
+  border-color: var(--pt-straw-ink);
+  background: var(--pt-straw);
+  color: var(--pt-straw-ink);
+}
+
+.name[data-rank='undetermined'] .soft {
+  color: inherit;
+}
+
+.name[data-rank='unlisted'] {
+  border-color: var(--pt-sumac);
+  background: var(--pt-sumac-pale);
+}
+
+.big {
+  font-size: 1.25rem;
+  font-weight: 700;
+  line-height: 1.2;
+}
+
+.warn {
+  padding: 0.375rem 0.75rem;
+  border-left: 5px solid var(--pt-sumac);
+  border-radius: 6px;
+  background: var(--pt-sumac-pale);
+}
+
+.check {
+  display: grid;
+  width: 100%;
+  text-align: left;
+  margin-bottom: 0.25rem;
+}
+
+.cautions {
+  border-top: 1px solid var(--pt-line);
+  padding-top: 0.5rem;
+}
+</style>

@@ -1,0 +1,67 @@
+<script setup lang="ts">
+import { computed, ref } from 'vue'
+import type { Character, Score, ScoreView } from '../api/client'
+import { useDesk } from '../stores/desk'
+import { capital, plain } from '../words'
+
+const props = defineProps<{ character: Character; score?: ScoreView }>()
+const emit = defineEmits<{ score: [s: Partial<Score>] }>()
+const desk = useDesk()
+const either = ref((props.score?.states?.length ?? 0) > 1)
+const chosen = computed(() => props.score?.states ?? [])
+const certainties = computed(() => desk.desk?.certainties ?? [])
+
+/** One press scores, surely; another on the same tile lowers the certainty by a step. */
+function press(id: string) {
+  const others = chosen.value.filter((s) => s !== id)
+  if (either.value) {
+    const states = others.length < chosen.value.length ? others : [...chosen.value, id]
+    if (states.length > 0) emit('score', { states, certainty: props.score?.certainty ?? certainties.value[0] })
+    return
+  }
+  const again = chosen.value.length === 1 && chosen.value[0] === id
+  const step = again ? (certainties.value.indexOf(props.score?.certainty ?? 'fair') + 1) % certainties.value.length : 0
+  emit('score', { states: [id], certainty: certainties.value[step] })
+}
+</script>
+
+<template>
+  <div class="tiles">
+    <button
+      v-for="s in character.states" :key="s.id" class="press tile" :aria-pressed="chosen.includes(s.id)" :data-state="s.id"
+      @click="press(s.id)"
+    >
+      <span>{{ capital(plain(s.id)) }}</span>
+      <span class="means soft">{{ s.means }}</span>
+    </button>
+    <button v-if="(character.states?.length ?? 0) > 2" class="press either" :aria-pressed="either" @click="either = !either">
+      <span>Either</span><span class="means soft">keep two or more</span>
+    </button>
+  </div>
+</template>
+
+<style scoped>
+.tiles {
+  display: grid;
+  grid-template-columns: repeat(auto-fill, minmax(8.75rem, 1fr));
+  gap: 0.375rem;
+}
+
+.tile,
+.either {
+  display: grid;
+  align-content: center;
+  padding: 0.375rem 0.5rem;
+  text-align: left;
+  line-height: 1.15;
+}
+
+.means {
+  font-size: 0.8125rem;
+  font-weight: 400;
+}
+
+.either {
+  border-style: dashed;
+}
+</style>

@@ -1,0 +1,137 @@
+import { useLocalStorage } from '@vueuse/core'
+import { defineStore } from 'pinia'
+import { computed, ref } from 'vue'
+import { monotonicFactory } from 'ulid'
+import { api, problemLines, type Entry, type LookView, type Score, type TreeView } from '../api/client'
+
+// Entries are replayed in the order of their ids, so two of one millisecond must differ in order too.
+const ulid = monotonicFactory()
+
+interface Waiting {
+  tree: string
+  entry: Entry
+}
+
+/**
+ * The open tree. Every press becomes an entry with an id of its own, is shown
+ * at once, and waits in an outbox kept by the browser until the book has it; so
+ * a lost connection or a closed window loses nothing.
+ */
+export const useTree = defineStore('tree', () => {
+  const view = ref<TreeView | null>(null)
+  const openLook = ref('')
+  const error = ref('')
+  const rejected = ref<{ character: string; lines: string[] } | null>(null)
+  const offline = ref(false)
+  const wanted = ref('') // a character that the desk should show next
+  const outbox = useLocalStorage<Waiting[]>('palethicket.outbox', [])
+  let sending = false
+
+  const waiting = computed(() => outbox.value.length)
+  const look = computed(() => view.value?.looks?.find((l) => l.id === openLook.value))
+
+  const lastLook = () => view.value?.looks?.at(-1)?.id ?? ''
+
+  async function open(id: string) {
+    view.value = null
+    error.value = ''
+    rejected.value = null
+    openLook.value = ''
+    await flush()
+    await refresh(id)
+    openLook.value = lastLook()
+  }
+
+  /** Fetches the tree again, so that scores made in another window show here. */
+  async function refresh(id = view.value?.tree.id ?? '') {
+    if (!id || outbox.value.length > 0) return
+    try {
+      const { data, error: problem } = await api.GET('/api/trees/{id}', { params: { path: { id } } })
+      offline.value = false
+      if (data && outbox.value.length === 0) view.value = data
+      if (problem) error.value = problemLines(problem).join(' ')
+    } catch {
+      offline.value = true
+    }
+  }
+
+  function add(entry: Omit<Entry, 'id'>): string {
+    const id = ulid()
+    if (!view.value) return id
+    outbox.value.push({ tree: view.value.tree.id, entry: { id, ...entry } })
+    void flush()
+    return id
+  }
+
+  /** Sends what waits, oldest first; the answer to each is the whole tree. */
+  async function flush() {
+    if (sending) return
+    sending = true
+    try {
+      while (outbox.value.length > 0) {
+        const { tree, entry } = outbox.value[0]
+        const { data, error: problem, response } = await api.POST('/api/trees/{id}/entries', {
+          params: { path: { id: tree } }, body: entry,
+        })
+        offline.value = response.status >= 500
+        if (offline.value) break
+        outbox.value.shift()
+        if (data && view.value?.tree.id === tree && outbox.value.length === 0) view.value = data
+        if (problem) reject(entry, problemLines(problem), tree)
+      }
+    } catch {
+      offline.value = true
+    }
+    sending = false
+    if (offline.value) window.setTimeout(flush, 3000)
+  }
+
+  function reject(entry: Entry, lines: string[], tree: string) {
+    rejected.value = { character: entry.score?.character ?? entry.kind, lines }
+    void refresh(tree)
+  }
+
+  function addLook(from: string): string {
+    const id = add({ kind: 'look', from })
+    view.value?.looks?.push({ id, from, note: '', scores: [], belongs: 0, stranger: false, bits: 0, says: '' } as LookView)
+    openLook.value = id
+    return id
+  }
+
+  /** Opens a character for scoring, in the last look of that kind or a new one. */
+  function goTo(character: string, from: string) {
+    const at = view.value?.looks?.findLast((l) => l.from === from && !l.stranger)
+    openLook.value = at?.id ?? addLook(from)
+    wanted.value = character
+  }
+
+  function score(s: Score, lookId = openLook.value) {
+    rejected.value = null
+    const at = view.value?.looks?.find((l) => l.id === lookId)
+    if (!at) return
+    const entry = add({ kind: 'score', look: lookId, score: s })
+    const kept = (at.scores ?? []).filter((o) => o.character !== s.character || (o.zone ?? '') !== (s.zone ?? ''))
+    at.scores = [...kept, { entry, ...s }]
+  }
+
+  function withdraw(id: string) {
+    add({ kind: 'withdraw', entry: id })
+    if (!view.value) return
+    view.value.looks = (view.value.looks ?? []).filter((l) => l.id !== id)
+    for (const l of view.value.looks) l.scores = (l.scores ?? []).filter((s) => s.entry !== id)
+    if (openLook.value === id) openLook.value = lastLook()
+  }
+
+  const noteLook = (lookId: string, note: string) => add({ kind: 'note', look: lookId, note })
+  const setFacts = (facts: NonNullable<Entry['facts']>) => {
+    if (view.value) Object.assign(view.value.facts, facts)
+    return add({ kind: 'facts', facts })
+  }
+  const giveName = (rank: NonNullable<Entry['name']>['rank'], name: string, why: string) =>
+    add({ kind: 'name', name: { rank, name, why } })
+
+  return {
+    view, look, openLook, wanted, error, rejected, offline, waiting,
+    open, refresh, flush, addLook, goTo, score, withdraw, noteLook, setFacts, giveName,
+  }
+})

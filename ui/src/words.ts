@@ -1,0 +1,45 @@
+import type { Character, Score } from './api/client'
+
+/** An id in words: "long-loose-plates" is "long loose plates". */
+export const plain = (id: string): string => id.replaceAll('-', ' ')
+
+export const capital = (s: string): string => s.charAt(0).toUpperCase() + s.slice(1)
+
+const fromWords: Record<string, string> = {
+  site: 'Site', tree: 'This tree', crown: 'Crown', fallen: 'Fallen twig', sapling: 'Sapling beside it', litter: 'Ground below',
+}
+const fromHints: Record<string, string> = {
+  site: 'the land it stands in', tree: 'trunk, or a twig traced to it', crown: 'from below or through glasses',
+  fallen: 'picked up beneath it', sapling: 'taken as its kind', litter: 'leaves and fruit on the ground',
+}
+const sectionWords: Record<string, string> = {
+  setting: 'Site', form: 'Outline', bark: 'Bark', twig: 'Twig', bud: 'Buds', scar: 'Leaf scars', fruit: 'Fruit and catkins',
+  ground: 'On the ground', needle: 'Needles', sign: 'Signs',
+}
+
+export const fromWord = (id: string): string => fromWords[id] ?? plain(id)
+export const fromHint = (id: string): string => fromHints[id] ?? ''
+export const sectionWord = (id: string): string => sectionWords[id] ?? plain(id)
+
+/** A chance as it is read aloud: 0.987 is 99 %, and nothing is 0 % or 100 %. */
+export function percent(p: number): string {
+  if (p > 0.99 && p < 1) return '>99 %'
+  if (p > 0 && p < 0.01) return '<1 %'
+  return `${Math.round(p * 100)} %`
+}
+
+/** What a score says, in a few words. */
+export function scoreWords(s: Score, c: Character | undefined): string {
+  const zone = s.zone && s.zone !== 'breast' ? ` (${s.zone})` : ''
+  if (s.nodes) return `${s.pairs} pairs in ${s.nodes} nodes`
+  if (s.states?.length) return s.states.map(plain).join(' or ') + zone
+  if (s.seen !== undefined) return s.seen ? 'seen' : 'looked, not seen'
+  if (s.value !== undefined) {
+    const times = (s.readings ?? 1) > 1 ? `, mean of ${s.readings}` : ''
+    return `${s.value} ${s.unit || c?.unit || ''}${times}`
+  }
+  return ''
+}
+
+/** Seconds as a person says them. */
+export const seconds = (n: number): string => (n < 60 ? `${n} s` : `${Math.round(n / 60)} min`)
