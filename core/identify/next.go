@@ -39,8 +39,11 @@ type Answer struct {
 // like worth the gentle one comes first.
 var gentleness = map[string]float64{"none": 1, "scratch": 0.95, "flake": 0.85, "twig": 0.85}
 
-// worthwhile is the least share of what is still open that a look must promise.
-const worthwhile = 0.02
+// A look must promise this share of what is still open, and this many bits.
+const (
+	worthwhile     = 0.02
+	worthwhileBits = 0.02
+)
 
 // from is the kind of look that a character would be scored in.
 func from(c *flora.Character) string {
@@ -109,7 +112,7 @@ func (a *answer) next(n int) []Next {
 	for _, char := range a.open() {
 		c, _ := a.Pool.Character(char)
 		bits := a.table(char).Gain(a.st.Posterior)
-		if bits > worthwhile*open {
+		if bits > max(worthwhileBits, worthwhile*open) {
 			cs = append(cs, candidate{char, bits, bits / float64(c.Seconds) * gentleness[c.Harm]})
 		}
 	}

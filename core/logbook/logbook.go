@@ -164,11 +164,20 @@ func Replay(entries []Entry) *State {
 		if at.After(st.Last) {
 			st.Last = at
 		}
-		if !gone[e.ID] {
-			st.apply(e, at)
-		}
+		st.apply(e, at)
 	}
+	st.drop(gone)
 	return st
+}
+
+// drop takes out what was withdrawn. It comes last, so that a withdrawn score
+// does not bring back the one it had replaced.
+func (st *State) drop(gone map[string]bool) {
+	st.Looks = slices.DeleteFunc(st.Looks, func(l Look) bool { return gone[l.ID] })
+	for i := range st.Looks {
+		l := &st.Looks[i]
+		l.Scores = slices.DeleteFunc(l.Scores, func(s Score) bool { return gone[s.Entry] })
+	}
 }
 
 func (st *State) apply(e *Entry, at time.Time) {

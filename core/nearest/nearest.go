@@ -12,7 +12,7 @@ import (
 // Of gives the known word closest to the given one, or "" when none is close
 // enough to be worth suggesting. Of equally close words the first is given.
 func Of(word string, known []string) string {
-	best, at := max(2, len(word)/3)+1, ""
+	best, at := max(2, len(word)/2)+1, ""
 	for _, k := range known {
 		if d := levenshtein.ComputeDistance(word, k); d < best {
 			best, at = d, k

@@ -23,8 +23,9 @@ function go(n: Next) {
 </script>
 
 <template>
-  <section v-if="looks.length" aria-label="Look at next">
+  <section aria-label="Look at next">
     <h3>Look at next</h3>
+    <p v-if="looks.length === 0" class="small soft">Nothing within reach would tell much more.</p>
     <ol>
       <li v-for="n in looks" :key="n.character">
         <button class="press" :data-next="n.character" @click="go(n)">

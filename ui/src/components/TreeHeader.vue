@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed } from 'vue'
+import { computed, ref } from 'vue'
 import { useDesk } from '../stores/desk'
 import { useTree } from '../stores/tree'
 import { plain } from '../words'
@@ -8,6 +8,8 @@ const desk = useDesk()
 const tree = useTree()
 const facts = computed(() => tree.view?.facts)
 const noTwig = computed(() => facts.value?.out_of_reach?.includes('hand') ?? false)
+
+const showFacts = ref(false) // on a phone the facts of the visit are folded away
 
 function value(e: Event): string {
   return (e.target as HTMLSelectElement).value
@@ -18,6 +20,8 @@ function value(e: Event): string {
   <header v-if="tree.view && facts">
     <RouterLink class="press back" to="/" aria-label="All trees"><i class="pi pi-arrow-left" aria-hidden="true"></i></RouterLink>
     <h1>{{ tree.view.tree.tag }} <span class="soft place">{{ tree.view.tree.stand }}</span></h1>
+    <button class="press fold" :aria-expanded="showFacts" @click="showFacts = !showFacts">Age, snow, reach</button>
+    <div class="facts" :class="{ shown: showFacts }">
     <label>Age
       <select id="age" :value="facts.age" @change="tree.setFacts({ age: value($event) })">
         <option value="">not judged</option>
@@ -37,6 +41,7 @@ function value(e: Event): string {
     <button class="press reach" :aria-pressed="noTwig" @click="tree.setFacts({ out_of_reach: noTwig ? [] : ['hand'] })">
       No twig in reach
     </button>
+    </div>
     <p v-if="tree.offline" class="unsent" role="status">
       No connection. {{ tree.waiting }} {{ tree.waiting === 1 ? 'entry is' : 'entries are' }} kept here and will be sent.
     </p>
@@ -85,6 +90,14 @@ select {
   padding: 0 0.5rem;
 }
 
+.facts {
+  display: contents;
+}
+
+.fold {
+  display: none;
+}
+
 .unsent {
   flex-basis: 100%;
   padding: 0.25rem 0.75rem;
@@ -96,7 +109,20 @@ select {
 @media (max-width: 900px) {
   h1 {
     font-size: 1.125rem;
-    flex: 1 0 60%;
+  }
+
+  .fold {
+    display: block;
+  }
+
+  .facts {
+    display: none;
+    flex-basis: 100%;
+    gap: 0.5rem;
+  }
+
+  .facts.shown {
+    display: flex;
   }
 
   label {

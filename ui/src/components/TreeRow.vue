@@ -32,7 +32,7 @@ const date = computed(() =>
       <span class="tag">{{ tree.tag }}</span>
       <span class="words">
         <span :class="{ settled, odd: named.rank === 'unlisted' }">{{ words }}</span>
-        <span v-if="named.rank === 'species'" class="sci soft small"> {{ named.name }}</span>
+        <span v-if="named.rank === 'species'" class="sci soft small">{{ named.name }}</span>
         <span v-if="tree.doubts" class="doubt small">a look may be of another tree</span>
       </span>
       <span class="share">
@@ -69,6 +69,13 @@ a:hover {
 
 .tag {
   font-weight: 700;
+}
+
+.words {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 0 0.5rem;
+  align-items: baseline;
 }
 
 .settled {

@@ -1,0 +1,47 @@
+# make demo   builds everything and serves the demo forest at http://127.0.0.1:8080
+# make test   runs every test; both install what they need
+GO ?= go
+BIN := bin/palethicket
+UI_SOURCES := $(shell find ui/src ui/public ui/index.html ui/vite.config.ts ui/tsconfig.json -type f)
+
+.PHONY: demo build ui test go-test ui-test chromium generate screenshots clean
+
+demo: build
+	mkdir -p build
+	$(BIN) demo --data build/demo.db
+
+build: ui
+	$(GO) build -o $(BIN) ./cmd/palethicket
+
+ui: ui/dist/index.html
+
+ui/dist/index.html: ui/node_modules/.ready $(UI_SOURCES)
+	cd ui && npm run --silent build
+
+ui/node_modules/.ready: ui/package-lock.json
+	cd ui && npm ci --no-audit --no-fund
+	touch $@
+
+test: ui-test go-test
+
+ui-test: ui/node_modules/.ready
+	cd ui && npm run --silent types && npm run --silent lint && npm run --silent test
+
+go-test: ui chromium
+	$(GO) vet ./...
+	PT_E2E=1 $(GO) test ./...
+
+# Debian's chromium drives the interface; another may be named in PT_CHROMIUM.
+chromium:
+	@sh .ci/chromium
+
+# What is made from other files and committed: the API's description and its types.
+generate: ui/node_modules/.ready
+	$(GO) run ./cmd/palethicket openapi > ui/openapi.json
+	cd ui && npm run --silent api
+
+screenshots: ui chromium
+	PT_SCREENSHOTS=$(CURDIR)/docs/screenshots PT_E2E=1 $(GO) test -count=1 -run TestScreens ./e2e
+
+clean:
+	rm -rf bin build ui/dist ui/node_modules

@@ -1,0 +1,73 @@
+package main
+
+import (
+	"context"
+	"net"
+	"net/http"
+	"os"
+	"path/filepath"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/require"
+
+	"palethicket/core/flora"
+	"palethicket/demo"
+	"palethicket/store"
+)
+
+func nothing(context.Context, *store.Store, *flora.Flora) error { return nil }
+
+// freePort gives an address that nothing listens at.
+func freePort(t *testing.T) string {
+	ln, err := net.Listen("tcp", "127.0.0.1:0")
+	require.NoError(t, err)
+	defer ln.Close()
+	return ln.Addr().String()
+}
+
+func TestDemoStartsAndStops(t *testing.T) {
+	ctx, stop := context.WithCancel(t.Context())
+	addr, done := freePort(t), make(chan error, 1)
+	go func() { done <- serve(ctx, filepath.Join(t.TempDir(), "demo.db"), addr, demo.Fill) }()
+	require.Eventually(t, func() bool {
+		res, err := http.Get("http://" + addr + "/api/trees")
+		if err != nil {
+			return false
+		}
+		defer res.Body.Close()
+		return res.StatusCode == http.StatusOK
+	}, 20*time.Second, 50*time.Millisecond)
+	stop()
+	require.NoError(t, <-done)
+}
+
+func TestServeSaysWhyNot(t *testing.T) {
+	dir := t.TempDir()
+	ln, err := net.Listen("tcp", "127.0.0.1:0")
+	require.NoError(t, err)
+	defer ln.Close()
+	for _, c := range []struct{ data, listen, says string }{
+		{filepath.Join(dir, "none", "book.db"), freePort(t), "does not exist"},
+		{dir, freePort(t), "it is a folder"},
+		{filepath.Join(dir, "book.db"), ln.Addr().String(), "is in use by another program"},
+		{filepath.Join(dir, "book.db"), "nowhere", "cannot listen at nowhere"},
+	} {
+		err := serve(t.Context(), c.data, c.listen, nothing)
+		require.ErrorContains(t, err, c.says)
+		require.NotContains(t, err.Error(), "\n")
+	}
+}
+
+func TestIdentifyFiles(t *testing.T) {
+	dir := t.TempDir()
+	in, out := filepath.Join(dir, "in.json"), filepath.Join(dir, "out.json")
+	require.NoError(t, os.WriteFile(in, []byte(`{"records": [{"id": "LC-1", "looks": []}, {"id": "LC-2", "age": "grey"}]}`), 0o600))
+	err := (&identifyCmd{In: in, Out: out}).Run()
+	require.EqualError(t, err, "1 of the records could not be read; their results say why")
+	text, err := os.ReadFile(out)
+	require.NoError(t, err)
+	require.Contains(t, string(text), `"id":"LC-1"`)
+	require.Contains(t, string(text), `"id":"LC-2","error":`)
+	require.ErrorContains(t, (&identifyCmd{In: filepath.Join(dir, "none"), Out: out}).Run(), "reading the records")
+}

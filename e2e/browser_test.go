@@ -1,0 +1,198 @@
+// Package e2e drives the real interface in a headless Chromium.
+package e2e
+
+import (
+	"context"
+	"encoding/json"
+	"fmt"
+	"io/fs"
+	"log/slog"
+	"net"
+	"net/http"
+	"os"
+	"os/exec"
+	"path/filepath"
+	"testing"
+	"time"
+
+	"github.com/chromedp/chromedp"
+	"github.com/stretchr/testify/require"
+
+	"palethicket/core/flora"
+	"palethicket/demo"
+	files "palethicket/flora"
+	"palethicket/store"
+	"palethicket/ui"
+	"palethicket/web"
+)
+
+// app is a running Pale Thicket over a book of its own.
+type app struct {
+	t    *testing.T
+	data string
+	addr string
+	stop func()
+}
+
+func newApp(t *testing.T, fill bool) *app {
+	t.Helper()
+	a := &app{t: t, data: filepath.Join(t.TempDir(), "book.db"), addr: "127.0.0.1:0"}
+	a.start(fill)
+	t.Cleanup(func() { a.stop() })
+	return a
+}
+
+// start serves the book at the address it had before, if any.
+func (a *app) start(fill bool) {
+	f, err := flora.Load(files.Files)
+	require.NoError(a.t, err)
+	book, err := store.Open(a.t.Context(), a.data)
+	require.NoError(a.t, err)
+	if fill {
+		require.NoError(a.t, demo.Fill(a.t.Context(), book, f))
+	}
+	pages, err := ui.Pages()
+	require.NoError(a.t, err)
+	ln, err := net.Listen("tcp", a.addr)
+	require.NoError(a.t, err)
+	a.addr = ln.Addr().String()
+	srv := &http.Server{Handler: web.New(book, f, slog.New(slog.DiscardHandler)).Handler(pages)}
+	go srv.Serve(ln)
+	a.stop = func() {
+		srv.Close()
+		book.Close()
+		a.stop = func() {}
+	}
+}
+
+func (a *app) url(path string) string { return "http://" + a.addr + path }
+
+// tree gives the id of the tree with a tag.
+func (a *app) tree(tag string) string {
+	res, err := http.Get(a.url("/api/trees"))
+	require.NoError(a.t, err)
+	defer res.Body.Close()
+	var list web.TreeList
+	require.NoError(a.t, json.NewDecoder(res.Body).Decode(&list))
+	for _, t := range list.Trees {
+		if t.Tag == tag {
+			return t.ID
+		}
+	}
+	a.t.Fatalf("no tree %s", tag)
+	return ""
+}
+
+// view asks the API for a tree as it stands.
+func (a *app) view(id string) web.TreeView {
+	res, err := http.Get(a.url("/api/trees/" + id))
+	require.NoError(a.t, err)
+	defer res.Body.Close()
+	var v web.TreeView
+	require.NoError(a.t, json.NewDecoder(res.Body).Decode(&v))
+	return v
+}
+
+// page is a browser window.
+type page struct {
+	t   *testing.T
+	ctx context.Context
+}
+
+const (
+	deskWidth, deskHeight   = 1280, 800
+	phoneWidth, phoneHeight = 390, 844
+)
+
+func newPage(t *testing.T, width, height int64) *page {
+	t.Helper()
+	built(t)
+	opts := append(chromedp.DefaultExecAllocatorOptions[:], chromedp.ExecPath(chromium(t)), chromedp.NoSandbox,
+		chromedp.Flag("disable-gpu", true), chromedp.Flag("disable-background-networking", true),
+		chromedp.Flag("disable-component-update", true), chromedp.Flag("disable-sync", true))
+	alloc, stopAlloc := chromedp.NewExecAllocator(context.Background(), opts...)
+	ctx, stop := chromedp.NewContext(alloc)
+	ctx, cancel := context.WithTimeout(ctx, 90*time.Second)
+	t.Cleanup(func() { cancel(); stop(); stopAlloc() })
+	p := &page{t, ctx}
+	p.do(chromedp.EmulateViewport(width, height))
+	return p
+}
+
+// built skips, or fails where make says the interface must be there.
+func built(t *testing.T) {
+	pages, err := ui.Pages()
+	require.NoError(t, err)
+	if _, err := fs.Stat(pages, "assets"); err != nil {
+		if os.Getenv("PT_E2E") != "" {
+			t.Fatal("the interface is not built: run make ui")
+		}
+		t.Skip("the interface is not built: run make ui")
+	}
+}
+
+func chromium(t *testing.T) string {
+	for _, name := range []string{os.Getenv("PT_CHROMIUM"), "chromium", "chromium-browser", "google-chrome"} {
+		if path, err := exec.LookPath(name); err == nil {
+			return path
+		}
+	}
+	t.Fatal("these tests need Chromium: apt-get install chromium, or name one in PT_CHROMIUM")
+	return ""
+}
+
+func (p *page) do(steps ...chromedp.Action[chromedp.Void]) {
+	p.t.Helper()
+	if err := chromedp.Do(p.ctx, steps...); err != nil {
+		p.shot(filepath.Join(os.TempDir(), "palethicket-failed.png"))
+		require.NoError(p.t, err)
+	}
+}
+
+func (p *page) open(url string) { p.t.Helper(); p.do(chromedp.Navigate(url)) }
+
+// press presses what the CSS selector finds, once it is there.
+func (p *page) press(css string) {
+	p.t.Helper()
+	p.do(chromedp.WaitVisible(chromedp.CSS(css)), chromedp.Click(chromedp.CSS(css)))
+}
+
+func (p *page) write(css, text string) {
+	p.t.Helper()
+	p.do(chromedp.WaitVisible(chromedp.CSS(css)), chromedp.SendKeys(chromedp.CSS(css), text))
+}
+
+// sees waits until the page shows the text.
+func (p *page) sees(text string) {
+	p.t.Helper()
+	p.until(fmt.Sprintf("document.body.innerText.includes(%q)", text))
+}
+
+// until waits until the expression is true in the page.
+func (p *page) until(expr string) {
+	p.t.Helper()
+	ctx, cancel := context.WithTimeout(p.ctx, 15*time.Second)
+	defer cancel()
+	if _, err := chromedp.Run(ctx, chromedp.Poll[bool](expr)); err != nil {
+		p.shot(filepath.Join(os.TempDir(), "palethicket-failed.png"))
+		text, _ := chromedp.Run(p.ctx, chromedp.Evaluate[string]("document.body.innerText"))
+		require.NoError(p.t, err, "waiting for %s; the page shows:\n%s", expr, text)
+	}
+}
+
+func (p *page) eval(expr string) string {
+	p.t.Helper()
+	v, err := chromedp.Run(p.ctx, chromedp.Evaluate[string](expr))
+	require.NoError(p.t, err)
+	return v
+}
+
+func (p *page) shot(path string) {
+	png, err := chromedp.Run(p.ctx, chromedp.CaptureScreenshot())
+	if err == nil {
+		err = os.WriteFile(path, png, 0o644)
+	}
+	if err != nil {
+		p.t.Logf("no picture: %v", err)
+	}
+}

@@ -1,0 +1,148 @@
+package e2e
+
+import (
+	"testing"
+
+	"github.com/stretchr/testify/require"
+)
+
+// tile is a state's tile on a character's card.
+func tile(character, state string) string {
+	return `[id="card-` + character + `"] [data-state="` + state + `"]`
+}
+
+// TestNameATree does the main job by hand on a fresh book: start a tree, score
+// what can be seen, write a name down, close the program and find it again.
+func TestNameATree(t *testing.T) {
+	a := newApp(t, false)
+	p := newPage(t, deskWidth, deskHeight)
+	p.open(a.url("/"))
+	p.sees("The book is empty")
+	p.write("#new-tag", "LC-401")
+	p.write("#new-tract", "Lantern Creek watershed forest")
+	p.write("#new-stand", "Upper slope")
+	p.press("#new-start")
+
+	p.press(`[data-from="tree"]`)
+	p.press(tile("bark.texture", "small-scales"))
+	p.press(tile("bark.color", "near-black"))
+	p.press(`[data-section="twig"]`)
+	p.press(`[id="card-twig.arrangement"] [data-tally="single"]`)
+	p.press(`[id="card-twig.arrangement"] [data-tally="single"]`)
+	p.sees("0 pairs in 2 nodes")
+	p.press(tile("twig.scent", "bitter-almond"))
+	p.press(`[data-section="bud"]`)
+	p.write(`[id="value-bud.length"]`, "4\r")
+	p.sees("Black cherry")
+	p.until(`document.querySelector('.name').dataset.rank === 'species'`)
+
+	p.press("#write-name")
+	p.write("#name-why", "Burnt-crisp scales, bitter almond")
+	p.press("#keep-name")
+	p.sees("stood at")
+
+	a.stop()
+	a.start(false)
+	p.open(a.url("/"))
+	p.sees("LC-401")
+	p.sees("Black cherry")
+	p.sees("written down: black cherry")
+	p.press(`a[href^="/trees/"]`)
+	p.sees("bark texture: small scales")
+	p.sees("Burnt-crisp scales, bitter almond")
+	v := a.view(a.tree("LC-401"))
+	require.Len(t, v.Looks, 1)
+	require.Len(t, v.Looks[0].Scores, 5)
+	require.Equal(t, "Prunus serotina", v.Names[0].Name)
+}
+
+// TestKindsOfScore scores a sign, lowers a certainty, keeps two states, counts
+// back, and withdraws.
+func TestKindsOfScore(t *testing.T) {
+	a := newApp(t, true)
+	p := newPage(t, deskWidth, deskHeight)
+	id := a.tree("LC-303")
+	p.open(a.url("/trees/" + id))
+	p.press("#add-look")
+	p.press(`[data-from="tree"]`)
+	p.press(`[id="card-bark.trunk-thorns"] [data-seen="false"]`)
+	p.sees("thorns on the trunk: looked, not seen")
+
+	p.press(tile("bark.give", "hard"))
+	p.press(tile("bark.give", "hard"))
+	p.until(`[...document.querySelectorAll('[id="card-bark.give"] .certainty [aria-pressed="true"]')].map(b => b.textContent).join() === 'fair'`)
+
+	p.press(`[id="card-bark.color"] .either`)
+	p.press(tile("bark.color", "mid-grey"))
+	p.press(tile("bark.color", "dark-grey"))
+	p.sees("mid grey or dark grey")
+
+	p.press(`[id="card-bark.give"] .drop`)
+	p.until(`!document.querySelector('aside').innerText.includes('give of the bark')`)
+	p.until(`localStorage['palethicket.outbox'] === '[]'`)
+
+	scores := a.view(id).Looks[2].Scores
+	require.Len(t, scores, 2)
+	require.False(t, *scores[0].Seen)
+	require.Equal(t, []string{"mid-grey", "dark-grey"}, scores[1].States)
+}
+
+// TestTwoWindows scores one tree in two windows; both scores are kept and both
+// windows come to show them.
+func TestTwoWindows(t *testing.T) {
+	a := newApp(t, true)
+	id := a.tree("LC-205")
+	one, two := newPage(t, deskWidth, deskHeight), newPage(t, deskWidth, deskHeight)
+	for _, p := range []*page{one, two} {
+		p.open(a.url("/trees/" + id))
+		p.press(`[data-section="bud"]`)
+		p.do()
+	}
+	one.press(tile("bud.coat", "downy"))
+	two.press(tile("bud.stance", "pressed"))
+	for _, p := range []*page{one, two} {
+		p.sees("bud coat: downy")
+		p.sees("bud stance: pressed")
+	}
+	require.Len(t, a.view(id).Looks[1].Scores, 4)
+}
+
+// TestLostConnection presses while the program is stopped; what was pressed is
+// shown, kept, and sent when it returns.
+func TestLostConnection(t *testing.T) {
+	a := newApp(t, true)
+	id := a.tree("LC-205")
+	p := newPage(t, deskWidth, deskHeight)
+	p.open(a.url("/trees/" + id))
+	p.press(`[data-section="bud"]`)
+	a.stop()
+	p.press(tile("bud.coat", "downy"))
+	p.sees("bud coat: downy")
+	p.sees("kept here and will be sent")
+	a.start(false)
+	p.until(`localStorage['palethicket.outbox'] === '[]'`)
+	scores := a.view(id).Looks[1].Scores
+	require.Equal(t, "bud.coat", scores[len(scores)-1].Character)
+}
+
+// TestStranger shows that a fallen twig is probably another tree's.
+func TestStranger(t *testing.T) {
+	a := newApp(t, true)
+	p := newPage(t, deskWidth, deskHeight)
+	p.open(a.url("/trees/" + a.tree("LC-103")))
+	p.sees("probably another tree")
+	p.sees("it counts for little")
+}
+
+// TestPhone scores with one thumb at the width of a phone.
+func TestPhone(t *testing.T) {
+	a := newApp(t, true)
+	p := newPage(t, phoneWidth, phoneHeight)
+	id := a.tree("LC-201")
+	p.open(a.url("/trees/" + id))
+	p.press(`[data-section="bark"]`)
+	p.press(tile("bark.color", "pale-grey"))
+	p.press(`nav button:nth-child(3)`)
+	p.sees("An ash of some kind")
+	p.until(`document.documentElement.scrollWidth <= innerWidth`)
+}

@@ -1,0 +1,46 @@
+package e2e
+
+import (
+	"os"
+	"path/filepath"
+	"testing"
+	"time"
+
+	"github.com/chromedp/chromedp"
+)
+
+// TestScreens opens each main view of the demo at desk and phone size. With
+// PT_SCREENSHOTS naming a folder it keeps a picture of each there.
+func TestScreens(t *testing.T) {
+	a := newApp(t, true)
+	for _, v := range []struct {
+		name, tag, shows string
+		width, height    int64
+		press            []string
+	}{
+		{name: "trees", shows: "LC-101", width: deskWidth, height: deskHeight},
+		{name: "desk", tag: "LC-103", shows: "probably another tree", width: deskWidth, height: deskHeight},
+		{name: "named", tag: "LC-101", shows: "Northern red oak", width: deskWidth, height: deskHeight, press: []string{`[data-section="bark"]`}},
+		{name: "trees-phone", shows: "LC-101", width: phoneWidth, height: phoneHeight},
+		{name: "desk-phone", tag: "LC-201", shows: "Signs", width: phoneWidth, height: phoneHeight, press: []string{`[data-section="bark"]`}},
+		{name: "standing-phone", tag: "LC-201", shows: "Look at next", width: phoneWidth, height: phoneHeight, press: []string{`nav button:nth-child(3)`}},
+	} {
+		t.Run(v.name, func(t *testing.T) {
+			p := newPage(t, v.width, v.height)
+			path := "/"
+			if v.tag != "" {
+				path = "/trees/" + a.tree(v.tag)
+			}
+			p.open(a.url(path))
+			for _, css := range v.press {
+				p.press(css)
+			}
+			p.sees(v.shows)
+			p.until(`document.documentElement.scrollWidth <= innerWidth`)
+			if dir := os.Getenv("PT_SCREENSHOTS"); dir != "" {
+				p.do(chromedp.Sleep(300 * time.Millisecond)) // let the fonts settle
+				p.shot(filepath.Join(dir, v.name+".png"))
+			}
+		})
+	}
+}

@@ -1,0 +1,249 @@
+package web_test
+
+import (
+	"bytes"
+	"encoding/json"
+	"io"
+	"log/slog"
+	"net/http"
+	"net/http/httptest"
+	"os"
+	"path/filepath"
+	"strings"
+	"testing"
+	"testing/fstest"
+
+	"github.com/go-chi/chi/v5"
+	"github.com/oklog/ulid/v2"
+	"github.com/stretchr/testify/require"
+
+	"palethicket/core/flora"
+	"palethicket/demo"
+	files "palethicket/flora"
+	"palethicket/store"
+	"palethicket/web"
+)
+
+var pages = fstest.MapFS{"index.html": {Data: []byte("<p>the interface")}, "assets/a.js": {Data: []byte("1")}}
+
+type server struct {
+	t *testing.T
+	*httptest.Server
+	book  *store.Store
+	flora *flora.Flora
+}
+
+func serve(t *testing.T) *server {
+	t.Helper()
+	f, err := flora.Load(files.Files)
+	require.NoError(t, err)
+	book, err := store.Open(t.Context(), filepath.Join(t.TempDir(), "book.db"))
+	require.NoError(t, err)
+	s := httptest.NewServer(web.New(book, f, slog.New(slog.DiscardHandler)).Handler(pages))
+	t.Cleanup(func() { s.Close(); book.Close() })
+	return &server{t, s, book, f}
+}
+
+// problem is what RFC 9457 answers carry.
+type problem struct {
+	Status int
+	Detail string
+	Errors []struct{ Location, Message string }
+}
+
+func (s *server) send(method, path, body string) (int, []byte) {
+	s.t.Helper()
+	req, err := http.NewRequest(method, s.URL+path, strings.NewReader(body))
+	require.NoError(s.t, err)
+	req.Header.Set("Content-Type", "application/json")
+	res, err := http.DefaultClient.Do(req)
+	require.NoError(s.t, err)
+	defer res.Body.Close()
+	text, err := io.ReadAll(res.Body)
+	require.NoError(s.t, err)
+	if res.StatusCode >= 400 && strings.HasPrefix(path, "/api/trees") {
+		require.Equal(s.t, "application/problem+json", res.Header.Get("Content-Type"))
+	}
+	return res.StatusCode, text
+}
+
+func (s *server) view(status int, text []byte) web.TreeView {
+	s.t.Helper()
+	require.Less(s.t, status, 300, string(text))
+	var v web.TreeView
+	require.NoError(s.t, json.Unmarshal(text, &v))
+	return v
+}
+
+func newID() string { return ulid.Make().String() }
+
+func (s *server) newTree(tag string) string {
+	s.t.Helper()
+	id := newID()
+	s.view(s.send("POST", "/api/trees", `{"id": "`+id+`", "tag": "`+tag+`", "tract": "Lantern Creek watershed forest", "stand": "Upper slope"}`))
+	return id
+}
+
+func (s *server) entry(tree, fields string) (int, []byte) {
+	s.t.Helper()
+	return s.send("POST", "/api/trees/"+tree+"/entries", `{"id": "`+newID()+`", `+fields+`}`)
+}
+
+func TestScoreAndName(t *testing.T) {
+	s := serve(t)
+	tree := s.newTree("LC-1")
+	v := s.view(s.entry(tree, `"kind": "look", "from": "tree"`))
+	look := v.Looks[0].ID
+	v = s.view(s.entry(tree, `"kind": "score", "look": "`+look+`", "score": {"character": "bark.texture", "states": ["warty-ridges"], "certainty": "sure"}`))
+	require.Equal(t, "Celtis occidentalis", v.Result.Ranking[0].Taxon)
+	score := v.Looks[0].Scores[0].Entry
+	v = s.view(s.entry(tree, `"kind": "name", "by": "Wren Halloran", "name": {"rank": "genus", "name": "Celtis", "why": "warts"}`))
+	require.Equal(t, "Celtis occidentalis", v.Names[0].Leader)
+	require.InDelta(t, v.Result.Ranking[0].Posterior, v.Names[0].Posterior, 1e-12, "how it stood then")
+	before := v.Names[0]
+	v = s.view(s.entry(tree, `"kind": "withdraw", "entry": "`+score+`"`))
+	require.Empty(t, v.Looks[0].Scores)
+	require.Equal(t, before, v.Names[0], "what stood then stays as it was")
+	v = s.view(s.entry(tree, `"kind": "facts", "facts": {"snow": "deep", "out_of_reach": ["hand"]}`))
+	require.Equal(t, "deep", v.Facts.Snow)
+	v = s.view(s.entry(tree, `"kind": "note", "look": "`+look+`", "note": "north side"`))
+	require.Equal(t, "north side", v.Looks[0].Note)
+	v = s.view(s.send("GET", "/api/trees/"+tree, ""))
+	require.Equal(t, "north side", v.Looks[0].Note)
+}
+
+func TestSameEntryTwice(t *testing.T) {
+	s := serve(t)
+	tree := s.newTree("LC-1")
+	body := `{"id": "` + newID() + `", "kind": "name", "name": {"rank": "genus", "name": "Acer"}}`
+	for range 2 {
+		v := s.view(s.send("POST", "/api/trees/"+tree+"/entries", body))
+		require.Len(t, v.Names, 1)
+	}
+	status, _ := s.send("POST", "/api/trees/"+tree+"/entries", strings.Replace(body, "Acer", "Ulmus", 1))
+	require.Equal(t, http.StatusConflict, status)
+}
+
+// TestRefused sends what cannot be kept: each answer names the field, and the
+// book is as it was.
+func TestRefused(t *testing.T) {
+	s := serve(t)
+	tree := s.newTree("LC-1")
+	look := s.view(s.entry(tree, `"kind": "look", "from": "tree"`)).Looks[0].ID
+	score := func(fields string) string {
+		return `"kind": "score", "look": "` + look + `", "score": {` + fields + `}`
+	}
+	log, err := s.book.Entries(t.Context(), tree)
+	require.NoError(t, err)
+	for _, c := range []struct{ fields, location, says string }{
+		{score(`"character": "bud.lenght", "value": 3`), "body.score.character", `did you mean "bud.length"?`},
+		{score(`"character": "bud.coat", "states": ["dowy"]`), "body.score.states[0]", `did you mean "downy"?`},
+		{score(`"character": "bud.length", "value": -3`), "body.score.value", "want 0.01"},
+		{score(`"character": "twig.arrangement", "pairs": 7, "nodes": 4`), "body.score.pairs", "7 pairs among 4 nodes"},
+		{score(`"character": "fruit.hanging", "seen": true, "visibility": "dim"`), "body.score.visibility", "use one of"},
+		{score(`"character": "bud.length", "value": "long"`), "body.score.value", "expected number"},
+		{`"kind": "score", "look": "` + newID() + `", "score": {"character": "bud.coat", "states": ["bare"]}`, "body.look", "no such look"},
+		{`"kind": "score", "look": "` + look + `"`, "body.score", "needs the score"},
+		{`"kind": "look", "from": "treetop"`, "body.from", "use one of"},
+		{`"kind": "facts", "facts": {"age": "ancient"}`, "body.facts.age", "use one of"},
+		{`"kind": "withdraw", "entry": "` + newID() + `"`, "body.entry", "nothing of that id"},
+		{`"kind": "name", "name": {"rank": "species", "name": "Acer rubum"}`, "body.name.name", `did you mean "Acer rubrum"?`},
+		{`"kind": "name", "name": {"rank": "kingdom", "name": "Plantae"}`, "body.name.rank", "expected value to be one of"},
+		{`"kind": "note", "note": "` + strings.Repeat("x", 2001) + `"`, "body.note", "<= 2000"},
+		{`"kind": "guess"`, "body.kind", "expected value to be one of"},
+		{`"kind": "note", "colour": "red"`, "body.colour", "unexpected property"},
+	} {
+		status, text := s.entry(tree, c.fields)
+		require.Equal(t, http.StatusUnprocessableEntity, status, c.fields)
+		var p problem
+		require.NoError(t, json.Unmarshal(text, &p))
+		require.NotEmpty(t, p.Errors, string(text))
+		require.Equal(t, c.location, p.Errors[0].Location)
+		require.Contains(t, p.Errors[0].Message, c.says)
+	}
+	status, _ := s.send("POST", "/api/trees/"+tree+"/entries", `{"id": `)
+	require.Equal(t, http.StatusBadRequest, status)
+	status, _ = s.send("POST", "/api/trees/"+newID()+"/entries", `{"id": "`+newID()+`", "kind": "note"}`)
+	require.Equal(t, http.StatusNotFound, status)
+	after, err := s.book.Entries(t.Context(), tree)
+	require.NoError(t, err)
+	require.Equal(t, log, after, "nothing was stored")
+}
+
+func TestNewTreeRefused(t *testing.T) {
+	s := serve(t)
+	s.newTree("LC-1")
+	for _, c := range []struct {
+		body, location string
+		status         int
+	}{
+		{`{"id": "short", "tag": "LC-2", "tract": "a", "stand": "b"}`, "body.id", 422},
+		{`{"id": "` + strings.Repeat("!", 26) + `", "tag": "LC-2", "tract": "a", "stand": "b"}`, "body.id", 422},
+		{`{"id": "` + newID() + `", "tag": "  ", "tract": "a", "stand": "b"}`, "body.tag", 422},
+		{`{"id": "` + newID() + `", "tag": "LC-2", "tract": "a"}`, "body", 422},
+		{`{"id": "` + newID() + `", "tag": "` + strings.Repeat("9", 41) + `", "tract": "a", "stand": "b"}`, "body.tag", 422},
+		{`{"id": "` + newID() + `", "tag": "LC-2", "tract": "a", "stand": "b", "region": "the moon"}`, "body.region", 422},
+		{`{"id": "` + newID() + `", "tag": "LC-1", "tract": "Lantern Creek watershed forest", "stand": "b"}`, "body.tag", 409},
+	} {
+		status, text := s.send("POST", "/api/trees", c.body)
+		require.Equal(t, c.status, status, string(text))
+		var p problem
+		require.NoError(t, json.Unmarshal(text, &p))
+		require.Equal(t, c.location, p.Errors[0].Location, string(text))
+	}
+	n, err := s.book.Count(t.Context())
+	require.NoError(t, err)
+	require.Equal(t, 1, n)
+}
+
+// TestDemo fills a book with the demo forest and holds it to its story.
+func TestDemo(t *testing.T) {
+	s := serve(t)
+	require.NoError(t, demo.Fill(t.Context(), s.book, s.flora))
+	require.NoError(t, demo.Fill(t.Context(), s.book, s.flora), "a second time changes nothing")
+	status, text := s.send("GET", "/api/trees", "")
+	require.Equal(t, 200, status)
+	var list web.TreeList
+	require.NoError(t, json.Unmarshal(text, &list))
+	require.Equal(t, 15, list.Total)
+	stands, ranks, doubts, named := map[string]bool{}, map[string]int{}, 0, 0
+	for _, tree := range list.Trees {
+		stands[tree.Stand] = true
+		ranks[string(tree.Named.Rank)]++
+		doubts += tree.Doubts
+		if tree.Given != nil {
+			named++
+		}
+	}
+	require.Len(t, stands, 3)
+	require.GreaterOrEqual(t, ranks["species"], 6)
+	require.Equal(t, 1, ranks["genus"])
+	require.Equal(t, 1, ranks["unlisted"])
+	require.Equal(t, 1, doubts, "one fallen twig is a stranger's")
+	require.GreaterOrEqual(t, named, 8)
+}
+
+func TestPages(t *testing.T) {
+	s := serve(t)
+	for path, shows := range map[string]string{"/": "the interface", "/trees/x": "the interface", "/assets/a.js": "1"} {
+		status, text := s.send("GET", path, "")
+		require.Equal(t, 200, status)
+		require.Contains(t, string(text), shows)
+	}
+	status, _ := s.send("GET", "/api/nothing", "")
+	require.Equal(t, 404, status)
+}
+
+// TestDescriptionIsCurrent holds the committed OpenAPI, from which the
+// interface's types are made, against the one the program gives.
+func TestDescriptionIsCurrent(t *testing.T) {
+	f, err := flora.Load(files.Files)
+	require.NoError(t, err)
+	now, err := json.Marshal(web.New(nil, f, slog.New(slog.DiscardHandler)).API(chi.NewRouter()).OpenAPI())
+	require.NoError(t, err)
+	kept, err := os.ReadFile("../ui/openapi.json")
+	require.NoError(t, err)
+	var compact bytes.Buffer
+	require.NoError(t, json.Compact(&compact, kept))
+	require.JSONEq(t, string(now), compact.String(), "run make generate")
+}
