@@ -71,7 +71,6 @@ type worked struct {
 	model *evidence.Model
 	looks []evidence.Look
 	index map[string]int // of characters
-	tally map[string][]string
 }
 
 func TestVectorsPosterior(t *testing.T) {
