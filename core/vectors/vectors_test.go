@@ -172,7 +172,7 @@ func each(t *testing.T, check func(t *testing.T, w *worked)) {
 	for _, file := range files {
 		text, err := os.ReadFile(file)
 		require.NoError(t, err)
-		w := &worked{index: map[string]int{}, tally: map[string][]string{}}
+		w := &worked{index: map[string]int{}}
 		require.NoError(t, json.Unmarshal(text, &w.example), file)
 		t.Run(w.Name, func(t *testing.T) {
 			w.prepare(t)
