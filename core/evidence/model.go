@@ -196,3 +196,12 @@ func RangeNormal(lo, hi float64) Component {
 	sd := (b - a) / (2 * 1.6448536269514722)
 	return Component{Weight: 1, Mean: (a + b) / 2, Var: sd * sd}
 }
+
+// Wood gives the mean and variance in ln x of the wood's mix of a numeric
+// character: what a mistaken reading is drawn from.
+func (m *Model) Wood(char int) (mean, variance float64) {
+	return m.columns[char].mean, m.columns[char].variance
+}
+
+// Lacks says whether some taxon is without the character's part.
+func (m *Model) Lacks(char int) bool { return m.columns[char].anyAbsent }

@@ -13,6 +13,7 @@ import (
 	"slices"
 
 	"palethicket/core/evidence"
+	"palethicket/core/specimen"
 )
 
 // Draws is the usual number of specimens.
@@ -34,14 +35,14 @@ func Tail(m *evidence.Model, looks []evidence.Look, t, draws int) float64 {
 		asked = append(asked, l)
 	}
 	rng := rand.New(rand.NewPCG(uint64(len(asked)), uint64(t))) // the same tree, the same answer
-	wood := cumulative(m.Share())
+	wood := specimen.Cumulative(m.Share())
 	worse := 1
 	for range draws {
 		sum := 0.0
 		for i := range asked {
 			who := t
 			if rng.Float64() >= asked[i].belongs {
-				who = pick(wood, rng.Float64())
+				who = specimen.Pick(wood, rng.Float64())
 			}
 			for q := range asked[i].questions {
 				sum += asked[i].questions[q].draw(who, rng.Float64())
@@ -144,22 +145,4 @@ func answers(m *evidence.Model, s *evidence.Score) (rows [][]float64, observed i
 		}
 	}
 	return rows, observed
-}
-
-func cumulative(p []float64) []float64 {
-	sums, sum := make([]float64, len(p)), 0.0
-	for i, v := range p {
-		sum += v
-		sums[i] = sum
-	}
-	return sums
-}
-
-func pick(sums []float64, u float64) int {
-	for i, s := range sums {
-		if u < s {
-			return i
-		}
-	}
-	return len(sums) - 1
 }
