@@ -57,7 +57,8 @@ func (m *Model) Likelihood(q []float64, s *Score) {
 	case Categorical:
 		m.states(q, col, s.States, s.Error)
 	case Numeric:
-		m.measure(q, col, s)
+		k := col.noisy(s.noise())
+		m.measure(q, col, s, &k)
 	case Sign:
 		m.sign(q, col, s)
 	case Tally:
@@ -73,70 +74,88 @@ func (m *Model) Likelihood(q []float64, s *Score) {
 func (m *Model) states(q []float64, col *column, set uint64, e float64) {
 	n := len(m.taxa)
 	qs := q[:n]
-	b, first := 0.0, true
+	clear(qs)
 	for rest := set; rest != 0; rest &= rest - 1 {
 		j := bits.TrailingZeros64(rest)
-		b += (1-e)*col.hitMean[j] + e*col.slipMean[j]
 		hit, slip := col.hit[j*n:j*n+n], col.slip[j*n:j*n+n]
-		if first {
-			for t := range qs {
-				qs[t] = (1-e)*hit[t] + e*slip[t]
-			}
-			first = false
-			continue
-		}
 		for t := range qs {
 			qs[t] += (1-e)*hit[t] + e*slip[t]
 		}
 	}
-	col.standIn(qs, b, e)
-	flat := float64(bits.OnesCount64(set)) / float64(col.states)
-	q[n] = 0.5*b + 0.5*flat
+	b := col.mix(set, e)
+	col.standIn(q, b, e)
+	q[n] = 0.5*b + 0.5*float64(bits.OnesCount64(set))/float64(col.states)
 }
 
-// standIn gives b(o) to the taxa that do not know the character and e·b(o) to
-// those that have no such part; both must be 0 in qs before.
-func (col *column) standIn(qs []float64, b, e float64) {
-	unknown, absent := col.unknown[:len(qs)], col.absent[:len(qs)]
-	eb := e * b
-	for t := range qs {
-		qs[t] += b*unknown[t] + eb*absent[t]
+// mix is b(o) for "one of these states".
+func (col *column) mix(set uint64, e float64) (b float64) {
+	for rest := set; rest != 0; rest &= rest - 1 {
+		j := bits.TrailingZeros64(rest)
+		b += (1-e)*col.hitMean[j] + e*col.slipMean[j]
+	}
+	return b
+}
+
+// standIn gives e·b(o) to the taxa that have no such part.
+func (col *column) standIn(q []float64, b, e float64) {
+	for _, t := range col.absent {
+		q[t] = e * b
 	}
 }
 
 func (m *Model) sign(q []float64, col *column, s *Score) {
-	// P(seen) = p·d + (1-p)·f = f + p·(d-f), and its complement.
-	base, slope := s.False, s.Detect-s.False
-	if !s.Seen {
-		base, slope = 1-base, -slope
-	}
-	b := base + slope*col.chanceMean
+	base, slope := lineOf(s)
 	qs := q[:len(m.taxa)]
-	chance, unknown := col.chance[:len(qs)], col.unknown[:len(qs)]
-	gap := b - base // what an unknown taxon has beyond base
-	for t := range qs {
-		qs[t] = base + slope*chance[t] + gap*unknown[t]
+	for t, p := range col.chance[:len(qs)] {
+		qs[t] = base + slope*p
 	}
-	q[len(qs)] = 0.5*b + 0.25
+	q[len(qs)] = 0.5*(base+slope*col.chanceMean) + 0.25
 }
 
-func (m *Model) measure(q []float64, col *column, s *Score) {
-	noise := s.Spread * s.Spread / float64(s.Readings) // T², in ln x
+// lineOf writes the chance of what was seen as base + slope·p:
+// P(seen) = p·d + (1-p)·f, and its complement.
+func lineOf(s *Score) (base, slope float64) {
+	if s.Seen {
+		return s.False, s.Detect - s.False
+	}
+	return 1 - s.False, s.False - s.Detect
+}
+
+// noise is T² = s²/m, the variance in ln x of the mean of the readings.
+func (s *Score) noise() float64 { return s.Spread * s.Spread / float64(s.Readings) }
+
+func (col *column) noisy(noise float64) noisy {
+	n := noisy{noise: noise}
+	for _, k := range col.normals {
+		n.scale = append(n.scale, 1/math.Sqrt(2*math.Pi*(k.variance+noise)))
+		n.curve = append(n.curve, -0.5/(k.variance+noise))
+	}
+	n.density = make([]float64, len(col.normals))
+	return n
+}
+
+func (m *Model) measure(q []float64, col *column, s *Score, k *noisy) {
 	x, e := math.Log(s.Value), s.Error
-	stray := e * normalDensity(x, col.mean, col.variance+noise)
+	stray := e * normalDensity(x, col.mean, col.variance+k.noise)
 	qs := q[:len(m.taxa)]
 	clear(qs)
-	for i := range col.parts {
-		p := &col.parts[i]
-		qs[p.taxon] += p.weight * ((1-e)*normalDensity(x, p.mean, p.var_+noise) + stray)
+	for i, of := range col.normals {
+		d := x - of.mean
+		k.density[i] = (1-e)*k.scale[i]*math.Exp(d*d*k.curve[i]) + stray
+	}
+	for _, p := range col.parts {
+		qs[p.taxon] += p.weight * k.density[p.normal]
 	}
 	b := 0.0
 	for t, share := range m.share {
 		b += share * qs[t]
 	}
 	b /= col.knownShare
-	col.standIn(qs, b, e)
-	q[len(qs)] = 0.5*b + 0.5*normalDensity(x, col.mean, 4*col.variance+noise)
+	col.standIn(q, b, e)
+	for _, t := range col.unknown {
+		qs[t] = b
+	}
+	q[len(qs)] = 0.5*b + 0.5*normalDensity(x, col.mean, 4*col.variance+k.noise)
 }
 
 func (m *Model) tally(q []float64, col *column, shapes []Beta, pairs, nodes int) {
@@ -152,7 +171,7 @@ func (m *Model) tally(q []float64, col *column, shapes []Beta, pairs, nodes int)
 			qs[t] += p * hit[t]
 		}
 	}
-	col.standIn(qs, b, TallyError)
+	col.standIn(q, b, TallyError)
 	q[n] = 0.5*b + 0.5/float64(nodes+1)
 }
 

@@ -4,6 +4,7 @@ import (
 	"errors"
 	"fmt"
 	"math"
+	"slices"
 )
 
 // Model is a pool of taxa ready for scoring. It is immutable and safe for use
@@ -21,26 +22,29 @@ type Model struct {
 // state, so that scoring one state reads memory from end to end.
 type column struct {
 	states int
-	// hit[j*n+t] is p_t(j); slip[j*n+t] is Σ_{i≠j} p_t(i)·c(i,j). Both are 0
-	// for taxa that do not know the character or lack the part.
+	// hit[j*n+t] is p_t(j); slip[j*n+t] is Σ_{i≠j} p_t(i)·c(i,j). Taxa that do
+	// not know the character carry the wood's own mix, which makes b(o) of
+	// them; taxa that lack the part carry 0 until they are given e·b(o).
 	hit, slip         []float64
 	hitMean, slipMean []float64 // the same, averaged over the wood's known taxa
-	chance            []float64 // sign: p_t, 0 where not known
+	chance            []float64 // sign: p_t, or the wood's mean where not known
 	chanceMean        float64
-	// unknown[t] and absent[t] are 1 or 0; b(o) is given to the first and
-	// e·b(o) to the second.
-	unknown, absent []float64
-	anyAbsent       bool
-	knownShare      float64 // total share of the taxa whose value is known
-	parts           []part
-	mean, variance  float64 // numeric: moments in ln x of the wood's mix
+	unknown, absent   []int   // the taxa that do not know it, and that lack it
+	knownShare        float64 // total share of the taxa whose value is known
+	parts             []part
+	normals           []normal
+	mean, variance    float64 // numeric: moments in ln x of the wood's mix
 }
 
-// part is one normal of one taxon's numeric value.
+// part is one normal of one taxon's numeric value. Many taxa share a range, so
+// the normals stand apart and each density is worked out once.
 type part struct {
-	taxon              int
-	weight, mean, var_ float64
+	taxon  int
+	weight float64
+	normal int // index into the column's normals
 }
+
+type normal struct{ mean, variance float64 }
 
 // NewModel lays a pool out for scoring. unlisted is the prior of the
 // hypothesis that the tree is none of the taxa. It fails when a taxon's values
@@ -103,7 +107,7 @@ func (m *Model) fill(c int) error {
 		return fmt.Errorf("%s: %d classes but %d shapes", ch.ID, len(ch.States), len(ch.Shapes))
 	}
 	col := &m.columns[c]
-	*col = column{states: len(ch.States), unknown: make([]float64, n), absent: make([]float64, n)}
+	*col = column{states: len(ch.States)}
 	switch ch.Kind {
 	case Categorical, Tally:
 		col.hit, col.slip = make([]float64, col.states*n), make([]float64, col.states*n)
@@ -115,9 +119,9 @@ func (m *Model) fill(c int) error {
 		v := &m.taxa[t].Values[c]
 		switch {
 		case v.Knowledge == Unknown:
-			col.unknown[t] = 1
+			col.unknown = append(col.unknown, t)
 		case v.Knowledge == Absent && ch.Kind != Sign:
-			col.absent[t], col.anyAbsent = 1, true
+			col.absent = append(col.absent, t)
 		default:
 			col.knownShare += m.share[t]
 			if err := col.take(ch, v, t, n); err != nil {
@@ -151,7 +155,12 @@ func (col *column) take(ch *Character, v *Value, t, n int) error {
 			return errors.New("a known measurement needs a range")
 		}
 		for _, k := range v.Normals {
-			col.parts = append(col.parts, part{t, k.Weight, k.Mean, k.Var})
+			at := slices.Index(col.normals, normal{k.Mean, k.Var})
+			if at < 0 {
+				at = len(col.normals)
+				col.normals = append(col.normals, normal{k.Mean, k.Var})
+			}
+			col.parts = append(col.parts, part{t, k.Weight, at})
 		}
 	}
 	return nil
@@ -172,13 +181,26 @@ func (col *column) average(share []float64) {
 	for t := range col.chance {
 		col.chanceMean += share[t] * col.chance[t] / col.knownShare
 	}
+	col.fillUnknown(n)
 	square := 0.0
 	for _, p := range col.parts {
-		w := share[p.taxon] * p.weight / col.knownShare
-		col.mean += w * p.mean
-		square += w * (p.var_ + p.mean*p.mean)
+		w, k := share[p.taxon]*p.weight/col.knownShare, col.normals[p.normal]
+		col.mean += w * k.mean
+		square += w * (k.variance + k.mean*k.mean)
 	}
 	col.variance = square - col.mean*col.mean
+}
+
+// fillUnknown gives the taxa that do not know the character the wood's mix.
+func (col *column) fillUnknown(n int) {
+	for _, t := range col.unknown {
+		for j := range col.hitMean {
+			col.hit[j*n+t], col.slip[j*n+t] = col.hitMean[j], col.slipMean[j]
+		}
+		if col.chance != nil {
+			col.chance[t] = col.chanceMean
+		}
+	}
 }
 
 // confusion is c(i,j), with equal shares where the character gives no row.
@@ -204,4 +226,4 @@ func (m *Model) Wood(char int) (mean, variance float64) {
 }
 
 // Lacks says whether some taxon is without the character's part.
-func (m *Model) Lacks(char int) bool { return m.columns[char].anyAbsent }
+func (m *Model) Lacks(char int) bool { return len(m.columns[char].absent) > 0 }

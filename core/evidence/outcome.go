@@ -64,12 +64,12 @@ func (m *Model) Outcomes(char int, set Setting) [][]float64 {
 // where every taxon has the part.
 func (m *Model) NoSuchPart(char int, e float64) []float64 {
 	col := &m.columns[char]
-	if !col.anyAbsent {
+	if len(col.absent) == 0 {
 		return nil
 	}
 	none := make([]float64, m.Hypotheses())
-	for t, absent := range col.absent {
-		none[t] = (1 - e) * absent
+	for _, t := range col.absent {
+		none[t] = 1 - e
 	}
 	return none
 }
@@ -89,9 +89,9 @@ func noise(set Setting) float64 { return set.Spread * set.Spread / float64(max(s
 // edges gives the inner bin edges in ln x.
 func (col *column) edges(noise float64) []float64 {
 	lo, hi := math.Inf(1), math.Inf(-1)
-	for _, p := range col.parts {
-		reach := 3 * math.Sqrt(p.var_+noise)
-		lo, hi = min(lo, p.mean-reach), max(hi, p.mean+reach)
+	for _, k := range col.normals {
+		reach := 3 * math.Sqrt(k.variance+noise)
+		lo, hi = min(lo, k.mean-reach), max(hi, k.mean+reach)
 	}
 	edges := make([]float64, Bins-1)
 	for i := range edges {
@@ -109,7 +109,8 @@ func (m *Model) binned(col *column, set Setting) [][]float64 {
 	edges := col.edges(t2)
 	stray := binShares(edges, col.mean, col.variance+t2)
 	for _, p := range col.parts {
-		for k, share := range binShares(edges, p.mean, p.var_+t2) {
+		of := col.normals[p.normal]
+		for k, share := range binShares(edges, of.mean, of.variance+t2) {
 			rows[k][p.taxon] += p.weight * ((1-e)*share + e*stray[k])
 		}
 	}
@@ -120,7 +121,10 @@ func (m *Model) binned(col *column, set Setting) [][]float64 {
 			b += share * row[t]
 		}
 		b /= col.knownShare
-		col.standIn(row[:n], b, e)
+		col.standIn(row, b, e)
+		for _, t := range col.unknown {
+			row[t] = b
+		}
 		row[n] = 0.5*b + 0.5*wide[k]
 	}
 	return rows

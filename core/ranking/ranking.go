@@ -6,8 +6,8 @@
 package ranking
 
 import (
-	"cmp"
 	"math"
+	"math/bits"
 	"slices"
 
 	"palethicket/core/evidence"
@@ -23,7 +23,7 @@ type Standing struct {
 	Posterior []float64
 	Belongs   []float64 // one per look: the chance that it was of this tree
 	order     []int
-	logs      [][]float64 // ln L(h) by look
+	likely    [][]float64 // L(h) by look, the largest 1
 	model     *evidence.Model
 }
 
@@ -36,8 +36,7 @@ type Ranker struct {
 	st      Standing
 	scratch []float64 // a look weighed again with one score left out
 	unused  []float64
-	logPost []float64 // ln prior + Σ ln L, not normalised
-	lnPrior []float64
+	keys    []uint64 // see sort
 }
 
 // NewRanker makes a Ranker for the model.
@@ -45,12 +44,8 @@ func NewRanker(m *evidence.Model) *Ranker {
 	h := m.Hypotheses()
 	r := &Ranker{
 		model: m, weigher: evidence.NewWeigher(m),
-		scratch: make([]float64, h), unused: make([]float64, h),
-		logPost: make([]float64, h), lnPrior: make([]float64, h),
+		scratch: make([]float64, h), unused: make([]float64, h), keys: make([]uint64, h),
 		st: Standing{Posterior: make([]float64, h), order: make([]int, h), model: m},
-	}
-	for i, p := range m.Prior() {
-		r.lnPrior[i] = math.Log(p)
 	}
 	return r
 }
@@ -58,34 +53,48 @@ func NewRanker(m *evidence.Model) *Ranker {
 // Rank weighs the looks. Their scores must pass [evidence.Model.Check].
 func (r *Ranker) Rank(looks []evidence.Look) *Standing {
 	r.grow(len(looks))
-	copy(r.logPost, r.lnPrior)
-	for i := range looks {
-		r.weigher.Look(r.st.logs[i], r.own[i], &looks[i], -1)
-		add(r.logPost, r.st.logs[i])
-	}
-	normalise(r.st.Posterior, r.logPost)
-	for i := range looks {
-		r.st.Belongs[i] = dot(r.st.Posterior, r.own[i])
-	}
-	for h := range r.st.order {
-		r.st.order[h] = h
-	}
 	post := r.st.Posterior
-	slices.SortStableFunc(r.st.order, func(a, b int) int { return cmp.Compare(post[b], post[a]) })
+	copy(post, r.model.Prior())
+	for i := range looks {
+		r.weigher.Look(r.st.likely[i], r.own[i], &looks[i], -1)
+		if multiply(post, r.st.likely[i]) < 1e-100 { // well before a float64 runs out of exponent
+			normalise(post)
+		}
+	}
+	normalise(post)
+	for i := range looks {
+		r.st.Belongs[i] = dot(post, r.own[i])
+	}
+	r.sort()
 	return &r.st
+}
+
+// sort puts the hypotheses in order, best first. Each is written as one number,
+// the bits of its posterior with the index in the lowest of them: posteriors
+// are not negative, so they order as their bits do. Those that agree in all but
+// the last bits count as ties and keep the pool's order.
+func (r *Ranker) sort() {
+	low := uint64(1)<<bits.Len(uint(len(r.keys))) - 1
+	for h, p := range r.st.Posterior {
+		r.keys[h] = ^(math.Float64bits(p) | low) | uint64(h)
+	}
+	slices.Sort(r.keys)
+	for i, k := range r.keys {
+		r.st.order[i] = int(k & low)
+	}
 }
 
 func (r *Ranker) grow(looks int) {
 	for len(r.own) < looks {
 		r.own = append(r.own, make([]float64, r.model.Hypotheses()))
 	}
-	for cap(r.st.logs) < looks {
-		r.st.logs = append(r.st.logs[:cap(r.st.logs)], nil)
+	for cap(r.st.likely) < looks {
+		r.st.likely = append(r.st.likely[:cap(r.st.likely)], nil)
 	}
-	r.st.logs = r.st.logs[:looks]
-	for i := range r.st.logs {
-		if r.st.logs[i] == nil {
-			r.st.logs[i] = make([]float64, r.model.Hypotheses())
+	r.st.likely = r.st.likely[:looks]
+	for i := range r.st.likely {
+		if r.st.likely[i] == nil {
+			r.st.likely[i] = make([]float64, r.model.Hypotheses())
 		}
 	}
 	if cap(r.st.Belongs) < looks {
@@ -118,7 +127,7 @@ func (s *Standing) Credible(level float64) []int {
 // Bits is the weight of evidence, log2(L(a)/L(b)), that one look gives to
 // hypothesis a over b. Good 1950, "Probability and the Weighing of Evidence".
 func (s *Standing) Bits(look, a, b int) float64 {
-	return (s.logs[look][a] - s.logs[look][b]) / math.Ln2
+	return math.Log2(s.likely[look][a]) - math.Log2(s.likely[look][b])
 }
 
 // Flip is a score that, left out, gives the tree another leader.
@@ -143,34 +152,18 @@ func (r *Ranker) Flips(looks []evidence.Look) []Flip {
 // leaderWith is the leader if look l said what is in scratch instead.
 func (r *Ranker) leaderWith(l int) int {
 	best, at := math.Inf(-1), 0
-	old := r.st.logs[l]
-	for h, v := range r.logPost {
-		if math.IsInf(old[h], -1) { // a term that cannot be taken out of a sum again
-			v = r.logPostWithout(h, l)
-		} else {
-			v -= old[h]
+	for h, p := range r.model.Prior() {
+		v := math.Log(p) + math.Log(r.scratch[h])
+		for i, likely := range r.st.likely {
+			if i != l {
+				v += math.Log(likely[h])
+			}
 		}
-		if v += r.scratch[h]; v > best {
+		if v > best {
 			best, at = v, h
 		}
 	}
 	return at
-}
-
-func (r *Ranker) logPostWithout(h, look int) float64 {
-	v := r.lnPrior[h]
-	for l := range r.st.logs {
-		if l != look {
-			v += r.st.logs[l][h]
-		}
-	}
-	return v
-}
-
-func add(dst, src []float64) {
-	for i, v := range src {
-		dst[i] += v
-	}
 }
 
 func dot(a, b []float64) float64 {
@@ -181,15 +174,29 @@ func dot(a, b []float64) float64 {
 	return sum
 }
 
-// normalise turns ln weights into chances that sum to 1.
-func normalise(dst, logs []float64) {
-	top := slices.Max(logs)
-	sum := 0.0
-	for i, v := range logs {
-		dst[i] = math.Exp(v - top)
-		sum += dst[i]
+// multiply takes b into a and gives the sum of what came out.
+func multiply(a, b []float64) (sum float64) {
+	b = b[:len(a)]
+	for i, v := range a {
+		v *= b[i]
+		a[i] = v
+		sum += v
 	}
-	for i := range dst {
-		dst[i] /= sum
+	return sum
+}
+
+// normalise brings chances to a sum of 1. Where nothing is possible at all they
+// stay as they are.
+func normalise(p []float64) {
+	sum := 0.0
+	for _, v := range p {
+		sum += v
+	}
+	if sum == 0 {
+		return
+	}
+	up := 1 / sum
+	for i := range p {
+		p[i] *= up
 	}
 }
