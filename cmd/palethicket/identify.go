@@ -14,6 +14,9 @@ import (
 type identifyCmd struct {
 	In  string `help:"File of field records (JSON); - reads standard input." default:"-"`
 	Out string `help:"File for the results; - writes standard output." default:"-"`
+
+	Next  int `help:"How many next looks to work out." default:"3"`
+	Draws int `help:"Specimens drawn for the fit; 0 leaves it out." default:"1000"`
 }
 
 func (c *identifyCmd) Run() (err error) {
@@ -34,7 +37,7 @@ func (c *identifyCmd) Run() (err error) {
 		}
 		defer func() { err = errors.Join(err, out.Close()) }()
 	}
-	failed, err := identify.NewEngine(f).Stream(out, in, identify.Usual)
+	failed, err := identify.NewEngine(f).Stream(out, in, identify.Options{Next: c.Next, Draws: c.Draws})
 	if err != nil {
 		return err
 	}

@@ -40,12 +40,16 @@ func Tail(m *evidence.Model, looks []evidence.Look, t, draws int) float64 {
 	for range draws {
 		sum := 0.0
 		for i := range asked {
-			who := t
-			if rng.Float64() >= asked[i].belongs {
-				who = specimen.Pick(wood, rng.Float64())
+			questions := asked[i].questions
+			if rng.Float64() < asked[i].belongs {
+				for q := range questions {
+					sum += questions[q].own(rng.Float64())
+				}
+				continue
 			}
-			for q := range asked[i].questions {
-				sum += asked[i].questions[q].draw(who, rng.Float64())
+			who := specimen.Pick(wood, rng.Float64())
+			for q := range questions {
+				sum += questions[q].stray(who, rng.Float64())
 			}
 		}
 		if sum <= observed+1e-9 {
@@ -63,12 +67,18 @@ type look struct {
 // question is a score with all the answers it could have been.
 type question struct {
 	rows     [][]float64 // q_h by answer and hypothesis
+	sums     []float64   // running sums of q_t over the answers
 	surprise []float64   // ln q_t of each answer
 	observed int
 }
 
-// draw gives ln q_t of an answer drawn from taxon who; u is uniform.
-func (q *question) draw(who int, u float64) float64 {
+// own draws ln q_t of an answer of the taxon itself.
+func (q *question) own(u float64) float64 {
+	return q.surprise[specimen.Pick(q.sums, u)]
+}
+
+// stray draws ln q_t of an answer of a stranger, taxon who.
+func (q *question) stray(who int, u float64) float64 {
 	for o, row := range q.rows {
 		if u -= row[who]; u < 0 {
 			return q.surprise[o]
@@ -84,7 +94,10 @@ const leastChance = 1e-6
 func ask(m *evidence.Model, s *evidence.Score, t int) question {
 	q := question{}
 	q.rows, q.observed = answers(m, s)
+	total := 0.0
 	for _, row := range q.rows {
+		total += row[t]
+		q.sums = append(q.sums, total)
 		q.surprise = append(q.surprise, math.Log(max(row[t], leastChance)))
 	}
 	return q

@@ -2,7 +2,6 @@ package ranking
 
 import (
 	"cmp"
-	"maps"
 	"slices"
 
 	"palethicket/core/evidence"
@@ -21,7 +20,7 @@ const (
 	Undetermined Rank = "undetermined" // no rank reaches its bar
 )
 
-// Bars gives the posterior each rank must reach to be named.
+// Bars gives the posterior each rank must reach to be named, more than 0.5.
 type Bars struct{ Species, Group, Genus, Family float64 }
 
 // DefaultBars are the usual ones: the coarser the name, the surer it must be.
@@ -40,25 +39,60 @@ type Name struct {
 	Posterior float64
 }
 
-// RollUp sums the posterior of the taxa by group, genus or family, largest
-// first. Taxa without a group are left out of the groups.
-func (s *Standing) RollUp(rank Rank) []Share {
-	label := map[Rank]func(*evidence.Taxon) string{
+// names are the names of one rank over a model's taxa.
+type names struct {
+	all  []string
+	of   []int // by taxon: index into all, or -1
+	sums []float64
+}
+
+func namesOf(m *evidence.Model) map[Rank]*names {
+	out := map[Rank]*names{}
+	for rank, label := range map[Rank]func(*evidence.Taxon) string{
 		Species: func(t *evidence.Taxon) string { return t.Name },
 		Group:   func(t *evidence.Taxon) string { return t.Group },
 		Genus:   func(t *evidence.Taxon) string { return t.Genus },
 		Family:  func(t *evidence.Taxon) string { return t.Family },
-	}[rank]
-	sums := map[string]float64{}
-	taxa := s.model.Taxa()
+	} {
+		out[rank] = newNames(m, label)
+	}
+	return out
+}
+
+func newNames(m *evidence.Model, label func(*evidence.Taxon) string) *names {
+	n := &names{}
+	index := map[string]int{"": -1}
+	taxa := m.Taxa()
 	for t := range taxa {
-		if name := label(&taxa[t]); name != "" {
-			sums[name] += s.Posterior[t]
+		name := label(&taxa[t])
+		if _, known := index[name]; !known {
+			index[name] = len(n.all)
+			n.all = append(n.all, name)
+		}
+		n.of = append(n.of, index[name])
+	}
+	n.sums = make([]float64, len(n.all))
+	return n
+}
+
+// add sums the posterior by name.
+func (n *names) add(posterior []float64) []float64 {
+	clear(n.sums)
+	for t, i := range n.of {
+		if i >= 0 {
+			n.sums[i] += posterior[t]
 		}
 	}
-	shares := make([]Share, 0, len(sums))
-	for _, name := range slices.Sorted(maps.Keys(sums)) {
-		shares = append(shares, Share{name, sums[name]})
+	return n.sums
+}
+
+// RollUp sums the posterior of the taxa by group, genus or family, largest
+// first. Taxa without a group are left out of the groups.
+func (s *Standing) RollUp(rank Rank) []Share {
+	n := s.names[rank]
+	shares := make([]Share, len(n.all))
+	for i, sum := range n.add(s.Posterior) {
+		shares[i] = Share{n.all[i], sum}
 	}
 	slices.SortStableFunc(shares, func(a, b Share) int { return cmp.Compare(b.Posterior, a.Posterior) })
 	return shares
@@ -74,8 +108,11 @@ func (s *Standing) Named(bars Bars) Name {
 		rank Rank
 		bar  float64
 	}{{Species, bars.Species}, {Group, bars.Group}, {Genus, bars.Genus}, {Family, bars.Family}} {
-		if shares := s.RollUp(step.rank); len(shares) > 0 && shares[0].Posterior >= step.bar {
-			return Name{step.rank, shares[0].Name, shares[0].Posterior}
+		n := s.names[step.rank]
+		for i, sum := range n.add(s.Posterior) {
+			if sum >= step.bar { // above one half, so there is no other
+				return Name{step.rank, n.all[i], sum}
+			}
 		}
 	}
 	return Name{Rank: Undetermined}

@@ -25,6 +25,7 @@ type Standing struct {
 	order     []int
 	likely    [][]float64 // L(h) by look, the largest 1
 	model     *evidence.Model
+	names     map[Rank]*names
 }
 
 // Ranker ranks trees against one model without allocating once warm. It is for
@@ -36,7 +37,8 @@ type Ranker struct {
 	st      Standing
 	scratch []float64 // a look weighed again with one score left out
 	unused  []float64
-	keys    []uint64 // see sort
+	others  []float64 // prior and all looks but one
+	keys    []uint64  // see sort
 }
 
 // NewRanker makes a Ranker for the model.
@@ -44,8 +46,8 @@ func NewRanker(m *evidence.Model) *Ranker {
 	h := m.Hypotheses()
 	r := &Ranker{
 		model: m, weigher: evidence.NewWeigher(m),
-		scratch: make([]float64, h), unused: make([]float64, h), keys: make([]uint64, h),
-		st: Standing{Posterior: make([]float64, h), order: make([]int, h), model: m},
+		scratch: make([]float64, h), unused: make([]float64, h), others: make([]float64, h), keys: make([]uint64, h),
+		st: Standing{Posterior: make([]float64, h), order: make([]int, h), model: m, names: namesOf(m)},
 	}
 	return r
 }
@@ -57,7 +59,7 @@ func (r *Ranker) Rank(looks []evidence.Look) *Standing {
 	copy(post, r.model.Prior())
 	for i := range looks {
 		r.weigher.Look(r.st.likely[i], r.own[i], &looks[i], -1)
-		if multiply(post, r.st.likely[i]) < 1e-100 { // well before a float64 runs out of exponent
+		if multiply(post, r.st.likely[i]) < outOfRange {
 			normalise(post)
 		}
 	}
@@ -139,9 +141,10 @@ func (r *Ranker) Flips(looks []evidence.Look) []Flip {
 	var flips []Flip
 	leader := r.st.Leader()
 	for l := range looks {
+		r.weighOthers(l)
 		for s := range looks[l].Scores {
 			r.weigher.Look(r.scratch, r.unused, &looks[l], s)
-			if to := r.leaderWith(l); to != leader {
+			if to := mostLikely(r.others, r.scratch); to != leader {
 				flips = append(flips, Flip{l, s, to})
 			}
 		}
@@ -149,30 +152,31 @@ func (r *Ranker) Flips(looks []evidence.Look) []Flip {
 	return flips
 }
 
-// leaderWith is the leader if look l said what is in scratch instead.
-func (r *Ranker) leaderWith(l int) int {
-	best, at := math.Inf(-1), 0
-	for h, p := range r.model.Prior() {
-		v := math.Log(p) + math.Log(r.scratch[h])
-		for i, likely := range r.st.likely {
-			if i != l {
-				v += math.Log(likely[h])
-			}
+// weighOthers fills others with prior times the likelihoods of all looks but
+// one.
+func (r *Ranker) weighOthers(look int) {
+	copy(r.others, r.model.Prior())
+	for i, likely := range r.st.likely {
+		if i != look && multiply(r.others, likely) < outOfRange {
+			normalise(r.others)
 		}
-		if v > best {
+	}
+}
+
+// mostLikely is where the product of a and b is largest.
+func mostLikely(a, b []float64) int {
+	best, at := -1.0, 0
+	for h, v := range a {
+		if v *= b[h]; v > best {
 			best, at = v, h
 		}
 	}
 	return at
 }
 
-func dot(a, b []float64) float64 {
-	sum := 0.0
-	for i, v := range a {
-		sum += v * b[i]
-	}
-	return sum
-}
+// outOfRange is small enough to bring a product back to a sum of 1, well
+// before a float64 runs out of exponent.
+const outOfRange = 1e-100
 
 // multiply takes b into a and gives the sum of what came out.
 func multiply(a, b []float64) (sum float64) {
@@ -199,4 +203,12 @@ func normalise(p []float64) {
 	for i := range p {
 		p[i] *= up
 	}
+}
+
+func dot(a, b []float64) float64 {
+	sum := 0.0
+	for i, v := range a {
+		sum += v * b[i]
+	}
+	return sum
 }
