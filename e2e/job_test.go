@@ -131,7 +131,7 @@ func TestStranger(t *testing.T) {
 	p := newPage(t, deskWidth, deskHeight)
 	p.open(a.url("/trees/" + a.tree("LC-103")))
 	p.sees("probably another tree")
-	p.sees("it counts for little")
+	p.sees("counts for little")
 }
 
 // TestPhone scores with one thumb at the width of a phone.
@@ -145,4 +145,21 @@ func TestPhone(t *testing.T) {
 	p.press(`nav button:nth-child(3)`)
 	p.sees("An ash of some kind")
 	p.until(`document.documentElement.scrollWidth <= innerWidth`)
+}
+
+// TestWhyNot asks why a tree that was expected does not lead, and follows what
+// would settle it to its card.
+func TestWhyNot(t *testing.T) {
+	a := newApp(t, true)
+	p := newPage(t, deskWidth, deskHeight)
+	p.open(a.url("/trees/" + a.tree("LC-201")))
+	p.press(`[data-why="Fraxinus pennsylvanica"]`)
+	p.sees("stands at place 2")
+	p.sees("How common here")
+	p.until(`document.querySelectorAll('.next').length > 0`)
+	character := p.eval(`(document.querySelector('.next strong').textContent)`)
+	p.press(".next")
+	p.until(`!document.querySelector('.p-dialog')`)
+	p.sees(character)
+	p.until(`document.activeElement.closest('section[id^="card-"]') !== null`)
 }

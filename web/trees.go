@@ -23,6 +23,7 @@ type TreeView struct {
 	Looks  []LookView       `json:"looks"`
 	Names  []NameView       `json:"names" doc:"Names given, newest first"`
 	Notes  []string         `json:"notes"`
+	Doubt  string           `json:"doubt" doc:"Why the evidence does not carry the last name given, or empty"`
 	Result identify.Result  `json:"result"`
 }
 
@@ -56,6 +57,7 @@ type TreeLine struct {
 	Given  *NameView     `json:"given" doc:"The last name given, if any"`
 	Looks  int           `json:"looks"`
 	Scores int           `json:"scores"`
+	Doubt  string        `json:"doubt" doc:"Why the evidence does not carry that name, or empty"`
 	Doubts int           `json:"doubts" doc:"Looks that probably are of another tree"`
 	Last   time.Time     `json:"last" doc:"When the last entry was made"`
 }
@@ -92,6 +94,7 @@ func (s *Server) treeOperations(api huma.API) {
 		func(ctx context.Context, in *TreePath) (*viewOut, error) { return s.viewOut(ctx, in.ID) })
 	huma.Register(api, huma.Operation{OperationID: "add-entry", Method: http.MethodPost, Path: "/api/trees/{id}/entries",
 		Summary: "Add an entry to a tree's log"}, s.addEntry)
+	s.questionOperations(api)
 	huma.Register(api, huma.Operation{OperationID: "list-places", Method: http.MethodGet, Path: "/api/places",
 		Summary: "Tracts and their stands"},
 		func(ctx context.Context, _ *struct{}) (*struct{ Body []store.Place }, error) {
@@ -136,7 +139,7 @@ func (s *Server) line(ctx context.Context, t store.Tree) (TreeLine, error) {
 		}
 	}
 	if len(v.Names) > 0 {
-		line.Given = &v.Names[0]
+		line.Given, line.Doubt = &v.Names[0], v.Doubt
 	}
 	return line, nil
 }
@@ -286,6 +289,9 @@ func (s *Server) view(ctx context.Context, t store.Tree, opt identify.Options) (
 	for i := len(st.Names) - 1; i >= 0; i-- {
 		n := st.Names[i]
 		v.Names = append(v.Names, NameView{n.Naming, n.By, n.At})
+	}
+	if len(v.Names) > 0 {
+		v.Doubt = s.engine.NameDoubt(res, t.Region, v.Names[0].Rank, v.Names[0].Name)
 	}
 	return v, st.Last, nil
 }

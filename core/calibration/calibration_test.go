@@ -24,15 +24,15 @@ func model(t *testing.T, age flora.Age) *evidence.Model {
 // probability the share that was right lies within its binomial 99 % interval.
 func TestPosteriorsComeTrue(t *testing.T) {
 	for _, age := range []flora.Age{flora.Mature, flora.AnyAge} {
-		r, err := calibration.Run(t.Context(), model(t, age), 4000, 1, nil)
+		r, err := calibration.Run(t.Context(), model(t, age), 20000, 1, nil)
 		require.NoError(t, err)
-		require.Equal(t, 4000, r.Specimens)
+		require.Equal(t, 20000, r.Specimens)
 		for i, k := range r.Tenths {
 			require.NotZero(t, k.N)
 			lo, hi := k.Interval(0.99)
 			require.True(t, lo <= k.Came() && k.Came() <= hi, "tenth %d: said %.4f, came %.4f of %d, interval %.4f to %.4f", i, k.Said(), k.Came(), k.N, lo, hi)
 		}
-		require.InDelta(t, 0.95, float64(r.InCredible)/4000, 0.03)
+		require.InDelta(t, 0.95, float64(r.InCredible)/20000, 0.03)
 	}
 }
 

@@ -220,11 +220,17 @@ func (r *reader) confusion(n *yaml.Node, c *Character, rows map[string]map[strin
 			r.fail(n, "%s: mistaken: the row of %s sums to %.3f, want 1", c.ID, from, sum)
 		}
 		for j := range row {
-			row[j] /= sum
+			if j != i {
+				row[j] = (1-anywhere)*row[j]/sum + anywhere/float64(len(ids)-1)
+			}
 		}
 		c.mistaken[i] = row
 	}
 }
+
+// anywhere is the share of misreadings that fall on any state at all, whatever
+// the file lists: a slip of the thumb, a line too far.
+const anywhere = 0.1
 
 // neighbours is the confusion row of state i on a scale of n.
 func neighbours(i, n int) []float64 {

@@ -25,6 +25,8 @@ type Result struct {
 	Fit        float64      `json:"fit" doc:"Share of drawn specimens of the leader that look as odd as this tree"`
 	FitWords   string       `json:"fit_words"`
 	Next       []Next       `json:"next" doc:"What to look at next, best first"`
+	Plan       *Plan        `json:"plan,omitempty" doc:"Two looks ahead"`
+	Warnings   []Warning    `json:"warnings" doc:"What looks like a mistake"`
 	Cautions   []string     `json:"cautions" doc:"What to beware of with the trees still in it"`
 }
 
@@ -71,10 +73,12 @@ const strangerBelow = 0.5
 type Options struct {
 	Next  int // how many next looks; 0: none
 	Draws int // specimens drawn for the fit; 0: none, fit is then 1
+	Plan  bool
+	Warn  bool
 }
 
 // Usual is what a person at a tree wants to know.
-var Usual = Options{Next: 3, Draws: fit.Draws}
+var Usual = Options{Next: 3, Draws: fit.Draws, Plan: true, Warn: true}
 
 // Engine answers records against one flora. It is safe for use by several
 // goroutines and keeps what is worked out once for each pool.
@@ -103,10 +107,10 @@ func (e *Engine) Identify(rec *record.Record, opt Options) (*Result, error) {
 	ranker := d.rankers.Get().(*ranking.Ranker)
 	defer d.rankers.Put(ranker)
 	st := ranker.Rank(tree.Looks)
-	a := answer{Tree: tree, st: st, desk: d}
+	a := answer{Tree: tree, st: st, desk: d, engine: e}
 	res := &Result{
 		ID: rec.ID, Ranking: a.ranking(), Named: a.named(), Credible: a.names(st.Credible(ranking.CredibleLevel)),
-		Looks: a.looks(), CheckAgain: a.checks(ranker.Flips(tree.Looks)), Fit: 1, Next: []Next{},
+		Looks: a.looks(), CheckAgain: a.checks(ranker.Flips(tree.Looks)), Fit: 1, Next: []Next{}, Warnings: []Warning{},
 		Cautions: a.cautions(),
 	}
 	if opt.Draws > 0 {
@@ -115,6 +119,12 @@ func (e *Engine) Identify(rec *record.Record, opt Options) (*Result, error) {
 	}
 	if opt.Next > 0 {
 		res.Next = a.next(opt.Next)
+	}
+	if opt.Plan {
+		res.Plan = a.plan()
+	}
+	if opt.Warn {
+		res.Warnings = a.warnings()
 	}
 	return res, nil
 }
@@ -132,8 +142,9 @@ func (e *Engine) desk(p *flora.Pool) *desk {
 // answer is one record being answered.
 type answer struct {
 	*record.Tree
-	st   *ranking.Standing
-	desk *desk
+	st     *ranking.Standing
+	desk   *desk
+	engine *Engine
 }
 
 func (a *answer) name(h int) string {

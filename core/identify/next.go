@@ -102,29 +102,45 @@ func (a *answer) open() []int {
 	return chars
 }
 
-func (a *answer) next(n int) []Next {
-	type candidate struct {
-		char       int
-		bits, rank float64
-	}
+// candidate is a character that could be looked at next.
+type candidate struct {
+	char       int
+	bits, rank float64
+}
+
+// worth is bits per second, weighed by gentleness.
+func (a *answer) worth(char int, bits float64) float64 {
+	c, _ := a.Pool.Character(char)
+	return bits / float64(c.Seconds) * gentleness[c.Harm]
+}
+
+// candidates are the looks that promise enough, best first.
+func (a *answer) candidates(posterior []float64) []candidate {
 	var cs []candidate
-	open := nextlook.Entropy(a.st.Posterior)
+	least := max(worthwhileBits, worthwhile*nextlook.Entropy(posterior))
 	for _, char := range a.open() {
-		c, _ := a.Pool.Character(char)
-		bits := a.table(char).Gain(a.st.Posterior)
-		if bits > max(worthwhileBits, worthwhile*open) {
-			cs = append(cs, candidate{char, bits, bits / float64(c.Seconds) * gentleness[c.Harm]})
+		if bits := a.table(char).Gain(posterior); bits > least {
+			cs = append(cs, candidate{char, bits, a.worth(char, bits)})
 		}
 	}
 	slices.SortStableFunc(cs, func(x, y candidate) int { return cmp.Compare(y.rank, x.rank) })
+	return cs
+}
+
+func (a *answer) next(n int) []Next {
+	cs := a.candidates(a.st.Posterior)
 	out := []Next{}
 	for _, k := range cs[:min(n, len(cs))] {
-		c, _ := a.Pool.Character(k.char)
-		out = append(out, Next{Character: c.ID, Name: c.Name, Look: c.Look, From: from(c), Bits: k.bits,
-			Seconds: c.Seconds, PerMinute: k.bits * 60 / float64(c.Seconds), Harm: c.Harm,
-			Separates: a.separates(k.char), Answers: a.answers(k.char)})
+		out = append(out, a.describe(k))
 	}
 	return out
+}
+
+func (a *answer) describe(k candidate) Next {
+	c, _ := a.Pool.Character(k.char)
+	return Next{Character: c.ID, Name: c.Name, Look: c.Look, From: from(c), Bits: k.bits,
+		Seconds: c.Seconds, PerMinute: k.bits * 60 / float64(c.Seconds), Harm: c.Harm,
+		Separates: a.separates(k.char), Answers: a.answers(k.char)}
 }
 
 // leading is how many hypotheses are thought of when a look is explained.
@@ -133,7 +149,7 @@ const leading = 5
 // separates names the two leading hypotheses, weighed by how likely they are,
 // whose answers overlap least.
 func (a *answer) separates(char int) []string {
-	order := a.st.Order()[:leading]
+	order := a.st.Order()[:min(leading, len(a.st.Order()))]
 	best, pair := -1.0, []string{}
 	for i, x := range order {
 		for _, y := range order[:i] {

@@ -91,3 +91,18 @@ func fitWords(tail float64) string {
 
 // plain turns a state's id into words.
 func plain(id string) string { return strings.ReplaceAll(id, "-", " ") }
+
+// NameDoubt says why a name that was given is not carried by the evidence as it
+// now stands, or "" where it is.
+func (e *Engine) NameDoubt(res *Result, region, rank, name string) string {
+	bar := map[string]float64{"species": ranking.DefaultBars.Species, "group": ranking.DefaultBars.Group,
+		"genus": ranking.DefaultBars.Genus, "family": ranking.DefaultBars.Family}[rank]
+	if bar == 0 {
+		return ""
+	}
+	share, err := e.Share(res, region, rank, name)
+	if err != nil || share >= bar {
+		return ""
+	}
+	return fmt.Sprintf("The evidence gives this name %.0f %%; it would take %.0f %% to carry it.", 100*share, 100*bar)
+}

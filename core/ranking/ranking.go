@@ -129,7 +129,25 @@ func (s *Standing) Credible(level float64) []int {
 // Bits is the weight of evidence, log2(L(a)/L(b)), that one look gives to
 // hypothesis a over b. Good 1950, "Probability and the Weighing of Evidence".
 func (s *Standing) Bits(look, a, b int) float64 {
-	return math.Log2(s.likely[look][a]) - math.Log2(s.likely[look][b])
+	return BitsOf(s.likely[look][a], s.likely[look][b])
+}
+
+// BitsOf is log2(a/b) of two chances.
+func BitsOf(a, b float64) float64 { return math.Log2(a) - math.Log2(b) }
+
+// Ordered gives the standing with an order of its own, which may leave
+// hypotheses out. It is for thought experiments over a few hypotheses.
+func (s *Standing) Ordered(order []int) *Standing {
+	s.order = order
+	return s
+}
+
+// ScoreBits is what one score adds to its look's weight for a over b: the bits
+// of the look less those of the look without it. The looks are those that were
+// ranked last.
+func (r *Ranker) ScoreBits(looks []evidence.Look, look, score, a, b int) float64 {
+	r.weigher.Look(r.scratch, r.unused, &looks[look], score)
+	return r.st.Bits(look, a, b) - BitsOf(r.scratch[a], r.scratch[b])
 }
 
 // Flip is a score that, left out, gives the tree another leader.

@@ -46,10 +46,11 @@ func (d *Drawer) Look(t int, look *evidence.Look) {
 
 // Score draws the answer that taxon t gives to a score, under the error,
 // spread or visibility that the score carries. A taxon whose value is not
-// known answers as one of the known taxa, drawn by share. The character must
-// be one that some taxon knows and none lacks.
+// known answers as one of the known taxa, drawn by share; a sign of a part that
+// is not there is not shown. Other characters must be ones that some taxon knows
+// and none lacks.
 func (d *Drawer) Score(t int, s *evidence.Score) {
-	for d.m.Taxa()[t].Values[s.Character].Knowledge != evidence.Known {
+	for d.m.Taxa()[t].Values[s.Character].Knowledge == evidence.Unknown {
 		t = d.Taxon()
 	}
 	v := &d.m.Taxa()[t].Values[s.Character]

@@ -73,6 +73,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/trees/{id}/compare": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What speaks for one taxon over another; usually the leader and the runner-up */
+        get: operations["compare"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/trees/{id}/entries": {
         parameters: {
             query?: never;
@@ -90,6 +107,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/trees/{id}/why-not": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Why an expected taxon does not lead */
+        get: operations["why-not"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -101,6 +135,18 @@ export interface components {
             /** Format: double */
             posterior: number;
             words: string;
+        };
+        Branch: {
+            answer: string;
+            /** Format: double */
+            chance: number;
+            from?: string;
+            leader: string;
+            name?: string;
+            /** @description Character to look at then */
+            next?: string;
+            /** @description The leader can be named to species: stop there */
+            settled: boolean;
         };
         Character: {
             by_zone: boolean;
@@ -124,6 +170,21 @@ export interface components {
             look: number;
             /** Format: int64 */
             score: number;
+        };
+        Comparison: {
+            a: string;
+            b: string;
+            /**
+             * Format: double
+             * @description Prior and all looks together
+             */
+            bits: number;
+            looks: components["schemas"]["LookBalance"][] | null;
+            /**
+             * Format: double
+             * @description How much commoner A is than B
+             */
+            prior_bits: number;
         };
         Desk: {
             ages: string[] | null;
@@ -217,6 +278,15 @@ export interface components {
             id: string;
             /** @description Sections of characters that such a look shows, best first */
             parts: string[] | null;
+        };
+        LookBalance: {
+            /** Format: double */
+            bits: number;
+            from: string;
+            /** Format: int64 */
+            look: number;
+            says: string;
+            scores: components["schemas"]["ScoreBalance"][] | null;
         };
         LookResult: {
             /**
@@ -326,6 +396,20 @@ export interface components {
             stand: string;
             tract: string;
         };
+        Plan: {
+            /**
+             * Format: double
+             * @description Expected of both looks together
+             */
+            bits: number;
+            first: components["schemas"]["Next"];
+            /**
+             * Format: double
+             * @description Expected for both
+             */
+            seconds: number;
+            then: components["schemas"]["Branch"][] | null;
+        };
         Ranked: {
             english?: string;
             /** Format: double */
@@ -352,8 +436,12 @@ export interface components {
             named: components["schemas"]["Name"];
             /** @description What to look at next, best first */
             next: components["schemas"]["Next"][] | null;
+            /** @description Two looks ahead */
+            plan?: components["schemas"]["Plan"];
             /** @description Every listed tree and the unlisted, best first */
             ranking: components["schemas"]["Ranked"][] | null;
+            /** @description What looks like a mistake */
+            warnings: components["schemas"]["Warning"][] | null;
         };
         Score: {
             /** @description sure, fair (the default) or guess */
@@ -391,6 +479,13 @@ export interface components {
             visibility?: string;
             /** @description base, breast (the default) or upper */
             zone?: string;
+        };
+        ScoreBalance: {
+            /** Format: double */
+            bits: number;
+            character: string;
+            /** Format: int64 */
+            score: number;
         };
         ScoreView: {
             /** @description sure, fair (the default) or guess */
@@ -461,6 +556,8 @@ export interface components {
             tract: string;
         };
         TreeLine: {
+            /** @description Why the evidence does not carry that name, or empty */
+            doubt: string;
             /**
              * Format: int64
              * @description Looks that probably are of another tree
@@ -492,6 +589,8 @@ export interface components {
             trees: components["schemas"]["TreeLine"][] | null;
         };
         TreeView: {
+            /** @description Why the evidence does not carry the last name given, or empty */
+            doubt: string;
             facts: components["schemas"]["Standing"];
             looks: components["schemas"]["LookView"][] | null;
             /** @description Names given, newest first */
@@ -499,6 +598,36 @@ export interface components {
             notes: string[] | null;
             result: components["schemas"]["Result"];
             tree: components["schemas"]["Tree"];
+        };
+        Warning: {
+            character?: string;
+            /** @enum {string} */
+            kind: "stranger" | "never-together" | "older-bark" | "too-thick" | "memory-rule";
+            /**
+             * Format: int64
+             * @description Index of the look it is about, or -1
+             */
+            look: number;
+            words: string;
+        };
+        WhyNot: {
+            /** @description The leader over it; empty where it leads */
+            against: components["schemas"]["Comparison"][] | null;
+            english: string;
+            leader: string;
+            /**
+             * Format: int64
+             * @description 1 is the leader
+             */
+            place: number;
+            /** Format: double */
+            posterior: number;
+            /** @description What would bring it back or bury it */
+            settle: components["schemas"]["Next"][] | null;
+            taxon: string;
+            words: string;
+            /** @description Scores that would have to be wrong for it to lead; empty where none together would do */
+            wrong: components["schemas"]["Check"][] | null;
         };
     };
     responses: never;
@@ -664,6 +793,43 @@ export interface operations {
             };
         };
     };
+    compare: {
+        parameters: {
+            query?: {
+                /** @description Scientific name */
+                a?: string;
+                /** @description Scientific name */
+                b?: string;
+            };
+            header?: never;
+            path: {
+                /** @description The tree's id */
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Comparison"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "add-entry": {
         parameters: {
             query?: never;
@@ -687,6 +853,41 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TreeView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "why-not": {
+        parameters: {
+            query: {
+                /** @description Scientific name, or unlisted */
+                taxon: string;
+            };
+            header?: never;
+            path: {
+                /** @description The tree's id */
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WhyNot"];
                 };
             };
             /** @description Error */

@@ -71,6 +71,7 @@ const nameWords = (rank: string, name: string) =>
       </li>
     </ol>
     <p v-else class="small soft">No name yet.</p>
+    <p v-if="tree.view?.doubt" class="small doubt">{{ tree.view.doubt }}</p>
     <button v-if="!open" id="write-name" class="press write" @click="start">
       Write down <template v-if="settled">{{ named?.words }}</template><template v-else>a name</template>
     </button>
@@ -101,6 +102,13 @@ section {
 
 h3 {
   font-size: 1rem;
+}
+
+.doubt {
+  padding: 0.25rem 0.5rem;
+  border-radius: 6px;
+  background: var(--pt-straw);
+  color: var(--pt-straw-ink);
 }
 
 .old strong {

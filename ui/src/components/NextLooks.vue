@@ -1,10 +1,10 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import type { Next } from '../api/client'
+import type { Next, Schemas } from '../api/client'
 import { useTree } from '../stores/tree'
 import { capital, fromWord, percent, seconds } from '../words'
 
-const props = defineProps<{ next: Next[] }>()
+const props = defineProps<{ next: Next[]; plan?: Schemas['Plan'] }>()
 const emit = defineEmits<{ open: [] }>()
 const tree = useTree()
 const harms: Record<string, string> = { scratch: 'a scratch', flake: 'a flake of bark', twig: 'one cut twig' }
@@ -39,6 +39,15 @@ function go(n: Next) {
         </ul>
       </li>
     </ol>
+    <details v-if="plan && plan.then?.length">
+      <summary class="small">Two looks ahead: first {{ plan.first.name }}, about {{ seconds(Math.round(plan.seconds)) }}</summary>
+      <ul class="small">
+        <li v-for="b in plan.then" :key="b.answer">
+          <span>{{ b.answer }}</span>
+          <span class="soft">{{ b.settled ? `${b.leader}: stop there` : b.name ? `then ${b.name}` : `${b.leader} leads` }}</span>
+        </li>
+      </ul>
+    </details>
   </section>
 </template>
 
@@ -57,6 +66,12 @@ ol {
   display: grid;
   width: 100%;
   text-align: left;
+}
+
+summary {
+  min-height: var(--pt-press);
+  align-content: center;
+  cursor: pointer;
 }
 
 ul li {

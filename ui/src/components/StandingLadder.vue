@@ -9,6 +9,7 @@ interface Ranked {
 }
 
 const props = defineProps<{ ranking: Ranked[] }>()
+defineEmits<{ why: [taxon: string] }>()
 const more = ref(false)
 const few = 6
 const shown = computed(() => {
@@ -22,12 +23,14 @@ const rest = computed(() => props.ranking.slice(shown.value.length).reduce((sum,
   <section aria-label="Ranking">
     <ol>
       <li v-for="(r, i) in shown" :key="r.taxon" :class="{ first: i === 0, unlisted: r.taxon === 'unlisted' }">
+        <button class="why" :data-why="r.taxon" :title="`For and against ${r.english ?? 'something not listed'}`" @click="$emit('why', r.taxon)">
         <span class="bar" :style="{ width: `${Math.max(0.5, r.posterior * 100)}%` }"></span>
         <span class="who">
           <template v-if="r.taxon === 'unlisted'">something not listed</template>
           <template v-else>{{ r.english }} <span class="sci small soft">{{ r.taxon }}</span></template>
         </span>
         <span class="share">{{ percent(r.posterior) }}</span>
+        </button>
       </li>
     </ol>
     <button class="press quiet small" :aria-expanded="more" @click="more = !more">
@@ -42,16 +45,31 @@ ol {
   gap: 2px;
 }
 
-li {
+.why {
   position: relative;
   display: flex;
+  width: 100%;
   justify-content: space-between;
   gap: 0.5rem;
   align-items: center;
   min-height: 34px;
   padding: 0 0.5rem;
+  border: 0;
   border-radius: 5px;
+  background: none;
   overflow: hidden;
+  text-align: left;
+  cursor: pointer;
+}
+
+.why:hover {
+  outline: 1px solid var(--pt-bark);
+}
+
+@media (max-width: 900px) {
+  .why {
+    min-height: var(--pt-press);
+  }
 }
 
 .bar {

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed } from 'vue'
+import { computed, defineAsyncComponent, ref } from 'vue'
 import { useDesk } from '../stores/desk'
 import { useTree } from '../stores/tree'
 import { capital, fromWord, percent } from '../words'
@@ -7,12 +7,13 @@ import GiveName from './GiveName.vue'
 import NextLooks from './NextLooks.vue'
 import StandingLadder from './StandingLadder.vue'
 
+const WhyDialog = defineAsyncComponent(() => import('./WhyDialog.vue'))
 const emit = defineEmits<{ open: [] }>()
 const desk = useDesk()
 const tree = useTree()
 const result = computed(() => tree.view?.result)
 const scored = computed(() => tree.view?.looks?.some((l) => l.scores?.length) ?? false)
-const strangers = computed(() => tree.view?.looks?.filter((l) => l.stranger && l.scores?.length) ?? [])
+const why = ref('') // the taxon whose case is open
 const checks = computed(() =>
   (result.value?.check_again ?? []).map((c) => ({
     ...c, name: desk.characters.get(c.character)?.name ?? c.character, english: desk.english(c.leader),
@@ -44,11 +45,11 @@ function check(id: string, character: string) {
         <p class="small soft">Before any look, the trees stand as common as they are in the region.</p>
       </template>
     </div>
-    <p v-for="l in strangers" :key="l.id" class="warn small">
-      The look at <strong>{{ fromWord(l.from).toLowerCase() }}</strong> is probably of another tree; it counts for little.
-    </p>
-    <StandingLadder :ranking="result.ranking ?? []" />
-    <NextLooks :next="result.next ?? []" @open="emit('open')" />
+    <ul v-if="result.warnings?.length" aria-label="Look again">
+      <li v-for="w in result.warnings" :key="w.words" class="warn small" :data-warning="w.kind">{{ w.words }}</li>
+    </ul>
+    <StandingLadder :ranking="result.ranking ?? []" @why="why = $event" />
+    <NextLooks :next="result.next ?? []" :plan="scored ? result.plan : undefined" @open="emit('open')" />
     <section v-if="checks.length" aria-label="Check again">
       <h3>Check again</h3>
       <ul>
@@ -68,6 +69,7 @@ function check(id: string, character: string) {
       </ul>
       <p class="small soft">Local rules and trained people come first.</p>
     </section>
+    <WhyDialog v-if="why" :taxon="why" @close="why = ''" @open="emit('open')" />
   </aside>
 </template>
 
@@ -116,6 +118,10 @@ h3 {
   border-left: 5px solid var(--pt-sumac);
   border-radius: 6px;
   background: var(--pt-sumac-pale);
+}
+
+.warn + .warn {
+  margin-top: 0.25rem;
 }
 
 .check {

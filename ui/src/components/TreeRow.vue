@@ -39,7 +39,7 @@ const date = computed(() =>
         <template v-if="settled">{{ percent(named.posterior) }}</template>
       </span>
       <span class="given small soft">
-        <template v-if="given">written down: {{ given }}</template>
+        <template v-if="given">written down: {{ given }}<span v-if="tree.doubt" class="doubt" :title="tree.doubt"> in doubt</span></template>
         <template v-else>no name written down</template>
       </span>
       <span class="date small soft">{{ date }}</span>

@@ -1,0 +1,56 @@
+package web
+
+import (
+	"context"
+	"net/http"
+
+	"github.com/danielgtaylor/huma/v2"
+
+	"palethicket/core/identify"
+	"palethicket/core/logbook"
+	"palethicket/core/record"
+)
+
+// questionOperations answer what is asked of a tree beyond its standing.
+func (s *Server) questionOperations(api huma.API) {
+	huma.Register(api, huma.Operation{OperationID: "compare", Method: http.MethodGet, Path: "/api/trees/{id}/compare",
+		Summary: "What speaks for one taxon over another; usually the leader and the runner-up"},
+		func(ctx context.Context, in *struct {
+			TreePath
+			A string `query:"a" doc:"Scientific name"`
+			B string `query:"b" doc:"Scientific name"`
+		}) (*struct{ Body *identify.Comparison }, error) {
+			rec, err := s.record(ctx, in.ID)
+			if err != nil {
+				return nil, s.problem(err)
+			}
+			c, err := s.engine.Compare(rec, in.A, in.B)
+			return &struct{ Body *identify.Comparison }{c}, s.problem(err)
+		})
+	huma.Register(api, huma.Operation{OperationID: "why-not", Method: http.MethodGet, Path: "/api/trees/{id}/why-not",
+		Summary: "Why an expected taxon does not lead"},
+		func(ctx context.Context, in *struct {
+			TreePath
+			Taxon string `query:"taxon" required:"true" doc:"Scientific name, or unlisted"`
+		}) (*struct{ Body *identify.WhyNot }, error) {
+			rec, err := s.record(ctx, in.ID)
+			if err != nil {
+				return nil, s.problem(err)
+			}
+			w, err := s.engine.WhyNot(rec, in.Taxon)
+			return &struct{ Body *identify.WhyNot }{w}, s.problem(err)
+		})
+}
+
+// record gives what stands of a tree as a field record.
+func (s *Server) record(ctx context.Context, id string) (*record.Record, error) {
+	t, err := s.store.Tree(ctx, id)
+	if err != nil {
+		return nil, err
+	}
+	log, err := s.store.Entries(ctx, id)
+	if err != nil {
+		return nil, err
+	}
+	return logbook.Replay(log).Record(t.Tag, t.Region), nil
+}
