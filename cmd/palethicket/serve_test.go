@@ -71,3 +71,19 @@ func TestIdentifyFiles(t *testing.T) {
 	require.Contains(t, string(text), `"id":"LC-2","error":`)
 	require.ErrorContains(t, (&identifyCmd{In: filepath.Join(dir, "none"), Out: out}).Run(), "reading the records")
 }
+
+func TestCalibrate(t *testing.T) {
+	dir := t.TempDir()
+	require.NoError(t, (&calibrateCmd{Specimens: 600, Seed: 1, Out: dir}).Run(t.Context()))
+	text, err := os.ReadFile(filepath.Join(dir, "calibration.md"))
+	require.NoError(t, err)
+	require.Contains(t, string(text), "600 drawn specimens")
+	plot, err := os.ReadFile(filepath.Join(dir, "calibration.svg"))
+	require.NoError(t, err)
+	require.Contains(t, string(plot), "came true")
+
+	stopped, stop := context.WithCancel(t.Context())
+	stop()
+	err = (&calibrateCmd{Specimens: 1_000_000, Seed: 1, Out: filepath.Join(dir, "none")}).Run(stopped)
+	require.ErrorContains(t, err, "nothing written")
+}

@@ -227,6 +227,9 @@ func (s *session) whyWords(h, lead int, w *WhyNot) string {
 	}
 	slices.SortFunc(most, func(a, b doubt) int { return cmp.Compare(b.bits, a.bits) })
 	name, over := upperFirst(s.english(h)), s.english(lead)
+	if prior := s.Pool.Model.Prior(); len(most) == 0 && prior[h] >= prior[lead] {
+		return fmt.Sprintf("Nothing scored so far tells %s from %s.", s.english(h), over)
+	}
 	if len(most) == 0 {
 		return fmt.Sprintf("%s fits about as well as %s; it is only less common here.", name, over)
 	}

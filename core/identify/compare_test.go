@@ -20,7 +20,7 @@ func rec(t testing.TB, text string) *record.Record {
 
 const ash = `{"age": "mature", "looks": [
 	{"from": "tree", "scores": [{"character": "bark.texture", "states": ["mesh-ridges"], "certainty": "sure"},
-		{"character": "bud.color", "states": ["brown"]}]},
+		{"character": "scar.top", "states": ["notched"], "certainty": "guess"}]},
 	{"from": "crown", "scores": [{"character": "twig.arrangement", "pairs": 5, "nodes": 5}]},
 	{"from": "site", "scores": [{"character": "setting.landform", "states": ["swamp"], "certainty": "sure"}]}]}`
 
@@ -120,7 +120,7 @@ func TestWarnings(t *testing.T) {
 
 func TestNameDoubt(t *testing.T) {
 	e := engine(t)
-	res := answer(t, e, ash)
+	res := answer(t, e, looks("tree", `{"character": "twig.arrangement", "pairs": 5, "nodes": 5}, {"character": "bark.texture", "states": ["mesh-ridges"], "certainty": "sure"}, {"character": "scar.bundles", "states": ["arc-of-many"]}`))
 	const region = record.DefaultRegion
 	require.Empty(t, e.NameDoubt(res, region, "genus", "Fraxinus"))
 	require.Contains(t, e.NameDoubt(res, region, "species", "Fraxinus americana"), "it would take 90 %")

@@ -1,0 +1,54 @@
+package main
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"io"
+	"os"
+	"path/filepath"
+
+	"palethicket/core/calibration"
+	"palethicket/core/flora"
+	"palethicket/core/record"
+	files "palethicket/flora"
+)
+
+type calibrateCmd struct {
+	Specimens int    `help:"How many specimens to draw." default:"1000000"`
+	Seed      uint64 `help:"Seed of the draws." default:"1"`
+	Out       string `help:"Folder for calibration.md and calibration.svg." default:"." type:"path"`
+}
+
+func (c *calibrateCmd) Run(ctx context.Context) error {
+	f, err := flora.Load(files.Files)
+	if err != nil {
+		return err
+	}
+	pool, err := f.Pool(flora.PoolKey{Region: record.DefaultRegion, Age: flora.AnyAge})
+	if err != nil {
+		return err
+	}
+	last := -1
+	report, err := calibration.Run(ctx, pool.Model, c.Specimens, c.Seed, func(done int) {
+		if percent := 100 * done / c.Specimens; percent != last {
+			last = percent
+			fmt.Fprintf(os.Stderr, "\r%3d %% of %d specimens; Ctrl-C stops", percent, c.Specimens)
+		}
+	})
+	fmt.Fprintln(os.Stderr)
+	if err != nil {
+		return fmt.Errorf("stopped after %d specimens, nothing written: %w", report.Specimens, err)
+	}
+	return errors.Join(
+		writeFile(filepath.Join(c.Out, "calibration.md"), report.WriteText),
+		writeFile(filepath.Join(c.Out, "calibration.svg"), report.WritePlot))
+}
+
+func writeFile(path string, write func(io.Writer) error) error {
+	file, err := os.Create(path)
+	if err != nil {
+		return fmt.Errorf("writing the report: %w", err)
+	}
+	return errors.Join(write(file), file.Close())
+}
