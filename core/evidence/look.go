@@ -8,7 +8,20 @@ type Weigher struct {
 	m     *Model
 	q     []float64
 	known [][]noisy // by character
+
+	answers [][]answered // by character
 }
+
+// answered is q_h(o) of one answer under one certainty or visibility.
+type answered struct {
+	answer int // a state; or 0 seen and 1 not seen
+	x, y   float64
+	q      []float64
+}
+
+// maxAnswers bounds what is remembered of one character: its states under a
+// few certainties.
+const maxAnswers = 4 * MaxStates
 
 // noisy holds what the density of a measurement needs for one noise T²: for
 // each normal, 1/sqrt(2π·var) and -1/(2·var), and room for the densities.
@@ -23,7 +36,8 @@ const maxNoisy = 32
 
 // NewWeigher makes a Weigher for the model.
 func NewWeigher(m *Model) *Weigher {
-	return &Weigher{m: m, q: make([]float64, m.Hypotheses()), known: make([][]noisy, len(m.chars))}
+	return &Weigher{m: m, q: make([]float64, m.Hypotheses()), known: make([][]noisy, len(m.chars)),
+		answers: make([][]answered, len(m.chars))}
 }
 
 // foldEvery is how many scores are multiplied before the product is brought
@@ -76,38 +90,46 @@ func (w *Weigher) product(prod []float64, scores []Score, skip int) {
 	}
 }
 
-// multiply takes one score into the product. The common kinds of score go in
-// one pass over the taxa, without writing q_t(o) down.
+// multiply takes one score into the product.
 func (w *Weigher) multiply(prod []float64, s *Score) {
-	m, col := w.m, &w.m.columns[s.Character]
-	n := len(m.taxa)
-	kind := m.chars[s.Character].Kind
-	switch {
-	case col.knownShare == 0: // nobody knows it: no evidence
-	case kind == Categorical && s.States&(s.States-1) == 0 && len(col.absent) == 0:
-		j, e := bits.TrailingZeros64(s.States), s.Error
-		hit, slip := col.hit[j*n:j*n+n], col.slip[j*n:j*n+n]
-		for t, p := range prod[:n] {
-			prod[t] = p * ((1-e)*hit[t] + e*slip[t])
-		}
-		prod[n] *= 0.5*col.mix(s.States, e) + 0.5/float64(col.states)
+	m := w.m
+	q := w.q
+	switch kind := m.chars[s.Character].Kind; {
+	case m.columns[s.Character].knownShare == 0: // nobody knows it: no evidence
+		return
+	case kind == Categorical && s.States&(s.States-1) == 0:
+		q = w.remembered(s, bits.TrailingZeros64(s.States), s.Error, 0)
+	case kind == Sign && s.Seen:
+		q = w.remembered(s, 0, s.Detect, s.False)
 	case kind == Sign:
-		base, slope := lineOf(s)
-		chance := col.chance[:n]
-		for t, p := range prod[:n] {
-			prod[t] = p * (base + slope*chance[t])
-		}
-		prod[n] *= 0.5*(base+slope*col.chanceMean) + 0.25
+		q = w.remembered(s, 1, s.Detect, s.False)
+	case kind == Numeric:
+		m.measure(q, &m.columns[s.Character], s, w.noisy(s))
 	default:
-		if kind == Numeric {
-			m.measure(w.q, col, s, w.noisy(s))
-		} else {
-			m.Likelihood(w.q, s)
-		}
-		for h, q := range w.q[:len(prod)] {
-			prod[h] *= q
+		m.Likelihood(q, s)
+	}
+	prod = prod[:len(q)]
+	for h, p := range q {
+		prod[h] *= p
+	}
+}
+
+// remembered gives q_h(o) of a single answer, worked out once for each of the
+// few certainties or visibilities that people use.
+func (w *Weigher) remembered(s *Score, answer int, x, y float64) []float64 {
+	kept := w.answers[s.Character]
+	for i := range kept {
+		if k := &kept[i]; k.answer == answer && k.x == x && k.y == y {
+			return k.q
 		}
 	}
+	if len(kept) == maxAnswers {
+		kept = kept[:0]
+	}
+	q := make([]float64, w.m.Hypotheses())
+	w.m.Likelihood(q, s)
+	w.answers[s.Character] = append(kept, answered{answer, x, y, q})
+	return q
 }
 
 // noisy gives the densities' constants for the noise of a score.

@@ -243,3 +243,17 @@ func TestNamed(t *testing.T) {
 		require.Equal(t, c.name, n.Name)
 	}
 }
+
+func TestLeaderIsFirst(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		m := aModel(t)
+		st := ranking.NewRanker(m).Rank(someLooks(t, m))
+		lead := st.Leader()
+		order := st.Order()
+		require.Equal(t, lead, order[0])
+		require.Equal(t, lead, st.Leader())
+		for i := 1; i < len(order); i++ {
+			require.GreaterOrEqual(t, st.Posterior[order[i-1]]*(1+1e-12), st.Posterior[order[i]])
+		}
+	})
+}

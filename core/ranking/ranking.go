@@ -22,7 +22,8 @@ const CredibleLevel = 0.95
 type Standing struct {
 	Posterior []float64
 	Belongs   []float64 // one per look: the chance that it was of this tree
-	order     []int
+	order     []int     // empty until asked for
+	keys      []uint64
 	likely    [][]float64 // L(h) by look, the largest 1
 	model     *evidence.Model
 	names     map[Rank]*names
@@ -38,7 +39,6 @@ type Ranker struct {
 	scratch []float64 // a look weighed again with one score left out
 	unused  []float64
 	others  []float64 // prior and all looks but one
-	keys    []uint64  // see sort
 }
 
 // NewRanker makes a Ranker for the model.
@@ -46,8 +46,8 @@ func NewRanker(m *evidence.Model) *Ranker {
 	h := m.Hypotheses()
 	r := &Ranker{
 		model: m, weigher: evidence.NewWeigher(m),
-		scratch: make([]float64, h), unused: make([]float64, h), others: make([]float64, h), keys: make([]uint64, h),
-		st: Standing{Posterior: make([]float64, h), order: make([]int, h), model: m, names: namesOf(m)},
+		scratch: make([]float64, h), unused: make([]float64, h), others: make([]float64, h),
+		st: Standing{Posterior: make([]float64, h), order: make([]int, 0, h), keys: make([]uint64, 0, h), model: m, names: namesOf(m)},
 	}
 	return r
 }
@@ -67,23 +67,8 @@ func (r *Ranker) Rank(looks []evidence.Look) *Standing {
 	for i := range looks {
 		r.st.Belongs[i] = dot(post, r.own[i])
 	}
-	r.sort()
+	r.st.order = r.st.order[:0]
 	return &r.st
-}
-
-// sort puts the hypotheses in order, best first. Each is written as one number,
-// the bits of its posterior with the index in the lowest of them: posteriors
-// are not negative, so they order as their bits do. Those that agree in all but
-// the last bits count as ties and keep the pool's order.
-func (r *Ranker) sort() {
-	low := uint64(1)<<bits.Len(uint(len(r.keys))) - 1
-	for h, p := range r.st.Posterior {
-		r.keys[h] = ^(math.Float64bits(p) | low) | uint64(h)
-	}
-	slices.Sort(r.keys)
-	for i, k := range r.keys {
-		r.st.order[i] = int(k & low)
-	}
 }
 
 func (r *Ranker) grow(looks int) {
@@ -105,11 +90,44 @@ func (r *Ranker) grow(looks int) {
 	r.st.Belongs = r.st.Belongs[:looks]
 }
 
-// Order gives the hypotheses, best first; ties keep the pool's order.
-func (s *Standing) Order() []int { return s.order }
+// Order gives the hypotheses, best first. They are sorted when first asked for.
+//
+// Each is written as one number, the bits of its posterior with the index in
+// the lowest of them: posteriors are not negative, so they order as their bits
+// do. Those that agree in all but the last bits count as ties and keep the
+// pool's order.
+func (s *Standing) Order() []int {
+	if len(s.order) > 0 {
+		return s.order
+	}
+	low := s.lowBits()
+	s.keys = s.keys[:0]
+	for h, p := range s.Posterior {
+		s.keys = append(s.keys, ^(math.Float64bits(p)|low)|uint64(h))
+	}
+	slices.Sort(s.keys)
+	for _, k := range s.keys {
+		s.order = append(s.order, int(k&low))
+	}
+	return s.order
+}
+
+// lowBits masks as many bits as an index needs.
+func (s *Standing) lowBits() uint64 { return 1<<bits.Len(uint(len(s.Posterior))) - 1 }
 
 // Leader is the best hypothesis.
-func (s *Standing) Leader() int { return s.order[0] }
+func (s *Standing) Leader() int {
+	if len(s.order) > 0 {
+		return s.order[0]
+	}
+	best, most, low := 0, uint64(0), s.lowBits()
+	for h, p := range s.Posterior {
+		if b := math.Float64bits(p) | low; b > most {
+			best, most = h, b
+		}
+	}
+	return best
+}
 
 // Unlisted is the index of the hypothesis that no taxon of the pool fits.
 func (s *Standing) Unlisted() int { return len(s.Posterior) - 1 }
@@ -118,7 +136,7 @@ func (s *Standing) Unlisted() int { return len(s.Posterior) - 1 }
 // reaches the level.
 func (s *Standing) Credible(level float64) []int {
 	sum := 0.0
-	for i, h := range s.order {
+	for i, h := range s.Order() {
 		if sum += s.Posterior[h]; sum >= level {
 			return s.order[:i+1]
 		}
