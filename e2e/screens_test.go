@@ -21,6 +21,7 @@ func TestScreens(t *testing.T) {
 		{name: "trees", shows: "LC-101", width: deskWidth, height: deskHeight},
 		{name: "desk", tag: "LC-103", shows: "probably another tree", width: deskWidth, height: deskHeight},
 		{name: "named", tag: "LC-101", shows: "Northern red oak", width: deskWidth, height: deskHeight, press: []string{`[data-section="bark"]`}},
+		{name: "buds", tag: "LC-101", shows: "Bud shape", width: deskWidth, height: deskHeight, press: []string{`[data-section="bud"]`}},
 		{name: "why", tag: "LC-103", shows: "How common here", width: deskWidth, height: deskHeight, press: []string{`[data-why="Acer saccharum"]`}},
 		{name: "trees-phone", shows: "LC-101", width: phoneWidth, height: phoneHeight},
 		{name: "desk-phone", tag: "LC-201", shows: "Signs", width: phoneWidth, height: phoneHeight, press: []string{`[data-section="bark"]`}},

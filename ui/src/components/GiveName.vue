@@ -34,6 +34,12 @@ const options = computed(() => {
 })
 const settled = computed(() => named.value && !['undetermined', 'unlisted'].includes(named.value.rank))
 
+/** The name that stands written down is the one the evidence carries. */
+const standing = computed(() => {
+  const last = tree.view?.names?.[0]
+  return settled.value && last?.rank === named.value?.rank && last?.name === named.value?.name
+})
+
 function search(e: { query: string }) {
   const q = e.query.toLowerCase()
   found.value = options.value.filter((o) => o.label.toLowerCase().includes(q)).slice(0, 40)
@@ -72,8 +78,9 @@ const nameWords = (rank: string, name: string) =>
     </ol>
     <p v-else class="small soft">No name yet.</p>
     <p v-if="tree.view?.doubt" class="small doubt">{{ tree.view.doubt }}</p>
-    <button v-if="!open" id="write-name" class="press write" @click="start">
-      Write down <template v-if="settled">{{ named?.words }}</template><template v-else>a name</template>
+    <button v-if="!open" id="write-name" class="press" :class="{ write: !standing }" @click="start">
+      <template v-if="standing">Correct the name</template>
+      <template v-else>Write down {{ settled ? named?.words : 'a name' }}</template>
     </button>
     <form v-else @submit.prevent="keep">
       <label class="field">Name
@@ -109,6 +116,10 @@ h3 {
   border-radius: 6px;
   background: var(--pt-straw);
   color: var(--pt-straw-ink);
+}
+
+li strong {
+  margin-right: 0.375rem;
 }
 
 .old strong {

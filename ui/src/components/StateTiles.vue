@@ -3,6 +3,7 @@ import { computed, ref } from 'vue'
 import type { Character, Score, ScoreView } from '../api/client'
 import { useDesk } from '../stores/desk'
 import { capital, plain } from '../words'
+import StateDrawing from './StateDrawing.vue'
 
 const props = defineProps<{ character: Character; score?: ScoreView }>()
 const emit = defineEmits<{ score: [s: Partial<Score>] }>()
@@ -31,11 +32,14 @@ function press(id: string) {
       v-for="s in character.states" :key="s.id" class="press tile" :aria-pressed="chosen.includes(s.id)" :data-state="s.id"
       @click="press(s.id)"
     >
-      <span>{{ capital(plain(s.id)) }}</span>
-      <span class="means soft">{{ s.means }}</span>
+      <StateDrawing :character="character.id" :state="s.id" />
+      <span class="text">
+        <span>{{ capital(plain(s.id)) }}</span>
+        <span class="means soft">{{ s.means }}</span>
+      </span>
     </button>
     <button v-if="(character.states?.length ?? 0) > 2" class="press either" :aria-pressed="either" @click="either = !either">
-      <span>Either</span><span class="means soft">keep two or more</span>
+      <span class="text"><span>Either</span><span class="means soft">keep two or more</span></span>
     </button>
   </div>
 </template>
@@ -43,17 +47,22 @@ function press(id: string) {
 <style scoped>
 .tiles {
   display: grid;
-  grid-template-columns: repeat(auto-fill, minmax(8.75rem, 1fr));
+  grid-template-columns: repeat(auto-fill, minmax(9.5rem, 1fr));
   gap: 0.375rem;
 }
 
 .tile,
 .either {
-  display: grid;
-  align-content: center;
+  display: flex;
+  gap: 0.5rem;
+  align-items: center;
   padding: 0.375rem 0.5rem;
   text-align: left;
   line-height: 1.15;
+}
+
+.text {
+  display: grid;
 }
 
 .means {

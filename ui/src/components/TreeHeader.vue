@@ -20,7 +20,7 @@ function value(e: Event): string {
   <header v-if="tree.view && facts">
     <RouterLink class="press back" to="/" aria-label="All trees"><i class="pi pi-arrow-left" aria-hidden="true"></i></RouterLink>
     <h1>{{ tree.view.tree.tag }} <span class="soft place">{{ tree.view.tree.stand }}</span></h1>
-    <button class="press fold" :aria-expanded="showFacts" @click="showFacts = !showFacts">Age, snow, reach</button>
+    <button class="press fold" :aria-expanded="showFacts" @click="showFacts = !showFacts">Age, snow</button>
     <div class="facts" :class="{ shown: showFacts }">
     <label>Age
       <select id="age" :value="facts.age" @change="tree.setFacts({ age: value($event) })">
