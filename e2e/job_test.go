@@ -6,6 +6,9 @@ import (
 	"github.com/stretchr/testify/require"
 )
 
+// allSent is true once the browser keeps no entry that the book does not have.
+const allSent = `!Object.keys(localStorage).some(k => k.startsWith('palethicket.entry.'))`
+
 // tile is a state's tile on a character's card.
 func tile(character, state string) string {
 	return `[id="card-` + character + `"] [data-state="` + state + `"]`
@@ -79,7 +82,7 @@ func TestKindsOfScore(t *testing.T) {
 
 	p.press(`[id="card-bark.give"] .drop`)
 	p.until(`!document.querySelector('aside').innerText.includes('give of the bark')`)
-	p.until(`localStorage['palethicket.outbox'] === '[]'`)
+	p.until(allSent)
 
 	scores := a.view(id).Looks[2].Scores
 	require.Len(t, scores, 2)
@@ -96,7 +99,6 @@ func TestTwoWindows(t *testing.T) {
 	for _, p := range []*page{one, two} {
 		p.open(a.url("/trees/" + id))
 		p.press(`[data-section="bud"]`)
-		p.do()
 	}
 	one.press(tile("bud.coat", "downy"))
 	two.press(tile("bud.stance", "pressed"))
@@ -120,7 +122,7 @@ func TestLostConnection(t *testing.T) {
 	p.sees("bud coat: downy")
 	p.sees("kept here and will be sent")
 	a.start(false)
-	p.until(`localStorage['palethicket.outbox'] === '[]'`)
+	p.until(allSent)
 	scores := a.view(id).Looks[1].Scores
 	require.Equal(t, "bud.coat", scores[len(scores)-1].Character)
 }
@@ -162,4 +164,24 @@ func TestWhyNot(t *testing.T) {
 	p.until(`!document.querySelector('.p-dialog')`)
 	p.sees(character)
 	p.until(`document.activeElement.closest('section[id^="card-"]') !== null`)
+}
+
+// TestClosedWhileLost presses while the program is stopped and closes the page;
+// the next page that opens sends what was pressed.
+func TestClosedWhileLost(t *testing.T) {
+	a := newApp(t, true)
+	id := a.tree("LC-205")
+	p := newPage(t, deskWidth, deskHeight)
+	p.open(a.url("/trees/" + id))
+	p.press(`[data-section="bud"]`)
+	a.stop()
+	p.press(tile("bud.coat", "downy"))
+	p.sees("kept here and will be sent")
+	p.open("about:blank")
+	a.start(false)
+	p.open(a.url("/trees/" + a.tree("LC-101")))
+	p.sees("Northern red oak")
+	p.until(allSent)
+	scores := a.view(id).Looks[1].Scores
+	require.Equal(t, "bud.coat", scores[len(scores)-1].Character)
 }

@@ -8,7 +8,6 @@ import (
 	"log/slog"
 	"net/http"
 	"strings"
-	"time"
 
 	"github.com/danielgtaylor/huma/v2"
 	"github.com/danielgtaylor/huma/v2/adapters/humachi"
@@ -26,12 +25,11 @@ type Server struct {
 	flora  *flora.Flora
 	engine *identify.Engine
 	log    *slog.Logger
-	now    func() time.Time
 }
 
 // New makes a Server.
 func New(s *store.Store, f *flora.Flora, log *slog.Logger) *Server {
-	return &Server{store: s, flora: f, engine: identify.NewEngine(f), log: log, now: time.Now}
+	return &Server{store: s, flora: f, engine: identify.NewEngine(f), log: log}
 }
 
 // Handler serves the API and, for every other path, the interface from pages:

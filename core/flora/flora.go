@@ -154,17 +154,6 @@ func (f *Flora) CharacterIDs() []string {
 	return ids
 }
 
-// Known counts the characters the taxon says something of.
-func (t *Taxon) Known() int {
-	n := 0
-	for _, e := range t.Values {
-		if e.Cells[Mature][Breast].Knowledge == evidence.Known {
-			n++
-		}
-	}
-	return n
-}
-
 // RegionsOf lists the regions the flora has taxa for.
 func (f *Flora) RegionsOf() []string {
 	var have []string

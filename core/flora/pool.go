@@ -2,7 +2,6 @@ package flora
 
 import (
 	"fmt"
-	"maps"
 	"slices"
 
 	"palethicket/core/evidence"
@@ -156,16 +155,4 @@ func mix(c *Character, ages [3]evidence.Value) evidence.Value {
 		}
 	}
 	return out
-}
-
-// Labels gives the names of the pool's taxa by rank, for finding a name.
-func (p *Pool) Labels() []string {
-	set := map[string]bool{}
-	for _, t := range p.Taxa {
-		set[t.Name], set[t.Genus], set[t.Family] = true, true, true
-		if t.Group != "" {
-			set[t.Group] = true
-		}
-	}
-	return slices.Sorted(maps.Keys(set))
 }

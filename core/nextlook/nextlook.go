@@ -22,31 +22,8 @@ type Setting struct {
 // of the posterior, of scoring the character in a look of its own. A character
 // that no taxon of the pool knows has no gain.
 func Gain(m *evidence.Model, posterior []float64, char int, set Setting) float64 {
-	return expected(m, posterior, m.Outcomes(char, set.Setting), set.Belongs)
+	return NewTable(m, char, set).Gain(posterior)
 }
-
-// expected sums, over the answers o and hypotheses h,
-// posterior(h)·L_h(o)·log2(L_h(o)/P(o)), which equals the loss of entropy.
-func expected(m *evidence.Model, posterior []float64, outcomes [][]float64, belongs float64) float64 {
-	total := 0.0
-	for _, row := range outcomes {
-		stray := (1 - belongs) * wood(m, row)
-		answer := 0.0
-		for h, p := range posterior {
-			answer += p * (belongs*row[h] + stray)
-		}
-		for h, p := range posterior {
-			if l := belongs*row[h] + stray; l > 0 && p > negligible {
-				total += p * l * math.Log(l/answer)
-			}
-		}
-	}
-	return max(0, total/math.Ln2)
-}
-
-// negligible is a posterior too small to add to a gain: with at most a few
-// thousand hypotheses and some fifty bits each, far below 1e-12 bits in all.
-const negligible = 1e-18
 
 // wood is the chance of the answer from a stranger of the same wood.
 func wood(m *evidence.Model, row []float64) float64 {

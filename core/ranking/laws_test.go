@@ -178,7 +178,6 @@ func TestGainLiesBetweenNothingAndAll(t *testing.T) {
 			gain := nextlook.Gain(m, post, c, set)
 			require.GreaterOrEqual(t, gain, 0.0)
 			require.LessOrEqual(t, gain, open+1e-9)
-			require.InDelta(t, gain, nextlook.NewTable(m, c, set).Gain(post), 1e-9, "the table is the same sum")
 		}
 	})
 }

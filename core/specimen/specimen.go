@@ -15,21 +15,17 @@ type Drawer struct {
 	m    *evidence.Model
 	rng  *rand.Rand
 	wood []float64 // cumulative shares
-	all  []float64 // cumulative prior, the unlisted last
 	q    []float64
 }
 
 // NewDrawer makes a Drawer; the same model and source draw the same specimens.
 func NewDrawer(m *evidence.Model, src rand.Source) *Drawer {
-	return &Drawer{m: m, rng: rand.New(src), wood: Cumulative(m.Share()), all: Cumulative(m.Prior()),
+	return &Drawer{m: m, rng: rand.New(src), wood: Cumulative(m.Share()),
 		q: make([]float64, m.Hypotheses())}
 }
 
 // Taxon draws a taxon by share.
 func (d *Drawer) Taxon() int { return Pick(d.wood, d.rng.Float64()) }
-
-// Hypothesis draws a hypothesis by prior; the last one is the unlisted.
-func (d *Drawer) Hypothesis() int { return Pick(d.all, d.rng.Float64()) }
 
 // Look draws what a look at a specimen of taxon t would show: with chance
 // 1-Belongs the look is of a stranger, a taxon drawn by share. The scores asked

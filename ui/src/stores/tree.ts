@@ -1,16 +1,11 @@
-import { useLocalStorage } from '@vueuse/core'
 import { defineStore } from 'pinia'
 import { computed, ref } from 'vue'
 import { monotonicFactory } from 'ulid'
+import { keep, kept, sent, type Waiting } from './outbox'
 import { api, problemLines, type Entry, type LookView, type Score, type TreeView } from '../api/client'
 
 // Entries are replayed in the order of their ids, so two of one millisecond must differ in order too.
 const ulid = monotonicFactory()
-
-interface Waiting {
-  tree: string
-  entry: Entry
-}
 
 /**
  * The open tree. Every press becomes an entry with an id of its own, is shown
@@ -24,7 +19,9 @@ export const useTree = defineStore('tree', () => {
   const rejected = ref<{ character: string; lines: string[] } | null>(null)
   const offline = ref(false)
   const wanted = ref('') // a character that the desk should show next
-  const outbox = useLocalStorage<Waiting[]>('palethicket.outbox', [])
+  const outbox = ref<Waiting[]>([])
+  let current = '' // the tree that is open or being opened
+  let presses = 0
   let sending = false
 
   const waiting = computed(() => outbox.value.length)
@@ -33,32 +30,54 @@ export const useTree = defineStore('tree', () => {
   const lastLook = () => view.value?.looks?.at(-1)?.id ?? ''
 
   async function open(id: string) {
+    current = id
     view.value = null
     error.value = ''
     rejected.value = null
     openLook.value = ''
+    adopt()
     await flush()
-    await refresh(id)
-    openLook.value = lastLook()
+    await refresh()
   }
 
-  /** Fetches the tree again, so that scores made in another window show here. */
-  async function refresh(id = view.value?.tree.id ?? '') {
-    if (!id || outbox.value.length > 0) return
+  /** Takes over what an earlier window could not send. */
+  function adopt() {
+    const known = new Set(outbox.value.map((w) => w.entry.id))
+    outbox.value.push(...kept().filter((w) => !known.has(w.entry.id)))
+  }
+
+  /**
+   * Fetches the tree again, so that scores made in another window show here. An
+   * answer that was on its way while something was pressed is out of date.
+   */
+  async function refresh() {
+    if (!current || outbox.value.length > 0) return
+    const id = current
+    const before = presses
     try {
       const { data, error: problem } = await api.GET('/api/trees/{id}', { params: { path: { id } } })
       offline.value = false
-      if (data && outbox.value.length === 0) view.value = data
+      if (id !== current || before !== presses) return
+      if (data) show(data)
       if (problem) error.value = problemLines(problem).join(' ')
     } catch {
       offline.value = true
     }
   }
 
+  function show(tree: TreeView) {
+    const first = view.value === null
+    view.value = tree
+    if (first) openLook.value = lastLook()
+  }
+
   function add(entry: Omit<Entry, 'id'>): string {
     const id = ulid()
     if (!view.value) return id
-    outbox.value.push({ tree: view.value.tree.id, entry: { id, ...entry } })
+    const waiting = { tree: view.value.tree.id, entry: { id, ...entry } }
+    presses++
+    outbox.value.push(waiting)
+    keep(waiting)
     void flush()
     return id
   }
@@ -76,19 +95,21 @@ export const useTree = defineStore('tree', () => {
         offline.value = response.status >= 500
         if (offline.value) break
         outbox.value.shift()
-        if (data && view.value?.tree.id === tree && outbox.value.length === 0) view.value = data
-        if (problem) reject(entry, problemLines(problem), tree)
+        sent(entry.id)
+        if (data && tree === current && outbox.value.length === 0) show(data)
+        if (problem) reject(entry, problemLines(problem))
       }
     } catch {
       offline.value = true
     }
     sending = false
     if (offline.value) window.setTimeout(flush, 3000)
+    else if (view.value?.tree.id !== current) void refresh()
   }
 
-  function reject(entry: Entry, lines: string[], tree: string) {
+  function reject(entry: Entry, lines: string[]) {
     rejected.value = { character: entry.score?.character ?? entry.kind, lines }
-    void refresh(tree)
+    void refresh()
   }
 
   function addLook(from: string): string {
