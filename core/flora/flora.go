@@ -8,6 +8,7 @@
 package flora
 
 import (
+	"maps"
 	"slices"
 	"sync"
 
@@ -23,6 +24,7 @@ type Flora struct {
 
 	byID   map[string]int // character id to index
 	byName map[string]int // scientific name to index
+	lists  map[string]*List
 	mu     sync.Mutex
 	pools  map[PoolKey]*Pool
 }
@@ -76,14 +78,25 @@ type Source struct {
 type Taxon struct {
 	Name                 string // accepted scientific name
 	Group, Genus, Family string
-	GenusEnglish         string // what a tree of the genus is called: ash, oak
-	English              []string
-	Also                 []string          // older scientific names
-	Abundance            map[string]string // region to abundance word
-	Status               string            // native, planted or invasive
+	GenusEnglish         string              // what a tree of the genus is called: ash, oak
+	English              []string            // the first is the usual one
+	NamesIn              map[string][]string // region to its own English names, where they are others
+	Also                 []string            // older scientific names
+	Abundance            map[string]string   // region to abundance word
+	Status               map[string]string   // region to native, planted or invasive
 	Cautions             []string
+	Poisonous            string    // which parts, and what they do; "" where nothing is known
+	Height               []float64 // usual range of grown trees in m; nil: not written
 	Sources              []string
 	Values               map[string]Entry // by character id
+}
+
+// Called is what people of a region call the taxon.
+func (t *Taxon) Called(region string) string {
+	if names := t.NamesIn[region]; len(names) > 0 {
+		return names[0]
+	}
+	return t.English[0]
 }
 
 // Age is an age class of a tree.
@@ -163,4 +176,9 @@ func (f *Flora) RegionsOf() []string {
 		}
 	}
 	return have
+}
+
+// PoolNames lists what a pool can be asked for by: the regions, then the lists.
+func (f *Flora) PoolNames() []string {
+	return append(f.RegionsOf(), slices.Sorted(maps.Keys(f.lists))...)
 }

@@ -10,18 +10,19 @@ import (
 
 // PoolKey says which taxa a tree could be, and how their values are read.
 type PoolKey struct {
-	Region string
+	Region string // a region of the flora, or the name of a [List]
 	Age    Age
 	Flat   bool // every taxon taken as equally common
 }
 
 // Pool is a region's taxa laid out for scoring.
 type Pool struct {
-	Model *evidence.Model
-	Taxa  []*Taxon // in the model's order
-	index map[charZone]int
-	chars []*Character // of each model character
-	zones []Zone
+	Model  *evidence.Model
+	Region string   // whose names the trees go by
+	Taxa   []*Taxon // in the model's order
+	index  map[charZone]int
+	chars  []*Character // of each model character
+	zones  []Zone
 }
 
 type charZone struct {
@@ -39,7 +40,7 @@ func (f *Flora) Pool(key PoolKey) (*Pool, error) {
 	if p, ok := f.pools[key]; ok {
 		return p, nil
 	}
-	if err := nearest.Unknown("region", key.Region, f.RegionsOf()); err != nil {
+	if err := nearest.Unknown("region or list", key.Region, f.PoolNames()); err != nil {
 		return nil, err
 	}
 	p, err := f.layOut(key)
@@ -64,6 +65,9 @@ func (p *Pool) Index(id string, zone Zone) (int, bool) {
 // the zone it is read in.
 func (p *Pool) Character(i int) (*Character, Zone) { return p.chars[i], p.zones[i] }
 
+// Called is what the people of the pool's region call its taxon i.
+func (p *Pool) Called(i int) string { return p.Taxa[i].Called(p.Region) }
+
 // Find gives the index of a taxon by scientific name.
 func (p *Pool) Find(name string) (int, bool) {
 	i := slices.IndexFunc(p.Taxa, func(t *Taxon) bool { return t.Name == name })
@@ -71,7 +75,11 @@ func (p *Pool) Find(name string) (int, bool) {
 }
 
 func (f *Flora) layOut(key PoolKey) (*Pool, error) {
-	p := &Pool{index: map[charZone]int{}}
+	p := &Pool{index: map[charZone]int{}, Region: key.Region}
+	list := f.lists[key.Region]
+	if list != nil {
+		p.Region = list.Region
+	}
 	var chars []evidence.Character
 	for i := range f.Characters {
 		c := &f.Characters[i]
@@ -90,6 +98,9 @@ func (f *Flora) layOut(key PoolKey) (*Pool, error) {
 	for i := range f.Taxa {
 		t := &f.Taxa[i]
 		word := t.Abundance[key.Region]
+		if list != nil {
+			word = list.Abundance[t.Name]
+		}
 		if word == "" {
 			continue
 		}

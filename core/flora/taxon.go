@@ -12,19 +12,37 @@ import (
 
 // taxonFile is a taxon as it is written, its values apart.
 type taxonFile struct {
-	Name      string            `yaml:"name"`
-	Group     string            `yaml:"group"`
-	English   []string          `yaml:"english"`
-	Also      []string          `yaml:"also"`
-	Abundance map[string]string `yaml:"abundance"`
-	Status    string            `yaml:"status"`
-	Cautions  []string          `yaml:"cautions"`
-	Sources   []string          `yaml:"sources"`
+	Name      string              `yaml:"name"`
+	Group     string              `yaml:"group"`
+	English   []string            `yaml:"english"`
+	Also      []string            `yaml:"also"`
+	NamesIn   map[string][]string `yaml:"names_in"`
+	Abundance map[string]string   `yaml:"abundance"`
+	Status    byRegion            `yaml:"status"`
+	Cautions  []string            `yaml:"cautions"`
+	Poisonous string              `yaml:"poisonous"`
+	Height    []float64           `yaml:"height"`
+	Sources   []string            `yaml:"sources"`
+}
+
+// byRegion is one word for every region, or a word for each.
+type byRegion struct {
+	all string
+	in  map[string]string
+}
+
+func (b *byRegion) UnmarshalYAML(n *yaml.Node) error {
+	if n.Kind == yaml.ScalarNode {
+		b.all = n.Value
+		return nil
+	}
+	return n.Decode(&b.in)
 }
 
 var (
 	genusKeys = []string{"genus", "english", "family", "sources", "shared", "groups", "taxa"}
-	taxonKeys = []string{"name", "group", "english", "also", "abundance", "status", "cautions", "sources", "values"}
+	taxonKeys = []string{"name", "group", "english", "also", "names_in", "abundance", "status",
+		"cautions", "poisonous", "height", "sources", "values"}
 )
 
 // genus reads one genus file: what all its members share, what each group
@@ -95,13 +113,40 @@ func (r *reader) taxon(n *yaml.Node) Taxon {
 		r.word(n, "region", region, Regions)
 		r.word(n, "abundance word", word, slices.Sorted(maps.Keys(AbundanceWord)))
 	}
-	r.word(n, "status", w.Status, statusWords)
+	for region, names := range w.NamesIn {
+		r.word(n, "region", region, Regions)
+		if len(names) == 0 {
+			r.fail(n, "%s: names_in: no name for %s", w.Name, region)
+		}
+	}
 	for _, c := range w.Cautions {
 		r.word(n, "caution", c, cautionWords)
 	}
+	if w.Height != nil && (len(w.Height) != 2 || !(0 < w.Height[0] && w.Height[0] < w.Height[1])) {
+		r.fail(n, "%s: height is %v, want the usual range [lo, hi] of grown trees in m", w.Name, w.Height)
+	}
 	r.knownSources(n, w.Sources)
-	return Taxon{Name: w.Name, Group: w.Group, English: w.English, Also: w.Also, Abundance: w.Abundance,
-		Status: w.Status, Cautions: w.Cautions, Sources: w.Sources}
+	return Taxon{Name: w.Name, Group: w.Group, English: w.English, Also: w.Also, NamesIn: w.NamesIn,
+		Abundance: w.Abundance, Status: r.status(n, &w), Cautions: w.Cautions, Poisonous: w.Poisonous,
+		Height: w.Height, Sources: w.Sources}
+}
+
+// status gives the taxon's standing in each region it grows in.
+func (r *reader) status(n *yaml.Node, w *taxonFile) map[string]string {
+	out := map[string]string{}
+	for region := range w.Abundance {
+		word := w.Status.all
+		if word == "" {
+			word = w.Status.in[region]
+		}
+		if word == "" {
+			r.fail(n, "%s: no status for %s", w.Name, region)
+		} else {
+			r.word(n, "status", word, statusWords)
+		}
+		out[region] = word
+	}
+	return out
 }
 
 func (r *reader) knownSources(n *yaml.Node, keys []string) {

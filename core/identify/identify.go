@@ -167,7 +167,7 @@ func (a *answer) english(h int) string {
 	if h == a.st.Unlisted() {
 		return "something not listed"
 	}
-	return a.Pool.Taxa[h].English[0]
+	return a.Pool.Called(h)
 }
 
 func (a *answer) bestListed() int {

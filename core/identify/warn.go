@@ -170,7 +170,7 @@ func (a *answer) olderBark() []Warning {
 			young, mature := &e.Cells[flora.Young][zone], &e.Cells[flora.Mature][zone]
 			if !canShow(young, at, evidence.Categorical) && canShow(mature, at, evidence.Categorical) {
 				out = append(out, Warning{Kind: "older-bark", Look: i, Character: sc.Character,
-					Words: fmt.Sprintf("Such bark comes with age on %s, but the tree is set down as young. Check the age.", taxon.English[0])})
+					Words: fmt.Sprintf("Such bark comes with age on %s, but the tree is set down as young. Check the age.", taxon.Called(s.Pool.Region))})
 			}
 		}
 	}
@@ -227,7 +227,7 @@ func (a *answer) memoryRule() []Warning {
 		}
 		alternate := v.Dist[0] > 0.5
 		if opposite && !alternate && !slices.Contains(wellKnown, t.Genus) || t.Genus == "Cornus" && alternate {
-			names = append(names, t.English[0])
+			names = append(names, t.Called(a.Pool.Region))
 		}
 	}
 	if len(names) == 0 {

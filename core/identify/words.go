@@ -14,7 +14,7 @@ func (a *answer) named() Name {
 	switch n.Rank {
 	case ranking.Species:
 		if i, ok := a.Pool.Find(n.Name); ok {
-			out.Words = a.Pool.Taxa[i].English[0]
+			out.Words = a.Pool.Called(i)
 		}
 	case ranking.Group:
 		out.Words = withArticle(singular(n.Name)) + " of some kind"
