@@ -1,10 +1,12 @@
 package main
 
 import (
+	"context"
 	"errors"
 	"fmt"
 	"io"
 	"os"
+	"runtime/debug"
 
 	"palethicket/core/flora"
 	"palethicket/core/identify"
@@ -15,11 +17,12 @@ type identifyCmd struct {
 	In  string `help:"File of field records (JSON); - reads standard input." default:"-"`
 	Out string `help:"File for the results; - writes standard output." default:"-"`
 
-	Next  int `help:"How many next looks to work out." default:"3"`
-	Draws int `help:"Specimens drawn for the fit; 0 leaves it out." default:"1000"`
+	Next    int  `help:"How many next looks to work out." default:"3"`
+	Draws   int  `help:"Most specimens drawn for the fit; 0 leaves it out." default:"500"`
+	Explain bool `help:"Add the plan, warnings, cautions and what each look says."`
 }
 
-func (c *identifyCmd) Run() (err error) {
+func (c *identifyCmd) Run(ctx context.Context) (err error) {
 	f, err := flora.Load(files.Files)
 	if err != nil {
 		return err
@@ -37,7 +40,13 @@ func (c *identifyCmd) Run() (err error) {
 		}
 		defer func() { err = errors.Join(err, out.Close()) }()
 	}
-	failed, err := identify.NewEngine(f).Stream(out, in, identify.Options{Next: c.Next, Draws: c.Draws})
+	opt := identify.Brief
+	if c.Explain {
+		opt = identify.Usual
+	}
+	opt.Next, opt.Draws.Most = c.Next, c.Draws
+	debug.SetGCPercent(400) // records come and go: collect less often
+	failed, err := identify.NewEngine(f).Stream(ctx, out, in, opt, progress(c.Out))
 	if err != nil {
 		return err
 	}
@@ -45,4 +54,19 @@ func (c *identifyCmd) Run() (err error) {
 		return fmt.Errorf("%d of the records could not be read; their results say why", failed)
 	}
 	return nil
+}
+
+// progress says on the terminal how many records are answered, where the
+// results go to a file.
+func progress(out string) func(int) {
+	if out == "-" {
+		return nil
+	}
+	next := 0
+	return func(done int) {
+		if done >= next {
+			fmt.Fprintf(os.Stderr, "\r%d records answered; Ctrl-C stops", done)
+			next = done + 5000
+		}
+	}
 }

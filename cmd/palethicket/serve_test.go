@@ -63,13 +63,13 @@ func TestIdentifyFiles(t *testing.T) {
 	dir := t.TempDir()
 	in, out := filepath.Join(dir, "in.json"), filepath.Join(dir, "out.json")
 	require.NoError(t, os.WriteFile(in, []byte(`{"records": [{"id": "LC-1", "looks": []}, {"id": "LC-2", "age": "grey"}]}`), 0o600))
-	err := (&identifyCmd{In: in, Out: out}).Run()
+	err := (&identifyCmd{In: in, Out: out, Next: 3, Draws: 1000}).Run(t.Context())
 	require.EqualError(t, err, "1 of the records could not be read; their results say why")
 	text, err := os.ReadFile(out)
 	require.NoError(t, err)
 	require.Contains(t, string(text), `"id":"LC-1"`)
 	require.Contains(t, string(text), `"id":"LC-2","error":`)
-	require.ErrorContains(t, (&identifyCmd{In: filepath.Join(dir, "none"), Out: out}).Run(), "reading the records")
+	require.ErrorContains(t, (&identifyCmd{In: filepath.Join(dir, "none"), Out: out}).Run(t.Context()), "reading the records")
 }
 
 func TestCalibrate(t *testing.T) {

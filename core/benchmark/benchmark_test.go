@@ -183,12 +183,12 @@ func written(p *flora.Pool, s evidence.Score) record.Score {
 func BenchmarkIdentify(b *testing.B) {
 	f, err := flora.Load(files.Files)
 	require.NoError(b, err)
-	const n = 500
+	const n = 4000
 	doc, e := records(b, n), identify.NewEngine(f)
-	for name, opt := range map[string]identify.Options{"all": identify.Usual, "ranking": {}} {
+	for name, opt := range map[string]identify.Options{"brief": identify.Brief, "explained": identify.Usual, "ranking": {}} {
 		b.Run(name, func(b *testing.B) {
 			for b.Loop() {
-				failed, err := e.Stream(io.Discard, bytes.NewReader(doc), opt)
+				failed, err := e.Stream(b.Context(), io.Discard, bytes.NewReader(doc), opt, nil)
 				require.NoError(b, err)
 				require.Zero(b, failed)
 			}

@@ -1,12 +1,16 @@
 package evidence
 
-import "math/bits"
+import (
+	"math/bits"
+	"slices"
+)
 
 // Weigher works out what looks say. It keeps its buffers, so that weighing
 // does not allocate; one goroutine uses one Weigher.
 type Weigher struct {
 	m     *Model
 	q     []float64
+	ones  []float64
 	known [][]noisy // by character
 
 	answers [][]answered // by character
@@ -16,7 +20,26 @@ type Weigher struct {
 type answered struct {
 	answer int // a state; or 0 seen and 1 not seen
 	x, y   float64
-	q      []float64
+	row    Row
+}
+
+// Row is q_h(o) of one score for every hypothesis, and the least and most of it.
+type Row struct {
+	Q           []float64
+	Least, Most float64
+}
+
+func rowOf(q []float64) Row {
+	r := Row{q, q[0], q[0]}
+	for _, v := range q { // as min and max, without their care for NaN
+		if v < r.Least {
+			r.Least = v
+		}
+		if v > r.Most {
+			r.Most = v
+		}
+	}
+	return r
 }
 
 // maxAnswers bounds what is remembered of one character: its states under a
@@ -36,7 +59,7 @@ const maxNoisy = 32
 
 // NewWeigher makes a Weigher for the model.
 func NewWeigher(m *Model) *Weigher {
-	return &Weigher{m: m, q: make([]float64, m.Hypotheses()), known: make([][]noisy, len(m.chars)),
+	return &Weigher{m: m, q: make([]float64, m.Hypotheses()), ones: slices.Repeat([]float64{1}, m.Hypotheses()), known: make([][]noisy, len(m.chars)),
 		answers: make([][]answered, len(m.chars))}
 }
 
@@ -54,11 +77,8 @@ const foldEvery = 12
 // to leave out, or -1.
 func (w *Weigher) Look(dst, own []float64, look *Look, skip int) {
 	w.product(dst, look.Scores, skip)
-	stranger := 0.0
-	for t, share := range w.m.share {
-		stranger += share * dst[t]
-	}
-	a, stray := look.Belongs, (1-look.Belongs)*stranger
+	a := look.Belongs
+	stray := (1 - a) * Stranger(w.m.share, dst, w.ones)
 	own = own[:len(dst)]
 	for h, p := range dst {
 		mine := a * p
@@ -71,6 +91,26 @@ func (w *Weigher) Look(dst, own []float64, look *Look, skip int) {
 		}
 	}
 	rescale(dst)
+}
+
+// Stranger is the wood's mean of a product, Σ_s share(s)·a(s)·b(s): what a
+// stranger would show. Four sums run side by side, as each addition would wait
+// for the one before it.
+func Stranger(share, a, b []float64) float64 {
+	var s0, s1, s2, s3 float64
+	a, b = a[:len(share)], b[:len(share)]
+	i := 0
+	for ; i+4 <= len(share); i += 4 {
+		w, x, y := share[i:i+4:i+4], a[i:i+4:i+4], b[i:i+4:i+4]
+		s0 += w[0] * x[0] * y[0]
+		s1 += w[1] * x[1] * y[1]
+		s2 += w[2] * x[2] * y[2]
+		s3 += w[3] * x[3] * y[3]
+	}
+	for ; i < len(share); i++ {
+		s0 += share[i] * a[i] * b[i]
+	}
+	return s0 + s1 + s2 + s3
 }
 
 // product fills prod with Π q_h(o) over the scores, but for a common factor.
@@ -92,35 +132,50 @@ func (w *Weigher) product(prod []float64, scores []Score, skip int) {
 
 // multiply takes one score into the product.
 func (w *Weigher) multiply(prod []float64, s *Score) {
-	m := w.m
-	q := w.q
-	switch kind := m.chars[s.Character].Kind; {
-	case m.columns[s.Character].knownShare == 0: // nobody knows it: no evidence
-		return
-	case kind == Categorical && s.States&(s.States-1) == 0:
-		q = w.remembered(s, bits.TrailingZeros64(s.States), s.Error, 0)
-	case kind == Sign && s.Seen:
-		q = w.remembered(s, 0, s.Detect, s.False)
-	case kind == Sign:
-		q = w.remembered(s, 1, s.Detect, s.False)
-	case kind == Numeric:
-		m.measure(q, &m.columns[s.Character], s, w.noisy(s))
-	default:
-		m.Likelihood(q, s)
-	}
+	q := w.row(w.q, s).Q
 	prod = prod[:len(q)]
 	for h, p := range q {
 		prod[h] *= p
 	}
 }
 
+// Row gives q_h(o) of a score. Its Q is buf, which holds [Model.Hypotheses]
+// numbers, or is kept and must not be changed.
+func (w *Weigher) Row(buf []float64, s *Score) Row {
+	r := w.row(buf, s)
+	if r.Most == 0 {
+		r = rowOf(r.Q)
+	}
+	return r
+}
+
+// row is Row without the least and most where they are not known yet.
+func (w *Weigher) row(buf []float64, s *Score) Row {
+	m := w.m
+	switch kind := m.chars[s.Character].Kind; {
+	case m.columns[s.Character].knownShare == 0: // nobody knows it: no evidence
+		return Row{w.ones, 1, 1}
+	case kind == Categorical && s.States&(s.States-1) == 0:
+		return w.remembered(s, bits.TrailingZeros64(s.States), s.Error, 0)
+	case kind == Sign && s.Seen:
+		return w.remembered(s, 0, s.Detect, s.False)
+	case kind == Sign:
+		return w.remembered(s, 1, s.Detect, s.False)
+	case kind == Numeric:
+		m.measure(buf, &m.columns[s.Character], s, w.noisy(s))
+	default:
+		m.Likelihood(buf, s)
+	}
+	return Row{Q: buf}
+}
+
 // remembered gives q_h(o) of a single answer, worked out once for each of the
 // few certainties or visibilities that people use.
-func (w *Weigher) remembered(s *Score, answer int, x, y float64) []float64 {
+func (w *Weigher) remembered(s *Score, answer int, x, y float64) Row {
 	kept := w.answers[s.Character]
 	for i := range kept {
 		if k := &kept[i]; k.answer == answer && k.x == x && k.y == y {
-			return k.q
+			return k.row
 		}
 	}
 	if len(kept) == maxAnswers {
@@ -128,8 +183,9 @@ func (w *Weigher) remembered(s *Score, answer int, x, y float64) []float64 {
 	}
 	q := make([]float64, w.m.Hypotheses())
 	w.m.Likelihood(q, s)
-	w.answers[s.Character] = append(kept, answered{answer, x, y, q})
-	return q
+	row := rowOf(q)
+	w.answers[s.Character] = append(kept, answered{answer, x, y, row})
+	return row
 }
 
 // noisy gives the densities' constants for the noise of a score.

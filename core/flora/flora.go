@@ -11,6 +11,7 @@ import (
 	"maps"
 	"slices"
 	"sync"
+	"time"
 
 	"palethicket/core/evidence"
 )
@@ -42,12 +43,26 @@ type Character struct {
 	Seconds int    // usual time for one look
 	Harm    string // none, scratch, flake or twig
 	Only    *Only  // nil: every taxon has the part
+	Months  []int  // first and last month in which it shows; nil: all year
 	Name    string
 	Look    string // how to look at it
 	States  []State
 	Pairs   []evidence.Beta // tally: share of nodes showing a pair, by class
 
 	mistaken [][]float64 // confusion rows; nil row: equal shares
+}
+
+// ShowsIn says whether the character can be seen in a month; 0 stands for a
+// month that is not known.
+func (c *Character) ShowsIn(month time.Month) bool {
+	if month == 0 || c.Months == nil {
+		return true
+	}
+	first, last, m := c.Months[0], c.Months[1], int(month)
+	if first <= last {
+		return first <= m && m <= last
+	}
+	return m >= first || m <= last
 }
 
 // State is one answer to a categorical or tally character.
@@ -66,6 +81,11 @@ func (c *Character) StateIDs() []string {
 		ids[i] = s.ID
 	}
 	return ids
+}
+
+// State gives the index of the state with the id, or -1.
+func (c *Character) State(id string) int {
+	return slices.IndexFunc(c.States, func(s State) bool { return s.ID == id })
 }
 
 // Source is a work that values follow.
@@ -148,6 +168,12 @@ func (f *Flora) Character(id string) *Character {
 		return &f.Characters[i]
 	}
 	return nil
+}
+
+// CharacterIndex gives the index into Characters of the one with the id.
+func (f *Flora) CharacterIndex(id string) (int, bool) {
+	i, ok := f.byID[id]
+	return i, ok
 }
 
 // Taxon gives the taxon with the scientific name, or nil.

@@ -141,6 +141,7 @@ type characterFile struct {
 	Seconds  int                           `yaml:"seconds"`
 	Harm     string                        `yaml:"harm"`
 	Only     map[string][]string           `yaml:"only"`
+	Months   []int                         `yaml:"months"`
 	Name     string                        `yaml:"name"`
 	Look     string                        `yaml:"look"`
 	States   []string                      `yaml:"states"`
@@ -160,7 +161,11 @@ func (r *reader) character(section string, n *yaml.Node) {
 	c := Character{
 		ID: w.ID, Section: section, Kind: evidence.Kind(max(0, slices.Index(kindWords, w.Kind))),
 		Ordered: w.Ordered, ByAge: w.ByAge, ByZone: w.ByZone, Unit: w.Unit, Reach: w.Reach,
-		Seconds: w.Seconds, Harm: w.Harm, Name: w.Name, Look: w.Look,
+		Seconds: w.Seconds, Harm: w.Harm, Name: w.Name, Look: w.Look, Months: w.Months,
+	}
+	if w.Months != nil && (len(w.Months) != 2 || slices.ContainsFunc(w.Months, func(m int) bool { return m < 1 || m > 12 })) {
+		r.fail(n, "%s: months is %v, want the first and the last month in which it shows", w.ID, w.Months)
+		c.Months = nil
 	}
 	for _, id := range w.States {
 		if w.Means[id] == "" {

@@ -20,14 +20,10 @@ type Pool struct {
 	Model  *evidence.Model
 	Region string   // whose names the trees go by
 	Taxa   []*Taxon // in the model's order
-	index  map[charZone]int
+	flora  *Flora
+	first  []int        // by the flora's character: the model's, the one at the base where it varies by zone
 	chars  []*Character // of each model character
 	zones  []Zone
-}
-
-type charZone struct {
-	id   string
-	zone Zone
 }
 
 // ageMix is how ages are mixed where the tree's is not given.
@@ -54,11 +50,19 @@ func (f *Flora) Pool(key PoolKey) (*Pool, error) {
 // Index gives the model's character for a character of the flora in a zone.
 // Characters that do not vary by zone have one for all.
 func (p *Pool) Index(id string, zone Zone) (int, bool) {
-	if i, ok := p.index[charZone{id, zone}]; ok {
-		return i, true
+	i, ok := p.flora.byID[id]
+	if !ok {
+		return 0, false
 	}
-	i, ok := p.index[charZone{id, Breast}]
-	return i, ok
+	return p.At(i, zone), true
+}
+
+// At is Index for the character with the index in the flora.
+func (p *Pool) At(char int, zone Zone) int {
+	if p.flora.Characters[char].ByZone {
+		return p.first[char] + int(zone)
+	}
+	return p.first[char]
 }
 
 // Character gives the flora's character behind a character of the model, and
@@ -75,7 +79,7 @@ func (p *Pool) Find(name string) (int, bool) {
 }
 
 func (f *Flora) layOut(key PoolKey) (*Pool, error) {
-	p := &Pool{index: map[charZone]int{}, Region: key.Region}
+	p := &Pool{flora: f, Region: key.Region}
 	list := f.lists[key.Region]
 	if list != nil {
 		p.Region = list.Region
@@ -87,8 +91,8 @@ func (f *Flora) layOut(key PoolKey) (*Pool, error) {
 		if c.ByZone {
 			zones = []Zone{Base, Breast, Upper}
 		}
+		p.first = append(p.first, len(chars))
 		for _, z := range zones {
-			p.index[charZone{c.ID, z}] = len(chars)
 			p.chars, p.zones = append(p.chars, c), append(p.zones, z)
 			chars = append(chars, evidence.Character{ID: c.ID, Kind: c.Kind, States: c.StateIDs(),
 				Confusion: c.mistaken, Shapes: c.Pairs})

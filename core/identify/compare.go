@@ -158,7 +158,7 @@ func (s *session) settle(a, b int) []Next {
 	order := []int{a, b}
 	st := &ranking.Standing{Posterior: even}
 	pair := answer{Tree: s.Tree, st: st.Ordered(order), desk: s.desk, engine: s.engine}
-	return pair.next(3)
+	return pair.next(3, true)
 }
 
 // mostWrong is how many scores may be doubted before a taxon is given up.
@@ -281,15 +281,17 @@ const (
 // plan looks two ahead: of the best first looks, the one that with the best
 // second look after each of its answers promises most per minute.
 func (a *answer) plan() *Plan {
-	firsts := a.candidates(a.st.Posterior)
-	seconds := firsts[:min(planSecond, len(firsts))]
+	seconds := a.candidates(a.st.Posterior, planSecond)
 	var best *Plan
-	rate := 0.0
-	for _, f := range firsts[:min(planFirst, len(firsts))] {
+	first, rate := 0, 0.0
+	for _, f := range seconds[:min(planFirst, len(seconds))] {
 		p := a.ahead(f, seconds)
 		if r := p.Bits / p.Seconds; best == nil || r > rate {
-			best, rate = p, r
+			best, first, rate = p, f.char, r
 		}
+	}
+	if best != nil {
+		best.First.Separates, best.First.Answers = a.separates(first), a.answers(first)
 	}
 	return best
 }
@@ -326,7 +328,7 @@ func (a *answer) second(post []float64, first int, among []candidate) (best cand
 			continue
 		}
 		bits := a.table(s.char).Gain(post)
-		if r := a.worth(s.char, bits); r > best.rank {
+		if r := bits / cost(a.Pool, s.char); r > best.rank {
 			best, ok = candidate{s.char, bits, r}, true
 		}
 	}

@@ -71,14 +71,19 @@ const strangerBelow = 0.5
 
 // Options says how much to work out.
 type Options struct {
-	Next  int // how many next looks; 0: none
-	Draws int // specimens drawn for the fit; 0: none, fit is then 1
-	Plan  bool
-	Warn  bool
+	Next  int       // how many next looks; 0: none
+	Draws fit.Draws // specimens drawn for the fit; none: fit is then 1
+	// Explain adds what a person asks next: the plan, warnings, cautions, what
+	// each look says, and what each answer to a next look would mean.
+	Explain bool
 }
 
-// Usual is what a person at a tree wants to know.
-var Usual = Options{Next: 3, Draws: fit.Draws, Plan: true, Warn: true}
+// Usual is what a person at a tree wants to know; Brief is for files of many
+// trees.
+var (
+	Usual = Options{Next: 3, Draws: fit.Usual, Explain: true}
+	Brief = Options{Next: 3, Draws: fit.Quick}
+)
 
 // Engine answers records against one flora. It is safe for use by several
 // goroutines and keeps what is worked out once for each pool.
@@ -87,55 +92,58 @@ type Engine struct {
 	desks sync.Map // *flora.Pool to *desk
 }
 
-// desk holds what one pool needs.
-type desk struct {
-	rankers sync.Pool
-	tables  sync.Map // lookAhead to *nextlook.Table
-}
-
 // NewEngine makes an Engine for the flora.
 func NewEngine(f *flora.Flora) *Engine { return &Engine{Flora: f} }
 
 // Identify answers a record. A record that cannot be read gives a
 // [record.Errors].
 func (e *Engine) Identify(rec *record.Record, opt Options) (*Result, error) {
+	var res *Result
+	err := e.with(rec, func(a *answer, ranker *ranking.Ranker) { res = a.result(ranker, opt) })
+	return res, err
+}
+
+// with ranks a record and hands the answer on; it is good until use returns.
+func (e *Engine) with(rec *record.Record, use func(*answer, *ranking.Ranker)) error {
 	tree, err := record.Resolve(e.Flora, rec)
 	if err != nil {
-		return nil, fmt.Errorf("reading the record of %q: %w", rec.ID, err)
+		return fmt.Errorf("reading the record of %q: %w", rec.ID, err)
 	}
 	d := e.desk(tree.Pool)
 	ranker := d.rankers.Get().(*ranking.Ranker)
 	defer d.rankers.Put(ranker)
-	st := ranker.Rank(tree.Looks)
-	a := answer{Tree: tree, st: st, desk: d, engine: e}
+	use(&answer{Tree: tree, st: ranker.Rank(tree.Looks), desk: d, engine: e}, ranker)
+	return nil
+}
+
+func (a *answer) result(ranker *ranking.Ranker, opt Options) *Result {
 	res := &Result{
-		ID: rec.ID, Ranking: a.ranking(), Named: a.named(), Credible: a.names(st.Credible(ranking.CredibleLevel)),
-		Looks: a.looks(), CheckAgain: a.checks(ranker.Flips(tree.Looks)), Fit: 1, Next: []Next{}, Warnings: []Warning{},
-		Cautions: a.cautions(),
+		ID: a.Record.ID, Ranking: a.ranking(), Named: a.named(), Credible: a.names(a.st.Credible(ranking.CredibleLevel)),
+		Looks: a.looks(opt.Explain), CheckAgain: a.checks(ranker.Flips(a.Looks)), Fit: a.fit(opt.Draws),
+		Next: a.next(opt.Next, opt.Explain), Warnings: []Warning{}, Cautions: []string{},
 	}
-	if opt.Draws > 0 {
-		res.Fit = fit.Tail(tree.Pool.Model, tree.Looks, a.bestListed(), opt.Draws)
+	if opt.Draws.Most > 0 {
 		res.FitWords = fitWords(res.Fit)
 	}
-	if opt.Next > 0 {
-		res.Next = a.next(opt.Next)
+	if opt.Explain {
+		res.Plan, res.Warnings, res.Cautions = a.plan(), a.warnings(), a.cautions()
 	}
-	if opt.Plan {
-		res.Plan = a.plan()
+	return res
+}
+
+// fit is the tail share of the leader, or 1 where nothing is to be drawn.
+func (a *answer) fit(draws fit.Draws) float64 {
+	if draws.Most == 0 {
+		return 1
 	}
-	if opt.Warn {
-		res.Warnings = a.warnings()
-	}
-	return res, nil
+	return a.desk.judge.Tail(a.Looks, a.bestListed(), draws)
 }
 
 func (e *Engine) desk(p *flora.Pool) *desk {
 	if d, ok := e.desks.Load(p); ok {
 		return d.(*desk)
 	}
-	d := &desk{}
-	d.rankers.New = func() any { return ranking.NewRanker(p.Model) }
-	kept, _ := e.desks.LoadOrStore(p, d)
+	kept, _ := e.desks.LoadOrStore(p, newDesk(p))
 	return kept.(*desk)
 }
 
@@ -189,12 +197,12 @@ func (a *answer) ranking() []Ranked {
 	return out
 }
 
-func (a *answer) looks() []LookResult {
+func (a *answer) looks(explain bool) []LookResult {
 	lead, second := a.st.Order()[0], a.st.Order()[1]
 	out := make([]LookResult, len(a.Record.Looks))
 	for i := range out {
 		l := LookResult{Belongs: a.st.Belongs[i], Stranger: a.st.Belongs[i] < strangerBelow, Bits: a.st.Bits(i, lead, second)}
-		if len(a.Record.Looks[i].Scores) > 0 {
+		if explain && len(a.Record.Looks[i].Scores) > 0 {
 			l.Says = weightWords(l.Bits, a.english(lead), a.english(second))
 		}
 		out[i] = l

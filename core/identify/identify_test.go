@@ -170,7 +170,7 @@ func TestStream(t *testing.T) {
 		{"id": "c", "looks": 7},
 		{"id": "d", "colour of boots": "green", "looks": [{"from": "tree", "scores": [{"character": "bark.texture", "states": ["sinewy"], "certainty": "sure"}]}]}]}`
 	var out strings.Builder
-	failed, err := e.Stream(&out, strings.NewReader(in), identify.Usual)
+	failed, err := e.Stream(t.Context(), &out, strings.NewReader(in), identify.Usual, nil)
 	require.NoError(t, err)
 	require.Equal(t, 2, failed)
 	var got struct {
@@ -189,7 +189,7 @@ func TestStream(t *testing.T) {
 	require.Equal(t, "Carpinus caroliniana", got.Results[3].Ranking[0].Taxon)
 
 	for _, bad := range []string{``, `[]`, `{"trees": []}`, `{"records": {}}`, `{"records": [{]}`} {
-		_, err := e.Stream(&out, strings.NewReader(bad), identify.Usual)
+		_, err := e.Stream(t.Context(), &out, strings.NewReader(bad), identify.Usual, nil)
 		require.Error(t, err, bad)
 	}
 }

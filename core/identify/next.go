@@ -6,10 +6,14 @@ import (
 	"math"
 	"slices"
 	"strconv"
+	"sync"
+	"time"
 
 	"palethicket/core/evidence"
+	"palethicket/core/fit"
 	"palethicket/core/flora"
 	"palethicket/core/nextlook"
+	"palethicket/core/ranking"
 	"palethicket/core/record"
 )
 
@@ -59,13 +63,23 @@ func from(c *flora.Character) string {
 	}
 }
 
-// hidden says whether snow or reach keeps a character from being looked at.
-func hidden(c *flora.Character, rec *record.Record) bool {
+// hidden says whether snow, reach or the season keeps a character from being
+// looked at.
+func hidden(c *flora.Character, rec *record.Record, month time.Month) bool {
 	if c.Section == "setting" {
 		return false
 	}
 	snowed := rec.Snow == "patchy" || rec.Snow == "deep"
-	return slices.Contains(rec.Beyond, c.Reach) || snowed && c.Reach == "ground"
+	return slices.Contains(rec.Beyond, c.Reach) || snowed && c.Reach == "ground" || !c.ShowsIn(month)
+}
+
+// month is when the record was made, or 0 where it does not say.
+func month(rec *record.Record) time.Month {
+	day, err := record.ParseDate(rec.Date)
+	if err != nil {
+		return 0
+	}
+	return day.Month()
 }
 
 func usualSetting(c *flora.Character) nextlook.Setting {
@@ -74,64 +88,129 @@ func usualSetting(c *flora.Character) nextlook.Setting {
 		Detect: record.Detection["clear"], False: record.FalseAlarm}}
 }
 
-// table gives the answers of a model character under its usual setting.
-func (a *answer) table(char int) *nextlook.Table {
-	if t, ok := a.desk.tables.Load(char); ok {
-		return t.(*nextlook.Table)
-	}
-	c, _ := a.Pool.Character(char)
-	t, _ := a.desk.tables.LoadOrStore(char, nextlook.NewTable(a.Pool.Model, char, usualSetting(c)))
-	return t.(*nextlook.Table)
+// desk holds what one pool needs: the looks that could be taken, those that
+// cost least first, with all their answers.
+type desk struct {
+	rankers sync.Pool
+	judge   *fit.Judge
+	chars   []int // model characters at breast height, by cost
+	place   []int // by model character: index into chars of its breast height, or -1
+	tables  []*nextlook.Table
+	sheet   *nextlook.Sheet
+	named   [][]byte // by hypothesis: `{"taxon":"…","posterior":`
 }
 
-// open lists the model characters that could be looked at now.
-func (a *answer) open() []int {
-	scored := map[string]bool{}
-	for _, l := range a.Record.Looks {
-		for _, s := range l.Scores {
-			scored[s.Character] = true
+func newDesk(p *flora.Pool) *desk {
+	d := &desk{judge: fit.NewJudge(p.Model)}
+	d.rankers.New = func() any { return ranking.NewRanker(p.Model) }
+	for i := range p.Model.Characters() {
+		if c, zone := p.Character(i); zone == flora.Breast && c.ID != foliage {
+			d.chars = append(d.chars, i)
 		}
 	}
-	var chars []int
-	for i := range a.Pool.Model.Characters() {
-		c, zone := a.Pool.Character(i)
-		if zone == flora.Breast && !scored[c.ID] && !hidden(c, a.Record) && c.ID != "needle.kept" {
-			chars = append(chars, i)
+	slices.SortStableFunc(d.chars, func(x, y int) int { return cmp.Compare(cost(p, x), cost(p, y)) })
+	for _, char := range d.chars {
+		c, _ := p.Character(char)
+		d.tables = append(d.tables, nextlook.NewTable(p.Model, char, usualSetting(c)))
+	}
+	for i := range p.Model.Characters() {
+		c, _ := p.Character(i)
+		breast, _ := p.Index(c.ID, flora.Breast)
+		d.place = append(d.place, slices.Index(d.chars, breast))
+	}
+	d.sheet = nextlook.NewSheet(d.tables)
+	for h := range p.Model.Hypotheses() {
+		name := unlisted
+		if h < len(p.Taxa) {
+			name = p.Taxa[h].Name
+		}
+		d.named = append(d.named, append(appendString([]byte(`{"taxon":`), name), `,"posterior":`...))
+	}
+	return d
+}
+
+// foliage is judged before anything else and never a next look.
+const foliage = "needle.kept"
+
+// cost is the seconds that a look takes, more for one that does harm.
+func cost(p *flora.Pool, char int) float64 {
+	c, _ := p.Character(char)
+	return float64(c.Seconds) / gentleness[c.Harm]
+}
+
+// table gives the answers of a model character under its usual setting.
+func (a *answer) table(char int) *nextlook.Table { return a.desk.tables[a.desk.place[char]] }
+
+// open says of each of the desk's looks whether it could be taken now.
+func (a *answer) open() []bool {
+	out, when := make([]bool, len(a.desk.chars)), month(a.Record)
+	for i, char := range a.desk.chars {
+		c, _ := a.Pool.Character(char)
+		out[i] = !hidden(c, a.Record, when)
+	}
+	for i := range a.Record.Looks {
+		for j := range a.Looks[i].Scores {
+			if at := a.desk.place[a.Looks[i].Scores[j].Character]; at >= 0 {
+				out[at] = false
+			}
 		}
 	}
-	return chars
+	return out
 }
 
 // candidate is a character that could be looked at next.
 type candidate struct {
 	char       int
-	bits, rank float64
+	bits, rank float64 // rank is bits per second, weighed by gentleness
 }
 
-// worth is bits per second, weighed by gentleness.
-func (a *answer) worth(char int, bits float64) float64 {
-	c, _ := a.Pool.Character(char)
-	return bits / float64(c.Seconds) * gentleness[c.Harm]
-}
-
-// candidates are the looks that promise enough, best first.
-func (a *answer) candidates(posterior []float64) []candidate {
-	var cs []candidate
-	least := max(worthwhileBits, worthwhile*nextlook.Entropy(posterior))
-	for _, char := range a.open() {
-		if bits := a.table(char).Gain(posterior); bits > least {
-			cs = append(cs, candidate{char, bits, a.worth(char, bits)})
-		}
+// candidates are the n looks that promise most, best first. No look can tell
+// more than is still open, so once n are found, those that cost too much to
+// catch up are not weighed.
+func (a *answer) candidates(posterior []float64, n int) []candidate {
+	support := nextlook.Support(make([]int, 0, len(posterior)), posterior)
+	entropy := nextlook.EntropyOver(posterior, support)
+	least := max(worthwhileBits, worthwhile*entropy)
+	if n == 0 || entropy <= least {
+		return nil
 	}
-	slices.SortStableFunc(cs, func(x, y candidate) int { return cmp.Compare(y.rank, x.rank) })
+	var cs []candidate
+	open := a.open()
+	for i, char := range a.desk.chars {
+		if !open[i] {
+			continue
+		}
+		price := cost(a.Pool, char)
+		if len(cs) == n && entropy/price <= cs[n-1].rank {
+			break
+		}
+		bits := a.desk.sheet.Gain(i, posterior, support)
+		if bits <= least {
+			continue
+		}
+		cs = insert(cs, candidate{char, bits, bits / price}, n)
+	}
 	return cs
 }
 
-func (a *answer) next(n int) []Next {
-	cs := a.candidates(a.st.Posterior)
+// insert puts a candidate in its place among the n best.
+func insert(cs []candidate, c candidate, n int) []candidate {
+	at := len(cs)
+	for at > 0 && cs[at-1].rank < c.rank {
+		at--
+	}
+	cs = slices.Insert(cs, at, c)
+	return cs[:min(n, len(cs))]
+}
+
+func (a *answer) next(n int, explain bool) []Next {
 	out := []Next{}
-	for _, k := range cs[:min(n, len(cs))] {
-		out = append(out, a.describe(k))
+	for _, k := range a.candidates(a.st.Posterior, n) {
+		next := a.describe(k)
+		if explain {
+			next.Separates, next.Answers = a.separates(k.char), a.answers(k.char)
+		}
+		out = append(out, next)
 	}
 	return out
 }
@@ -139,8 +218,7 @@ func (a *answer) next(n int) []Next {
 func (a *answer) describe(k candidate) Next {
 	c, _ := a.Pool.Character(k.char)
 	return Next{Character: c.ID, Name: c.Name, Look: c.Look, From: from(c), Bits: k.bits,
-		Seconds: c.Seconds, PerMinute: k.bits * 60 / float64(c.Seconds), Harm: c.Harm,
-		Separates: a.separates(k.char), Answers: a.answers(k.char)}
+		Seconds: c.Seconds, PerMinute: k.bits * 60 / float64(c.Seconds), Harm: c.Harm}
 }
 
 // leading is how many hypotheses are thought of when a look is explained.

@@ -6,11 +6,7 @@
 // Measure of the Information Provided by an Experiment", Ann. Math. Stat. 27.
 package nextlook
 
-import (
-	"math"
-
-	"palethicket/core/evidence"
-)
+import "palethicket/core/evidence"
 
 // Setting is how the look would be taken.
 type Setting struct {
@@ -38,9 +34,16 @@ func wood(m *evidence.Model, row []float64) float64 {
 func Entropy(p []float64) float64 {
 	h := 0.0
 	for _, v := range p {
-		if v > 0 {
-			h -= v * math.Log2(v)
-		}
+		h -= timesLog(v)
+	}
+	return h
+}
+
+// EntropyOver is the entropy, in bits, of what lies in the support.
+func EntropyOver(p []float64, support []int) float64 {
+	h := 0.0
+	for _, i := range support {
+		h -= timesLog(p[i])
 	}
 	return h
 }

@@ -7,6 +7,7 @@ package record
 import (
 	"fmt"
 	"strings"
+	"time"
 )
 
 // Record is one tree's looks.
@@ -45,6 +46,17 @@ type Score struct {
 	Nodes      *int     `json:"nodes,omitempty" yaml:"nodes" doc:"Nodes counted"`
 	Certainty  string   `json:"certainty,omitempty" yaml:"certainty" doc:"sure, fair (the default) or guess"`
 	Zone       string   `json:"zone,omitempty" yaml:"zone" doc:"base, breast (the default) or upper"`
+}
+
+// ParseDate reads the date of a record: a day, or a day and time, as RFC 3339
+// writes them.
+func ParseDate(text string) (time.Time, error) {
+	for _, layout := range []string{time.DateOnly, time.RFC3339} {
+		if day, err := time.Parse(layout, text); err == nil {
+			return day, nil
+		}
+	}
+	return time.Time{}, fmt.Errorf("%q is not a date; write it as 2026-01-31", text)
 }
 
 // DefaultRegion is the pool of a record that names none.

@@ -36,6 +36,11 @@ func Resolve(f *flora.Flora, rec *Record) (*Tree, error) {
 	}
 	p.optional("foliage", rec.Foliage, FoliageWords)
 	p.optional("snow", rec.Snow, SnowWords)
+	if rec.Date != "" {
+		if _, err := ParseDate(rec.Date); err != nil {
+			p.add("date", "%v", err)
+		}
+	}
 	for i, word := range rec.Beyond {
 		p.word(fmt.Sprintf("out_of_reach[%d]", i), word, BeyondWords)
 	}
@@ -48,13 +53,14 @@ func Resolve(f *flora.Flora, rec *Record) (*Tree, error) {
 	r := resolver{problems: &p, flora: f, pool: pool}
 	foliageScored := false
 	for i, look := range rec.Looks {
-		at := fmt.Sprintf("looks[%d]", i)
-		p.word(at+".from", look.From, FromWords)
-		el := evidence.Look{Belongs: Belonging[look.From]}
+		if !slices.Contains(FromWords, look.From) {
+			p.word(fmt.Sprintf("looks[%d].from", i), look.From, FromWords)
+		}
+		el := evidence.Look{Belongs: Belonging[look.From], Scores: make([]evidence.Score, 0, len(look.Scores))}
 		for j := range look.Scores {
 			s := &look.Scores[j]
 			foliageScored = foliageScored || s.Character == foliageCharacter
-			el.Scores = append(el.Scores, r.score(fmt.Sprintf("%s.scores[%d]", at, j), s))
+			el.Scores = append(el.Scores, r.score(place{i, j}, s))
 		}
 		t.Looks = append(t.Looks, el)
 	}
@@ -90,6 +96,13 @@ func (p *problems) optional(field, word string, known []string) {
 	}
 }
 
+// place is where a score stands in the record.
+type place struct{ look, score int }
+
+func (p place) field(name string) string {
+	return fmt.Sprintf("looks[%d].scores[%d].%s", p.look, p.score, name)
+}
+
 type resolver struct {
 	*problems
 	flora *flora.Flora
@@ -97,23 +110,24 @@ type resolver struct {
 }
 
 // score turns one written score into the model's; at is where it stands.
-func (r *resolver) score(at string, s *Score) evidence.Score {
-	ch := r.flora.Character(s.Character)
-	if ch == nil {
-		r.add(at+".character", "%v", nearest.Unknown("character", s.Character, r.flora.CharacterIDs()))
+func (r *resolver) score(at place, s *Score) evidence.Score {
+	i, ok := r.flora.CharacterIndex(s.Character)
+	if !ok {
+		r.add(at.field("character"), "%v", nearest.Unknown("character", s.Character, r.flora.CharacterIDs()))
 		return evidence.Score{}
 	}
-	r.optional(at+".certainty", s.Certainty, CertaintyWords)
+	ch := &r.flora.Characters[i]
+	r.optional(at, "certainty", s.Certainty, CertaintyWords)
 	out := evidence.Score{Error: rate(ErrorRate, s.Certainty, "fair"), Readings: 1}
 	zone := flora.Breast
 	if s.Zone != "" {
-		r.word(at+".zone", s.Zone, flora.ZoneWords)
+		r.optional(at, "zone", s.Zone, flora.ZoneWords)
 		if !ch.ByZone && s.Zone != "breast" {
-			r.add(at+".zone", "%s is not scored by height on the trunk; leave zone out", ch.ID)
+			r.add(at.field("zone"), "%s is not scored by height on the trunk; leave zone out", ch.ID)
 		}
 		zone = flora.Zone(max(0, slices.Index(flora.ZoneWords, s.Zone)))
 	}
-	out.Character, _ = r.pool.Index(ch.ID, zone)
+	out.Character = r.pool.At(i, zone)
 	switch {
 	case ch.Kind == evidence.Numeric:
 		r.measurement(at, s, ch, &out)
@@ -128,6 +142,13 @@ func (r *resolver) score(at string, s *Score) evidence.Score {
 	return out
 }
 
+// optional checks a word of a score that may be left out.
+func (r *resolver) optional(at place, field, word string, known []string) {
+	if word != "" && !slices.Contains(known, word) {
+		r.word(at.field(field), word, known)
+	}
+}
+
 func rate(table map[string]float64, word, usual string) float64 {
 	if word == "" {
 		word = usual
@@ -135,25 +156,24 @@ func rate(table map[string]float64, word, usual string) float64 {
 	return table[word]
 }
 
-func (r *resolver) states(at string, s *Score, ch *flora.Character, out *evidence.Score) {
-	ids := ch.StateIDs()
+func (r *resolver) states(at place, s *Score, ch *flora.Character, out *evidence.Score) {
 	if len(s.States) == 0 {
-		r.add(at+".states", "%s needs one or more of its states %v", ch.ID, ids)
+		r.add(at.field("states"), "%s needs one or more of its states %v", ch.ID, ch.StateIDs())
 	}
 	for i, id := range s.States {
-		k := slices.Index(ids, id)
+		k := ch.State(id)
 		if k < 0 {
-			r.add(fmt.Sprintf("%s.states[%d]", at, i), "%s: %v", ch.ID, nearest.Unknown("state", id, ids))
+			r.add(at.field(fmt.Sprintf("states[%d]", i)), "%s: %v", ch.ID, nearest.Unknown("state", id, ch.StateIDs()))
 			continue
 		}
 		out.States |= 1 << k
 	}
 }
 
-func (r *resolver) sign(at string, s *Score, ch *flora.Character, out *evidence.Score) {
-	r.optional(at+".visibility", s.Visibility, VisibilityWords)
+func (r *resolver) sign(at place, s *Score, ch *flora.Character, out *evidence.Score) {
+	r.optional(at, "visibility", s.Visibility, VisibilityWords)
 	if s.Seen == nil {
-		r.add(at+".seen", "%s needs seen: true or false; not having looked is no score", ch.ID)
+		r.add(at.field("seen"), "%s needs seen: true or false; not having looked is no score", ch.ID)
 		return
 	}
 	out.Seen, out.Detect, out.False = *s.Seen, rate(Detection, s.Visibility, "clear"), FalseAlarm
@@ -162,20 +182,20 @@ func (r *resolver) sign(at string, s *Score, ch *flora.Character, out *evidence.
 // maxNodes is more than anyone counts; it keeps typing errors out.
 const maxNodes = 1000
 
-func (r *resolver) tally(at string, s *Score, ch *flora.Character, out *evidence.Score) {
+func (r *resolver) tally(at place, s *Score, ch *flora.Character, out *evidence.Score) {
 	switch {
 	case s.Pairs == nil:
-		r.add(at+".pairs", "%s: nodes are given without pairs", ch.ID)
+		r.add(at.field("pairs"), "%s: nodes are given without pairs", ch.ID)
 	case s.Nodes == nil:
-		r.add(at+".nodes", "%s: pairs are given without nodes", ch.ID)
+		r.add(at.field("nodes"), "%s: pairs are given without nodes", ch.ID)
 	case *s.Nodes < 1 || *s.Nodes > maxNodes:
-		r.add(at+".nodes", "%s: %d nodes, want 1 to %d", ch.ID, *s.Nodes, maxNodes)
+		r.add(at.field("nodes"), "%s: %d nodes, want 1 to %d", ch.ID, *s.Nodes, maxNodes)
 	case *s.Pairs < 0:
-		r.add(at+".pairs", "%s: %d pairs, want 0 or more", ch.ID, *s.Pairs)
+		r.add(at.field("pairs"), "%s: %d pairs, want 0 or more", ch.ID, *s.Pairs)
 	case *s.Pairs > *s.Nodes:
-		r.add(at+".pairs", "%s: %d pairs among %d nodes; pairs are counted among the nodes", ch.ID, *s.Pairs, *s.Nodes)
+		r.add(at.field("pairs"), "%s: %d pairs among %d nodes; pairs are counted among the nodes", ch.ID, *s.Pairs, *s.Nodes)
 	case len(s.States) > 0:
-		r.add(at+".states", "%s: give either a count or a plain claim, not both", ch.ID)
+		r.add(at.field("states"), "%s: give either a count or a plain claim, not both", ch.ID)
 	default:
 		out.Pairs, out.Nodes = *s.Pairs, *s.Nodes
 	}
@@ -187,27 +207,27 @@ const (
 	mostValue  = 100000.0
 )
 
-func (r *resolver) measurement(at string, s *Score, ch *flora.Character, out *evidence.Score) {
-	r.optional(at+".how", s.How, HowWords)
+func (r *resolver) measurement(at place, s *Score, ch *flora.Character, out *evidence.Score) {
+	r.optional(at, "how", s.How, HowWords)
 	out.Spread = rate(Spread, s.How, "ruler")
 	if s.Readings != nil {
 		out.Readings = *s.Readings
 		if *s.Readings < 1 || *s.Readings > maxNodes {
-			r.add(at+".readings", "%s: %d readings, want 1 to %d", ch.ID, *s.Readings, maxNodes)
+			r.add(at.field("readings"), "%s: %d readings, want 1 to %d", ch.ID, *s.Readings, maxNodes)
 		}
 	}
 	if s.Value == nil {
-		r.add(at+".value", "%s needs a value in %s", ch.ID, ch.Unit)
+		r.add(at.field("value"), "%s needs a value in %s", ch.ID, ch.Unit)
 		return
 	}
 	factor, err := conversion(s.Unit, ch.Unit)
 	if err != nil {
-		r.add(at+".unit", "%s: %v", ch.ID, err)
+		r.add(at.field("unit"), "%s: %v", ch.ID, err)
 		return
 	}
 	out.Value = *s.Value * factor
 	if !(out.Value >= leastValue && out.Value <= mostValue) {
-		r.add(at+".value", "%s: %v %s, want %v to %v %s", ch.ID, out.Value, ch.Unit, leastValue, mostValue, ch.Unit)
+		r.add(at.field("value"), "%s: %v %s, want %v to %v %s", ch.ID, out.Value, ch.Unit, leastValue, mostValue, ch.Unit)
 	}
 }
 
@@ -228,10 +248,10 @@ func conversion(from, to string) (float64, error) {
 
 // strayFields refuses fields that belong to another kind of score, since the
 // person meant something by them.
-func (r *resolver) strayFields(at string, s *Score, ch *flora.Character) {
+func (r *resolver) strayFields(at place, s *Score, ch *flora.Character) {
 	stray := func(field string, given bool, kinds ...evidence.Kind) {
 		if given && !slices.Contains(kinds, ch.Kind) {
-			r.add(at+"."+field, "%s is %s and takes no %s", ch.ID, ch.Kind, field)
+			r.add(at.field(field), "%s is %s and takes no %s", ch.ID, ch.Kind, field)
 		}
 	}
 	stray("states", len(s.States) > 0, evidence.Categorical, evidence.Tally)
