@@ -22,6 +22,8 @@ type Flora struct {
 	Characters []Character
 	Taxa       []Taxon // by scientific name
 	Sources    map[string]Source
+	Alike      []Alike  // what tells look-alikes apart
+	Remarks    []Remark // what the files say that wants a second look
 
 	byID   map[string]int // character id to index
 	byName map[string]int // scientific name to index
@@ -140,10 +142,28 @@ const (
 	Upper
 )
 
+// Alike is a line on what tells two taxa apart, and the characters it goes by.
+type Alike struct {
+	Pair [2]string `yaml:"pair"`
+	By   []string  `yaml:"by"`
+	Line string    `yaml:"line"`
+}
+
+// Remark is something in a file that can be read but looks unintended.
+type Remark struct {
+	File      string
+	Line      int
+	Taxon     string // "" where it is about a group or genus
+	Character string
+	Words     string
+}
+
 // Entry is what a taxon says of one character, by age and zone.
 type Entry struct {
 	Cells  [3][3]evidence.Value // by Age, then Zone
 	Source string               // key of Sources, or "" for the taxon's own
+	Note   string               // why the value is unlike those of its genus
+	Usual  bool                 // from defaults.yaml, not written for the taxon
 }
 
 // The words the files use.
@@ -180,6 +200,16 @@ func (f *Flora) CharacterIndex(id string) (int, bool) {
 func (f *Flora) Taxon(name string) *Taxon {
 	if i, ok := f.byName[name]; ok {
 		return &f.Taxa[i]
+	}
+	return nil
+}
+
+// Apart gives the line on what tells two taxa apart, or nil.
+func (f *Flora) Apart(a, b string) *Alike {
+	for i := range f.Alike {
+		if p := f.Alike[i].Pair; p == [2]string{a, b} || p == [2]string{b, a} {
+			return &f.Alike[i]
+		}
 	}
 	return nil
 }

@@ -26,7 +26,7 @@ type List struct {
 // With gives a flora of the same taxa that also knows the lists. The error joins
 // everything that is wrong with them.
 func (f *Flora) With(lists ...List) (*Flora, error) {
-	out := &Flora{Characters: f.Characters, Taxa: f.Taxa, Sources: f.Sources,
+	out := &Flora{Characters: f.Characters, Taxa: f.Taxa, Sources: f.Sources, Alike: f.Alike, Remarks: f.Remarks,
 		byID: f.byID, byName: f.byName, lists: map[string]*List{}, pools: map[PoolKey]*Pool{}}
 	var errs []error
 	for _, l := range lists {

@@ -1,6 +1,7 @@
 package flora
 
 import (
+	"cmp"
 	"errors"
 	"fmt"
 	"io/fs"
@@ -19,7 +20,11 @@ const (
 	charactersFile = "characters.yaml"
 	sourcesFile    = "sources.yaml"
 	defaultsFile   = "defaults.yaml"
+	alikeFile      = "look-alikes.yaml"
 )
+
+// shared are the files that are not of one genus.
+var shared = []string{charactersFile, sourcesFile, defaultsFile, alikeFile}
 
 // Load reads a flora: characters.yaml, sources.yaml, defaults.yaml, and one file
 // per genus.
@@ -31,6 +36,10 @@ func Load(dir fs.FS) (*Flora, error) {
 	r.characters()
 	r.sources()
 	r.defaults = r.values(r.open(defaultsFile))
+	for id, e := range r.defaults {
+		e.Usual = true
+		r.defaults[id] = e
+	}
 	if len(r.errs) > 0 { // every genus file would repeat them
 		return nil, errors.Join(r.errs...)
 	}
@@ -39,7 +48,7 @@ func Load(dir fs.FS) (*Flora, error) {
 		return nil, fmt.Errorf("listing the flora: %w", err)
 	}
 	for _, name := range names {
-		if !slices.Contains([]string{charactersFile, sourcesFile, defaultsFile}, name) {
+		if !slices.Contains(shared, name) {
 			r.genus(name)
 		}
 	}
@@ -48,6 +57,12 @@ func Load(dir fs.FS) (*Flora, error) {
 	for i, t := range f.Taxa {
 		f.byName[t.Name] = i
 	}
+	if slices.Contains(names, alikeFile) {
+		r.alike()
+	}
+	slices.SortFunc(f.Remarks, func(a, b Remark) int {
+		return cmp.Or(strings.Compare(a.File, b.File), cmp.Compare(a.Line, b.Line), strings.Compare(a.Character, b.Character))
+	})
 	if len(f.Taxa) == 0 && len(r.errs) == 0 {
 		r.errs = append(r.errs, errors.New("the flora has no genus files"))
 	}
@@ -64,7 +79,8 @@ type reader struct {
 	flora *Flora
 	errs  []error
 
-	defaults map[string]Entry // what a taxon shows unless its file says otherwise
+	taxonName string           // whose values are being read, if a taxon's
+	defaults  map[string]Entry // what a taxon shows unless its file says otherwise
 }
 
 func (r *reader) fail(n *yaml.Node, format string, args ...any) {
@@ -73,6 +89,16 @@ func (r *reader) fail(n *yaml.Node, format string, args ...any) {
 
 // open reads a file into its top mapping, or reports why not.
 func (r *reader) open(name string) *yaml.Node {
+	top := r.parse(name)
+	if top != nil && top.Kind != yaml.MappingNode {
+		r.fail(top, "want keys and values at the top")
+		return nil
+	}
+	return top
+}
+
+// parse reads a file into its top node, or reports why not.
+func (r *reader) parse(name string) *yaml.Node {
 	r.file = name
 	text, err := fs.ReadFile(r.dir, name)
 	if err != nil {
@@ -84,8 +110,8 @@ func (r *reader) open(name string) *yaml.Node {
 		r.errs = append(r.errs, fmt.Errorf("%s: %w", path.Base(name), err))
 		return nil
 	}
-	if len(doc.Content) != 1 || doc.Content[0].Kind != yaml.MappingNode {
-		r.errs = append(r.errs, fmt.Errorf("%s: want keys and values at the top", name))
+	if len(doc.Content) != 1 {
+		r.errs = append(r.errs, fmt.Errorf("%s: is empty", name))
 		return nil
 	}
 	return doc.Content[0]
@@ -105,6 +131,36 @@ func (r *reader) decode(n *yaml.Node, v any) {
 func (r *reader) word(n *yaml.Node, what, word string, known []string) {
 	if err := nearest.Unknown(what, word, known); err != nil {
 		r.fail(n, "%w", err)
+	}
+}
+
+// alike reads the lines on what tells look-alikes apart.
+func (r *reader) alike() {
+	top := r.parse(alikeFile)
+	if top == nil {
+		return
+	}
+	if top.Kind != yaml.SequenceNode {
+		r.fail(top, "want a list of pairs")
+		return
+	}
+	for _, n := range top.Content {
+		var a Alike
+		r.onlyKeys(n, "a pair", []string{"pair", "by", "line"})
+		r.decode(n, &a)
+		for _, name := range a.Pair {
+			r.word(n, "taxon", name, r.flora.TaxonNames())
+		}
+		for _, id := range a.By {
+			r.word(n, "character", id, r.flora.CharacterIDs())
+		}
+		if len(a.By) == 0 || a.Line == "" {
+			r.fail(n, "%s and %s: a pair needs the characters it goes by, and a line", a.Pair[0], a.Pair[1])
+		}
+		if r.flora.Apart(a.Pair[0], a.Pair[1]) != nil {
+			r.fail(n, "%s and %s stand twice", a.Pair[0], a.Pair[1])
+		}
+		r.flora.Alike = append(r.flora.Alike, a)
 	}
 }
 

@@ -2,6 +2,7 @@ package flora
 
 import (
 	"maps"
+	"math"
 	"slices"
 
 	"go.yaml.in/yaml/v3"
@@ -85,7 +86,10 @@ func (r *reader) genus(name string) {
 		if len(t.Sources) == 0 {
 			r.fail(n, "%s: names no source", t.Name)
 		}
+		r.taxonName = t.Name
 		own := r.values(child(n, "values"))
+		r.contradictions(child(n, "values"), own, shared, groups[t.Group])
+		r.taxonName = ""
 		t.Values = maps.Clone(r.defaults)
 		maps.Copy(t.Values, shared)
 		maps.Copy(t.Values, groups[t.Group])
@@ -93,6 +97,38 @@ func (r *reader) genus(name string) {
 		r.derive(n, &t, own)
 		r.flora.Taxa = append(r.flora.Taxa, t)
 	}
+}
+
+// contradictions remarks on values that share nothing with those of the group
+// or genus they stand in for, where no note says why.
+func (r *reader) contradictions(n *yaml.Node, own map[string]Entry, above ...map[string]Entry) {
+	for id, e := range own {
+		for _, values := range above {
+			general, ok := values[id]
+			a, b := &e.Cells[Mature][Breast], &general.Cells[Mature][Breast]
+			if ok && e.Note == "" && a.Knowledge == evidence.Known && b.Knowledge == evidence.Known && disjoint(a, b) {
+				r.remark(n, id, "shares nothing with the value of its group or genus, and no note says why")
+			}
+		}
+	}
+}
+
+// disjoint says whether two values have no state, or no part of a range, in
+// common.
+func disjoint(a, b *evidence.Value) bool {
+	if len(a.Normals) > 0 {
+		x, y := a.Normals[0], b.Normals[0]
+		return math.Abs(x.Mean-y.Mean) > 2*(math.Sqrt(x.Var)+math.Sqrt(y.Var))
+	}
+	if len(a.Dist) == 0 {
+		return math.Abs(a.Chance-b.Chance) > 0.8
+	}
+	for i := range a.Dist {
+		if a.Dist[i] > 0 && b.Dist[i] > 0 {
+			return false
+		}
+	}
+	return true
 }
 
 func (r *reader) taxon(n *yaml.Node) Taxon {

@@ -45,10 +45,13 @@ func (r *reader) sourced(ch *Character, n *yaml.Node, e *Entry) *yaml.Node {
 	if v == nil {
 		return n
 	}
-	r.onlyKeys(n, ch.ID, []string{"value", "source"})
+	r.onlyKeys(n, ch.ID, []string{"value", "source", "note"})
 	if s := child(n, "source"); s != nil {
 		e.Source = s.Value
 		r.knownSources(s, []string{s.Value})
+	}
+	if note := child(n, "note"); note != nil {
+		e.Note = note.Value
 	}
 	return v
 }
@@ -122,11 +125,20 @@ func (r *reader) states(ch *Character, n *yaml.Node) evidence.Value {
 	if total == 0 {
 		return evidence.Value{}
 	}
+	if n.Kind == yaml.MappingNode && (total < leastWritten || total > mostWritten) {
+		r.remark(n, ch.ID, "the frequency words add up to %.2f; is one missing, or too strong?", total)
+	}
 	for i := range weights {
 		weights[i] /= total
 	}
 	return evidence.Value{Knowledge: evidence.Known, Dist: weights}
 }
+
+// The frequency words of one character are meant to add up to about 1.
+const (
+	leastWritten = 0.55
+	mostWritten  = 3.5
+)
 
 func (r *reader) frequency(ch *Character, n *yaml.Node) float64 {
 	f, ok := FrequencyWord[n.Value]
@@ -201,6 +213,12 @@ func (r *reader) onlyKeys(n *yaml.Node, what string, known []string) {
 		}
 		seen[k.Value] = true
 	}
+}
+
+// remark notes something that can be read but looks unintended.
+func (r *reader) remark(n *yaml.Node, character, format string, args ...any) {
+	r.flora.Remarks = append(r.flora.Remarks, Remark{File: r.file, Line: n.Line, Taxon: r.taxonName,
+		Character: character, Words: fmt.Sprintf(format, args...)})
 }
 
 // describe puts a position before a message.
