@@ -10,22 +10,22 @@ import (
 
 	"palethicket/core/calibration"
 	"palethicket/core/flora"
-	"palethicket/core/record"
-	files "palethicket/flora"
 )
 
 type calibrateCmd struct {
+	floraFlag
+	Region    string `help:"Whose trees are drawn." default:"eastern-north-america"`
 	Specimens int    `help:"How many specimens to draw." default:"1000000"`
 	Seed      uint64 `help:"Seed of the draws." default:"1"`
 	Out       string `help:"Folder for calibration.md and calibration.svg." default:"." type:"path"`
 }
 
 func (c *calibrateCmd) Run(ctx context.Context) error {
-	f, err := flora.Load(files.Files)
+	f, err := c.load()
 	if err != nil {
 		return err
 	}
-	pool, err := f.Pool(flora.PoolKey{Region: record.DefaultRegion, Age: flora.AnyAge})
+	pool, err := f.Pool(flora.PoolKey{Region: c.Region, Age: flora.AnyAge})
 	if err != nil {
 		return err
 	}

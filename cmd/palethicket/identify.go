@@ -8,12 +8,11 @@ import (
 	"os"
 	"runtime/debug"
 
-	"palethicket/core/flora"
 	"palethicket/core/identify"
-	files "palethicket/flora"
 )
 
 type identifyCmd struct {
+	floraFlag
 	In  string `help:"File of field records (JSON); - reads standard input." default:"-"`
 	Out string `help:"File for the results; - writes standard output." default:"-"`
 
@@ -23,7 +22,7 @@ type identifyCmd struct {
 }
 
 func (c *identifyCmd) Run(ctx context.Context) (err error) {
-	f, err := flora.Load(files.Files)
+	f, err := c.load()
 	if err != nil {
 		return err
 	}

@@ -15,6 +15,7 @@ type cli struct {
 	Serve     serveCmd     `cmd:"" help:"Serve the application over a book of your own."`
 	Demo      demoCmd      `cmd:"" help:"Serve the invented Lantern Creek forest, in a book of its own."`
 	Identify  identifyCmd  `cmd:"" help:"Answer a file of field records."`
+	Flora     floraCmd     `cmd:"" help:"Look into the flora."`
 	Calibrate calibrateCmd `cmd:"" help:"Draw specimens and see whether posteriors come true."`
 	OpenAPI   openAPICmd   `cmd:"" name:"openapi" help:"Print the description of the HTTP interface."`
 }

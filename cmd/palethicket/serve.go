@@ -24,12 +24,17 @@ import (
 )
 
 type serveCmd struct {
+	floraFlag
 	Data   string `help:"The book: one SQLite file, made when there is none." default:"palethicket.db" type:"path" env:"PALETHICKET_DATA"`
 	Listen string `help:"Address to serve at." default:"127.0.0.1:8080" env:"PALETHICKET_LISTEN"`
 }
 
 func (c *serveCmd) Run(ctx context.Context) error {
-	return serve(ctx, c.Data, c.Listen, func(context.Context, *store.Store, *flora.Flora) error { return nil })
+	f, err := c.load()
+	if err != nil {
+		return err
+	}
+	return serve(ctx, f, c.Data, c.Listen, func(context.Context, *store.Store, *flora.Flora) error { return nil })
 }
 
 type demoCmd struct {
@@ -37,7 +42,13 @@ type demoCmd struct {
 	Listen string `help:"Address to serve at." default:"127.0.0.1:8080"`
 }
 
-func (c *demoCmd) Run(ctx context.Context) error { return serve(ctx, c.Data, c.Listen, demo.Fill) }
+func (c *demoCmd) Run(ctx context.Context) error {
+	f, err := flora.Load(files.Files)
+	if err != nil {
+		return err
+	}
+	return serve(ctx, f, c.Data, c.Listen, demo.Fill)
+}
 
 type openAPICmd struct{}
 
@@ -53,11 +64,7 @@ func (c *openAPICmd) Run() error {
 
 // serve opens the book, fills it, and answers until ctx is done; then it
 // finishes what it was answering.
-func serve(ctx context.Context, data, listen string, fill func(context.Context, *store.Store, *flora.Flora) error) (err error) {
-	f, err := flora.Load(files.Files)
-	if err != nil {
-		return err
-	}
+func serve(ctx context.Context, f *flora.Flora, data, listen string, fill func(context.Context, *store.Store, *flora.Flora) error) (err error) {
 	if err := writable(data); err != nil {
 		return err
 	}

@@ -13,10 +13,17 @@ import (
 
 	"palethicket/core/flora"
 	"palethicket/demo"
+	files "palethicket/flora"
 	"palethicket/store"
 )
 
 func nothing(context.Context, *store.Store, *flora.Flora) error { return nil }
+
+func shipped(t *testing.T) *flora.Flora {
+	f, err := flora.Load(files.Files)
+	require.NoError(t, err)
+	return f
+}
 
 // freePort gives an address that nothing listens at.
 func freePort(t *testing.T) string {
@@ -29,7 +36,7 @@ func freePort(t *testing.T) string {
 func TestDemoStartsAndStops(t *testing.T) {
 	ctx, stop := context.WithCancel(t.Context())
 	addr, done := freePort(t), make(chan error, 1)
-	go func() { done <- serve(ctx, filepath.Join(t.TempDir(), "demo.db"), addr, demo.Fill) }()
+	go func() { done <- serve(ctx, shipped(t), filepath.Join(t.TempDir(), "demo.db"), addr, demo.Fill) }()
 	require.Eventually(t, func() bool {
 		res, err := http.Get("http://" + addr + "/api/trees")
 		if err != nil {
@@ -53,7 +60,7 @@ func TestServeSaysWhyNot(t *testing.T) {
 		{filepath.Join(dir, "book.db"), ln.Addr().String(), "is in use by another program"},
 		{filepath.Join(dir, "book.db"), "nowhere", "cannot listen at nowhere"},
 	} {
-		err := serve(t.Context(), c.data, c.listen, nothing)
+		err := serve(t.Context(), shipped(t), c.data, c.listen, nothing)
 		require.ErrorContains(t, err, c.says)
 		require.NotContains(t, err.Error(), "\n")
 	}
@@ -74,7 +81,7 @@ func TestIdentifyFiles(t *testing.T) {
 
 func TestCalibrate(t *testing.T) {
 	dir := t.TempDir()
-	require.NoError(t, (&calibrateCmd{Specimens: 600, Seed: 1, Out: dir}).Run(t.Context()))
+	require.NoError(t, (&calibrateCmd{Region: "british-isles", Specimens: 600, Seed: 1, Out: dir}).Run(t.Context()))
 	text, err := os.ReadFile(filepath.Join(dir, "calibration.md"))
 	require.NoError(t, err)
 	require.Contains(t, string(text), "600 drawn specimens")
@@ -84,6 +91,6 @@ func TestCalibrate(t *testing.T) {
 
 	stopped, stop := context.WithCancel(t.Context())
 	stop()
-	err = (&calibrateCmd{Specimens: 1_000_000, Seed: 1, Out: filepath.Join(dir, "none")}).Run(stopped)
+	err = (&calibrateCmd{Region: "british-isles", Specimens: 1_000_000, Seed: 1, Out: filepath.Join(dir, "none")}).Run(stopped)
 	require.ErrorContains(t, err, "nothing written")
 }

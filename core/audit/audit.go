@@ -161,7 +161,7 @@ func lines(f *flora.Flora) (out []Finding) {
 	for _, t := range f.Taxa {
 		all.Abundance[t.Name] = "common"
 	}
-	all.Name, all.Region = "all", flora.Regions[0]
+	all.Name, all.Region = "all", f.RegionsOf()[0]
 	whole, err := f.With(all)
 	if err != nil {
 		return []Finding{{"the whole flora", err.Error()}}

@@ -25,11 +25,12 @@ type Flora struct {
 	Alike      []Alike  // what tells look-alikes apart
 	Remarks    []Remark // what the files say that wants a second look
 
-	byID   map[string]int // character id to index
-	byName map[string]int // scientific name to index
-	lists  map[string]*List
-	mu     sync.Mutex
-	pools  map[PoolKey]*Pool
+	byID    map[string]int // character id to index
+	byName  map[string]int // scientific name to index
+	regions []string       // whether or not it has taxa there
+	lists   map[string]*List
+	mu      sync.Mutex
+	pools   map[PoolKey]*Pool
 }
 
 // Character is one thing that can be looked at on a leafless tree.
@@ -168,15 +169,15 @@ type Entry struct {
 
 // The words the files use.
 var (
-	AgeWords      = []string{"young", "mature", "old"}
-	ZoneWords     = []string{"base", "breast", "upper"}
-	AbundanceWord = map[string]float64{"abundant": 1, "common": 0.5, "occasional": 0.15, "rare": 0.03}
-	FrequencyWord = map[string]float64{"always": 0.98, "usually": 0.85, "often": 0.60, "sometimes": 0.30, "rarely": 0.08}
-	Regions       = []string{"eastern-north-america", "british-isles"}
-	reachWords    = []string{"afar", "crown", "trunk", "hand", "ground"}
-	harmWords     = []string{"none", "scratch", "flake", "twig"}
-	statusWords   = []string{"native", "planted", "invasive"}
-	cautionWords  = []string{"toxic", "irritant", "dead-limbs", "thorns", "declining", "protected"}
+	AgeWords       = []string{"young", "mature", "old"}
+	ZoneWords      = []string{"base", "breast", "upper"}
+	AbundanceWord  = map[string]float64{"abundant": 1, "common": 0.5, "occasional": 0.15, "rare": 0.03}
+	FrequencyWord  = map[string]float64{"always": 0.98, "usually": 0.85, "often": 0.60, "sometimes": 0.30, "rarely": 0.08}
+	shippedRegions = []string{"eastern-north-america", "british-isles"}
+	reachWords     = []string{"afar", "crown", "trunk", "hand", "ground"}
+	harmWords      = []string{"none", "scratch", "flake", "twig"}
+	statusWords    = []string{"native", "planted", "invasive"}
+	cautionWords   = []string{"toxic", "irritant", "dead-limbs", "thorns", "declining", "protected"}
 )
 
 // neverSeen is a sign's chance under the word "never".
@@ -226,13 +227,16 @@ func (f *Flora) CharacterIDs() []string {
 // RegionsOf lists the regions the flora has taxa for.
 func (f *Flora) RegionsOf() []string {
 	var have []string
-	for _, r := range Regions {
+	for _, r := range f.regions {
 		if slices.ContainsFunc(f.Taxa, func(t Taxon) bool { return t.Abundance[r] != "" }) {
 			have = append(have, r)
 		}
 	}
 	return have
 }
+
+// HomeRegion is the region of a record that names none.
+func (f *Flora) HomeRegion() string { return f.RegionsOf()[0] }
 
 // PoolNames lists what a pool can be asked for by: the regions, then the lists.
 func (f *Flora) PoolNames() []string {

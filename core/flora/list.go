@@ -27,7 +27,7 @@ type List struct {
 // everything that is wrong with them.
 func (f *Flora) With(lists ...List) (*Flora, error) {
 	out := &Flora{Characters: f.Characters, Taxa: f.Taxa, Sources: f.Sources, Alike: f.Alike, Remarks: f.Remarks,
-		byID: f.byID, byName: f.byName, lists: map[string]*List{}, pools: map[PoolKey]*Pool{}}
+		byID: f.byID, byName: f.byName, regions: f.regions, lists: map[string]*List{}, pools: map[PoolKey]*Pool{}}
 	var errs []error
 	for _, l := range lists {
 		if err := f.CheckList(&l); err != nil {
@@ -64,7 +64,7 @@ func (f *Flora) CheckList(l *List) error {
 	if strings.TrimSpace(l.Name) == "" {
 		errs = append(errs, errors.New("a list needs a name"))
 	}
-	if slices.Contains(Regions, l.Name) {
+	if slices.Contains(f.regions, l.Name) {
 		errs = append(errs, fmt.Errorf("a list cannot have the name of a region, %s", l.Name))
 	}
 	if err := nearest.Unknown("region", l.Region, f.RegionsOf()); err != nil {

@@ -30,18 +30,9 @@ var shared = []string{charactersFile, sourcesFile, defaultsFile, alikeFile}
 // per genus.
 // The error joins everything that is wrong, each with its file and line.
 func Load(dir fs.FS) (*Flora, error) {
-	r := &reader{dir: dir, flora: &Flora{
-		Sources: map[string]Source{}, byID: map[string]int{}, byName: map[string]int{}, pools: map[PoolKey]*Pool{},
-	}}
-	r.characters()
-	r.sources()
-	r.defaults = r.values(r.open(defaultsFile))
-	for id, e := range r.defaults {
-		e.Usual = true
-		r.defaults[id] = e
-	}
-	if len(r.errs) > 0 { // every genus file would repeat them
-		return nil, errors.Join(r.errs...)
+	r, err := newReader(dir)
+	if err != nil {
+		return nil, err
 	}
 	names, err := fs.Glob(dir, "*.yaml")
 	if err != nil {
@@ -49,22 +40,73 @@ func Load(dir fs.FS) (*Flora, error) {
 	}
 	for _, name := range names {
 		if !slices.Contains(shared, name) {
-			r.genus(name)
+			r.genus(r.open(name))
 		}
 	}
+	if slices.Contains(names, alikeFile) {
+		r.alike(r.parse(alikeFile))
+	}
+	return r.finish()
+}
+
+// LoadOutside reads a flora of one's own from one file: the keys regions,
+// sources, genera and look-alikes, of which only genera must be there. Each
+// genus is written as in a genus file. Characters, defaults and the sources of
+// shipped stand beside it; its taxa do not.
+func LoadOutside(shipped fs.FS, name string, text []byte) (*Flora, error) {
+	r, err := newReader(shipped)
+	if err != nil {
+		return nil, err
+	}
+	top := r.parseText(name, text)
+	if top == nil {
+		return nil, errors.Join(r.errs...)
+	}
+	if top.Kind != yaml.MappingNode {
+		r.fail(top, "want keys and values at the top")
+		return nil, errors.Join(r.errs...)
+	}
+	r.onlyKeys(top, "an outside flora", []string{"regions", "sources", "genera", "look-alikes"})
+	if regions := child(top, "regions"); regions != nil {
+		r.flora.regions = nil
+		r.decode(regions, &r.flora.regions)
+	}
+	r.decode(child(top, "sources"), &r.flora.Sources)
+	if genera := child(top, "genera"); genera != nil {
+		for _, n := range genera.Content {
+			r.genus(n)
+		}
+	}
+	r.alike(child(top, "look-alikes"))
+	return r.finish()
+}
+
+// newReader reads what the genera rest on.
+func newReader(dir fs.FS) (*reader, error) {
+	r := &reader{dir: dir, flora: &Flora{Sources: map[string]Source{}, byID: map[string]int{}, byName: map[string]int{},
+		regions: shippedRegions, pools: map[PoolKey]*Pool{}}}
+	r.characters()
+	r.sources()
+	r.defaults = r.values(r.open(defaultsFile))
+	for id, e := range r.defaults {
+		e.Usual = true
+		r.defaults[id] = e
+	}
+	return r, errors.Join(r.errs...) // every genus would repeat them
+}
+
+// finish puts the taxa in order and gives the flora, or all that is wrong.
+func (r *reader) finish() (*Flora, error) {
 	f := r.flora
 	slices.SortFunc(f.Taxa, func(a, b Taxon) int { return strings.Compare(a.Name, b.Name) })
 	for i, t := range f.Taxa {
 		f.byName[t.Name] = i
 	}
-	if slices.Contains(names, alikeFile) {
-		r.alike()
-	}
 	slices.SortFunc(f.Remarks, func(a, b Remark) int {
 		return cmp.Or(strings.Compare(a.File, b.File), cmp.Compare(a.Line, b.Line), strings.Compare(a.Character, b.Character))
 	})
 	if len(f.Taxa) == 0 && len(r.errs) == 0 {
-		r.errs = append(r.errs, errors.New("the flora has no genus files"))
+		r.errs = append(r.errs, errors.New("the flora has no taxa"))
 	}
 	if len(r.errs) > 0 {
 		return nil, errors.Join(r.errs...)
@@ -99,12 +141,16 @@ func (r *reader) open(name string) *yaml.Node {
 
 // parse reads a file into its top node, or reports why not.
 func (r *reader) parse(name string) *yaml.Node {
-	r.file = name
 	text, err := fs.ReadFile(r.dir, name)
 	if err != nil {
 		r.errs = append(r.errs, fmt.Errorf("reading the flora: %w", err))
 		return nil
 	}
+	return r.parseText(name, text)
+}
+
+func (r *reader) parseText(name string, text []byte) *yaml.Node {
+	r.file = name
 	var doc yaml.Node
 	if err := yaml.Unmarshal(text, &doc); err != nil {
 		r.errs = append(r.errs, fmt.Errorf("%s: %w", path.Base(name), err))
@@ -135,8 +181,7 @@ func (r *reader) word(n *yaml.Node, what, word string, known []string) {
 }
 
 // alike reads the lines on what tells look-alikes apart.
-func (r *reader) alike() {
-	top := r.parse(alikeFile)
+func (r *reader) alike(top *yaml.Node) {
 	if top == nil {
 		return
 	}
@@ -144,12 +189,16 @@ func (r *reader) alike() {
 		r.fail(top, "want a list of pairs")
 		return
 	}
+	known := make([]string, len(r.flora.Taxa))
+	for i, t := range r.flora.Taxa {
+		known[i] = t.Name
+	}
 	for _, n := range top.Content {
 		var a Alike
 		r.onlyKeys(n, "a pair", []string{"pair", "by", "line"})
 		r.decode(n, &a)
 		for _, name := range a.Pair {
-			r.word(n, "taxon", name, r.flora.TaxonNames())
+			r.word(n, "taxon", name, known)
 		}
 		for _, id := range a.By {
 			r.word(n, "character", id, r.flora.CharacterIDs())

@@ -48,9 +48,12 @@ var (
 
 // genus reads one genus file: what all its members share, what each group
 // shares, and the taxa. The more particular value stands.
-func (r *reader) genus(name string) {
-	top := r.open(name)
+func (r *reader) genus(top *yaml.Node) {
 	if top == nil {
+		return
+	}
+	if top.Kind != yaml.MappingNode {
+		r.fail(top, "want a genus, with its keys and values")
 		return
 	}
 	r.onlyKeys(top, "genus file", genusKeys)
@@ -146,11 +149,11 @@ func (r *reader) taxon(n *yaml.Node) Taxon {
 		r.fail(n, "%s: no abundance for any region", w.Name)
 	}
 	for region, word := range w.Abundance {
-		r.word(n, "region", region, Regions)
+		r.word(n, "region", region, r.flora.regions)
 		r.word(n, "abundance word", word, slices.Sorted(maps.Keys(AbundanceWord)))
 	}
 	for region, names := range w.NamesIn {
-		r.word(n, "region", region, Regions)
+		r.word(n, "region", region, r.flora.regions)
 		if len(names) == 0 {
 			r.fail(n, "%s: names_in: no name for %s", w.Name, region)
 		}

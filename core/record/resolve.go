@@ -28,7 +28,7 @@ func Resolve(f *flora.Flora, rec *Record) (*Tree, error) {
 	var p problems
 	key := flora.PoolKey{Region: rec.Region, Age: flora.AnyAge, Flat: rec.Flat}
 	if key.Region == "" {
-		key.Region = DefaultRegion
+		key.Region = f.HomeRegion()
 	}
 	if rec.Age != "" {
 		p.word("age", rec.Age, flora.AgeWords)

@@ -1,0 +1,197 @@
+package main
+
+import (
+	"cmp"
+	"errors"
+	"fmt"
+	"io"
+	"maps"
+	"os"
+	"path/filepath"
+	"slices"
+
+	"palethicket/core/accuracy"
+	"palethicket/core/audit"
+	"palethicket/core/flora"
+	files "palethicket/flora"
+)
+
+// floraFlag lets a command use another flora than the one inside the program.
+type floraFlag struct {
+	Flora string   `help:"A flora of your own: a file, or a folder laid out as the program's own (docs/flora-format.md)." type:"path" env:"PALETHICKET_FLORA"`
+	Lists []string `name:"list" help:"A list of the trees of one tract (YAML), which records may name as their region." type:"path"`
+}
+
+func (c *floraFlag) load() (*flora.Flora, error) {
+	f, err := c.taxa()
+	if err != nil || len(c.Lists) == 0 {
+		return f, err
+	}
+	var lists []flora.List
+	for _, path := range c.Lists {
+		l, err := readList(path)
+		if err != nil {
+			return nil, err
+		}
+		lists = append(lists, l)
+	}
+	return f.With(lists...)
+}
+
+func (c *floraFlag) taxa() (*flora.Flora, error) {
+	if c.Flora == "" {
+		return flora.Load(files.Files)
+	}
+	info, err := os.Stat(c.Flora)
+	if err != nil {
+		return nil, fmt.Errorf("reading the flora: %w", err)
+	}
+	if info.IsDir() {
+		return flora.Load(os.DirFS(c.Flora))
+	}
+	text, err := os.ReadFile(c.Flora)
+	if err != nil {
+		return nil, fmt.Errorf("reading the flora: %w", err)
+	}
+	return flora.LoadOutside(files.Files, filepath.Base(c.Flora), text)
+}
+
+func readList(path string) (flora.List, error) {
+	in, err := os.Open(path)
+	if err != nil {
+		return flora.List{}, fmt.Errorf("reading the list: %w", err)
+	}
+	defer in.Close()
+	l, err := flora.ReadListYAML(in)
+	if err != nil {
+		return flora.List{}, fmt.Errorf("%s: %w", path, err)
+	}
+	return l, nil
+}
+
+type floraCmd struct {
+	Check    floraCheckCmd    `cmd:"" help:"Look the flora over; fails if there is anything to correct."`
+	Sources  floraSourcesCmd  `cmd:"" help:"List the works that values follow, and how many follow each."`
+	Coverage floraCoverageCmd `cmd:"" help:"Draw what is known of each taxon as a picture."`
+	Accuracy floraAccuracyCmd `cmd:"" help:"Name specimens from handbooks, and drawn ones, and say how often it comes out right."`
+	List     floraListCmd     `cmd:"" help:"Write a region's trees as a list, to make one's own of."`
+}
+
+type floraCheckCmd struct{ floraFlag }
+
+func (c *floraCheckCmd) Run() error {
+	f, err := c.load()
+	if err != nil {
+		return err
+	}
+	found := audit.Check(f)
+	for _, finding := range found {
+		fmt.Printf("%s: %s\n", finding.About, finding.Words)
+	}
+	fmt.Printf("%d taxa, %d characters, %d look-alikes with a line\n", len(f.Taxa), len(f.Characters), len(f.Alike))
+	if len(found) > 0 {
+		return fmt.Errorf("%d things to correct", len(found))
+	}
+	return nil
+}
+
+type floraSourcesCmd struct{ floraFlag }
+
+func (c *floraSourcesCmd) Run() error {
+	f, err := c.load()
+	if err != nil {
+		return err
+	}
+	taxa, values := map[string]int{}, map[string]int{}
+	for _, t := range f.Taxa {
+		for _, key := range t.Sources {
+			taxa[key]++
+		}
+		for _, e := range t.Values {
+			if e.Source != "" {
+				values[e.Source]++
+			}
+		}
+	}
+	keys := slices.SortedFunc(maps.Keys(f.Sources), func(a, b string) int {
+		return cmp.Or(cmp.Compare(taxa[b], taxa[a]), cmp.Compare(a, b))
+	})
+	for _, key := range keys {
+		s := f.Sources[key]
+		fmt.Printf("%s: %s\n  followed for %d taxa and, by itself, for %d values", key, s.Title, taxa[key], values[key])
+		if s.Note != "" {
+			fmt.Printf("; %s", s.Note)
+		}
+		fmt.Println()
+	}
+	return nil
+}
+
+type floraCoverageCmd struct {
+	floraFlag
+	Out string `help:"File for the picture (SVG)." default:"coverage.svg" type:"path"`
+}
+
+func (c *floraCoverageCmd) Run() error {
+	f, err := c.load()
+	if err != nil {
+		return err
+	}
+	return writeFile(c.Out, func(w io.Writer) error { return audit.WritePicture(w, f) })
+}
+
+type floraAccuracyCmd struct {
+	floraFlag
+	Cases string `help:"File of specimens whose names are known." default:"core/accuracy/testdata/handbook.yaml" type:"path"`
+	Each  int    `help:"How many specimens to draw of each taxon." default:"200"`
+	Out   string `help:"File for the report." default:"accuracy.md" type:"path"`
+}
+
+func (c *floraAccuracyCmd) Run() error {
+	f, err := c.load()
+	if err != nil {
+		return err
+	}
+	in, err := os.Open(c.Cases)
+	if err != nil {
+		return fmt.Errorf("reading the cases: %w", err)
+	}
+	defer in.Close()
+	cases, err := accuracy.ReadCases(in)
+	if err != nil {
+		return err
+	}
+	outcomes, err := accuracy.Judge(f, cases)
+	if err != nil {
+		return err
+	}
+	drawn := map[string][]accuracy.Simulated{}
+	for _, region := range f.RegionsOf() {
+		if drawn[region], err = accuracy.Simulate(f, region, c.Each, 1); err != nil {
+			return err
+		}
+	}
+	return writeFile(c.Out, func(w io.Writer) error { return accuracy.WriteReport(w, outcomes, drawn, c.Each) })
+}
+
+type floraListCmd struct {
+	floraFlag
+	Region string `help:"The region." default:"eastern-north-america"`
+	Name   string `help:"What the list is to be called." default:"our trees"`
+	Format string `help:"yaml or csv." enum:"yaml,csv" default:"yaml"`
+}
+
+func (c *floraListCmd) Run() error {
+	f, err := c.load()
+	if err != nil {
+		return err
+	}
+	l := f.RegionList(c.Region)
+	if l.Name = c.Name; len(l.Abundance) == 0 {
+		return errors.Join(fmt.Errorf("no trees of %q", c.Region), f.CheckList(&l))
+	}
+	if c.Format == "csv" {
+		return l.WriteCSV(os.Stdout, f)
+	}
+	return l.WriteYAML(os.Stdout)
+}

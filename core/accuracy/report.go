@@ -1,0 +1,114 @@
+package accuracy
+
+import (
+	"cmp"
+	"fmt"
+	"io"
+	"slices"
+	"strings"
+)
+
+// worst is how many taxa of a region are listed in a report.
+const worst = 20
+
+// Tally counts outcomes.
+type Tally struct{ Cases, First, FirstThree, Credible, Far, Wrong int }
+
+// Count adds outcomes up.
+func Count(out []Outcome) (t Tally) {
+	for _, o := range out {
+		t.Cases++
+		t.First += count(o.Place == 1)
+		t.FirstThree += count(o.Place <= 3)
+		t.Credible += count(o.Credible)
+		t.Far += count(o.Far)
+		t.Wrong += count(!o.Right)
+	}
+	return t
+}
+
+func count(yes bool) int {
+	if yes {
+		return 1
+	}
+	return 0
+}
+
+// WriteReport writes what came of the cases, and of specimens drawn for each
+// region.
+func WriteReport(w io.Writer, out []Outcome, drawn map[string][]Simulated, each int) error {
+	p := printer{w: w}
+	t := Count(out)
+	p.line("# Accuracy\n")
+	p.line("## Partial specimens from handbooks\n")
+	p.line("%d specimens, written from winter keys and species accounts, from memory of those works:", t.Cases)
+	p.line("%d come first, %d are in the first three, %d in the credible set. %d are named as far as the account's author", t.First, t.FirstThree, t.Credible, t.Far)
+	p.line("would name them, or farther; %d are given a wrong name.\n", t.Wrong)
+	p.line("| | tree | place | posterior | named | as far as the account |\n| --- | --- | ---: | ---: | --- | --- |")
+	for _, o := range out {
+		if o.Place > 1 || !o.Credible || !o.Far || !o.Right {
+			p.line("| %s | *%s* | %d | %.2f | %s | %s |", o.ID, o.Tree, o.Place, o.Share, o.Named, yesNo(o.Far))
+		}
+	}
+	p.line("\nOnly those that fell short are listed.\n\n## Drawn specimens\n")
+	p.line("%d mature specimens of each taxon drawn from the flora's own values, scored with usual certainty, every taxon taken", each)
+	p.line("as equally common. Share that comes first, and why it is not more. Where bark alone gives 0.00, another tree shows the")
+	p.line("same bark at least as often.")
+	for _, region := range sortedKeys(drawn) {
+		p.region(region, drawn[region])
+	}
+	return p.err
+}
+
+func (p *printer) region(region string, drawn []Simulated) {
+	full, bark := 0.0, 0.0
+	for _, s := range drawn {
+		full += s.Full / float64(len(drawn))
+		bark += s.BarkOnly / float64(len(drawn))
+	}
+	p.line("\n### %s\n\n%d taxa: %.1f %% with complete twig and bark, %.1f %% with bark alone. The worst %d with twig and bark:\n",
+		strings.ReplaceAll(region, "-", " "), len(drawn), 100*full, 100*bark, worst)
+	p.line("| tree | twig and bark | bark alone | mostly taken for | what it takes |\n| --- | ---: | ---: | --- | --- |")
+	for _, s := range drawn[:min(worst, len(drawn))] {
+		p.line("| *%s* | %.2f | %.2f | *%s* | %s |", s.Taxon, s.Full, s.BarkOnly, s.TakenFor, s.Reason)
+	}
+	byBark := slices.Clone(drawn)
+	slices.SortStableFunc(byBark, func(a, b Simulated) int { return cmp.Compare(a.BarkOnly, b.BarkOnly) })
+	p.line("\nThe worst %d with bark alone: %s.", worst, listed(byBark[:min(worst, len(byBark))]))
+}
+
+func listed(drawn []Simulated) string {
+	out := make([]string, len(drawn))
+	for i, s := range drawn {
+		out[i] = fmt.Sprintf("*%s* %.2f", s.Taxon, s.BarkOnly)
+	}
+	return strings.Join(out, ", ")
+}
+
+func yesNo(b bool) string {
+	if b {
+		return "yes"
+	}
+	return "no"
+}
+
+func sortedKeys(m map[string][]Simulated) []string {
+	var keys []string
+	for k := range m {
+		keys = append(keys, k)
+	}
+	slices.Sort(keys)
+	return keys
+}
+
+// printer keeps the first error of many writes.
+type printer struct {
+	w   io.Writer
+	err error
+}
+
+func (p *printer) line(format string, args ...any) {
+	if p.err == nil {
+		_, p.err = fmt.Fprintf(p.w, format+"\n", args...)
+	}
+}
