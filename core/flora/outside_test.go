@@ -51,7 +51,7 @@ func TestAnOutsideFlora(t *testing.T) {
 		{"{lantern-creek: rare}", "{british-isles: rare}", `unknown region "british-isles"`},
 		{"by: [twig.color]", "by: [twig.colour]", `unknown character "twig.colour"`},
 		{"Rosa altera]", "Rosa alterna]", `unknown taxon "Rosa alterna"; did you mean "Rosa altera"?`},
-		{"twig.color: red", "twig.color: rad", `roses.yaml:16: twig.color: unknown state "rad"`},
+		{"twig.color: red", "twig.color: rad", `roses.yaml:15: twig.color: unknown state "rad"`},
 	} {
 		_, err := flora.LoadOutside(files.Files, "roses.yaml", []byte(strings.Replace(outside, c.old, c.new, 1)))
 		require.ErrorContains(t, err, c.says)
