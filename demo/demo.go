@@ -4,6 +4,7 @@
 package demo
 
 import (
+	"bytes"
 	"context"
 	_ "embed"
 	"fmt"
@@ -22,6 +23,9 @@ import (
 
 //go:embed lantern-creek.yaml
 var scenario []byte
+
+//go:embed trees-here.yaml
+var treesHere []byte
 
 type forest struct {
 	Tract string `yaml:"tract"`
@@ -59,6 +63,16 @@ func Fill(ctx context.Context, s *store.Store, f *flora.Flora) error {
 	if err := yaml.Unmarshal(scenario, &fo); err != nil {
 		return fmt.Errorf("reading the demo forest: %w", err)
 	}
+	here, err := flora.ReadListYAML(bytes.NewReader(treesHere))
+	if err != nil {
+		return fmt.Errorf("reading the demo forest's list: %w", err)
+	}
+	if f, err = f.With(here); err != nil {
+		return fmt.Errorf("reading the demo forest's list: %w", err)
+	}
+	if err := s.PutList(ctx, here); err != nil {
+		return err
+	}
 	engine := identify.NewEngine(f)
 	rng := rand.NewChaCha8([32]byte{'l', 'a', 'n', 't', 'e', 'r', 'n'})
 	for i := range fo.Trees {
@@ -68,11 +82,11 @@ func Fill(ctx context.Context, s *store.Store, f *flora.Flora) error {
 			return fmt.Errorf("demo tree %s: %w", t.Tag, err)
 		}
 		w := writer{clock: at, rng: rng}
-		entries, err := w.log(engine, t)
+		entries, err := w.log(engine, here.Name, t)
 		if err != nil {
 			return fmt.Errorf("demo tree %s: %w", t.Tag, err)
 		}
-		place := store.Tree{ID: w.id(), Tag: t.Tag, Tract: fo.Tract, Stand: t.Stand, Region: record.DefaultRegion}
+		place := store.Tree{ID: w.id(), Tag: t.Tag, Tract: fo.Tract, Stand: t.Stand, Region: here.Name}
 		if err := s.AddTree(ctx, place, entries...); err != nil {
 			return fmt.Errorf("demo tree %s: %w", t.Tag, err)
 		}
@@ -91,7 +105,7 @@ func (w *writer) id() string {
 	return ulid.MustNew(ulid.Timestamp(w.clock), w.rng).String()
 }
 
-func (w *writer) log(engine *identify.Engine, t *tree) ([]logbook.Entry, error) {
+func (w *writer) log(engine *identify.Engine, region string, t *tree) ([]logbook.Entry, error) {
 	var log []logbook.Entry
 	add := func(e logbook.Entry) string {
 		e.ID, e.By = w.id(), t.By
@@ -113,13 +127,13 @@ func (w *writer) log(engine *identify.Engine, t *tree) ([]logbook.Entry, error) 
 		}
 	}
 	for _, n := range t.Names {
-		res, err := engine.Identify(logbook.Replay(log).Record(t.Tag, record.DefaultRegion), identify.Options{})
+		res, err := engine.Identify(logbook.Replay(log).Record(t.Tag, region), identify.Options{})
 		if err != nil {
 			return nil, err
 		}
 		name := &logbook.Naming{Rank: n.Rank, Name: n.Name, Why: n.Why, Leader: res.Ranking[0].Taxon}
 		if n.Rank != "undetermined" {
-			if name.Posterior, err = engine.Share(res, record.DefaultRegion, n.Rank, n.Name); err != nil {
+			if name.Posterior, err = engine.Share(res, region, n.Rank, n.Name); err != nil {
 				return nil, err
 			}
 		}

@@ -56,7 +56,9 @@ func (a *app) start(fill bool) {
 	ln, err := net.Listen("tcp", a.addr)
 	require.NoError(a.t, err)
 	a.addr = ln.Addr().String()
-	srv := &http.Server{Handler: web.New(book, f, slog.New(slog.DiscardHandler)).Handler(pages)}
+	app := web.New(book, f, slog.New(slog.DiscardHandler))
+	require.NoError(a.t, app.Reload(a.t.Context()))
+	srv := &http.Server{Handler: app.Handler(pages)}
 	go srv.Serve(ln)
 	a.stop = func() {
 		srv.Close()
@@ -195,4 +197,17 @@ func (p *page) shot(path string) {
 	if err != nil {
 		p.t.Logf("no picture: %v", err)
 	}
+}
+
+// clear empties a field as a person would.
+func (p *page) clear(css string) {
+	p.t.Helper()
+	p.eval(fmt.Sprintf(`(() => { const f = document.querySelector(%q); f.value = ''; f.dispatchEvent(new Event('input', {bubbles: true})); return '' })()`, css))
+}
+
+// choose picks an option of a select.
+func (p *page) choose(css, value string) {
+	p.t.Helper()
+	p.until(fmt.Sprintf(`[...(document.querySelector(%q)?.options ?? [])].some((o) => o.value === %q)`, css, value))
+	p.eval(fmt.Sprintf(`(() => { const f = document.querySelector(%q); f.value = %q; f.dispatchEvent(new Event('change', {bubbles: true})); return '' })()`, css, value))
 }

@@ -14,22 +14,31 @@ import (
 func TestScreens(t *testing.T) {
 	a := newApp(t, true)
 	for _, v := range []struct {
-		name, tag, shows string
-		width, height    int64
-		press            []string
+		name, path, tag, shows string
+		width, height          int64
+		press                  []string
 	}{
-		{name: "trees", shows: "LC-101", width: deskWidth, height: deskHeight},
+		{name: "trees", path: "/", shows: "LC-101", width: deskWidth, height: deskHeight},
 		{name: "desk", tag: "LC-103", shows: "probably another tree", width: deskWidth, height: deskHeight},
 		{name: "named", tag: "LC-101", shows: "Northern red oak", width: deskWidth, height: deskHeight, press: []string{`[data-section="bark"]`}},
 		{name: "buds", tag: "LC-101", shows: "Bud shape", width: deskWidth, height: deskHeight, press: []string{`[data-section="bud"]`}},
 		{name: "why", tag: "LC-103", shows: "How common here", width: deskWidth, height: deskHeight, press: []string{`[data-why="Acer saccharum"]`}},
-		{name: "trees-phone", shows: "LC-101", width: phoneWidth, height: phoneHeight},
+		{name: "flora", path: "/flora", shows: "Sugar maple", width: deskWidth, height: deskHeight},
+		{name: "taxon", path: "/flora/Fraxinus%20nigra", shows: "What to look for", width: deskWidth, height: deskHeight},
+		{name: "character", path: "/characters/bud.shape", shows: "Mistaken for", width: deskWidth, height: deskHeight},
+		{name: "lists", path: "/lists", shows: "Lantern Creek", width: deskWidth, height: deskHeight},
+		{path: "/flora", shows: "Sugar maple", width: phoneWidth, height: phoneHeight},
+		{path: "/flora/Fraxinus%20nigra", shows: "What to look for", width: phoneWidth, height: phoneHeight},
+		{path: "/characters", shows: "Bud shape", width: phoneWidth, height: phoneHeight},
+		{path: "/characters/bud.shape", shows: "Mistaken for", width: phoneWidth, height: phoneHeight},
+		{path: "/lists", shows: "A list of your own", width: phoneWidth, height: phoneHeight},
+		{name: "trees-phone", path: "/", shows: "LC-101", width: phoneWidth, height: phoneHeight},
 		{name: "desk-phone", tag: "LC-201", shows: "Signs", width: phoneWidth, height: phoneHeight, press: []string{`[data-section="bark"]`}},
 		{name: "standing-phone", tag: "LC-201", shows: "Look at next", width: phoneWidth, height: phoneHeight, press: []string{`nav button:nth-child(3)`}},
 	} {
-		t.Run(v.name, func(t *testing.T) {
+		t.Run(v.name+v.path, func(t *testing.T) {
 			p := newPage(t, v.width, v.height)
-			path := "/"
+			path := v.path
 			if v.tag != "" {
 				path = "/trees/" + a.tree(v.tag)
 			}
@@ -39,7 +48,7 @@ func TestScreens(t *testing.T) {
 			}
 			p.sees(v.shows)
 			p.until(`document.documentElement.scrollWidth <= innerWidth`)
-			if dir := os.Getenv("PT_SCREENSHOTS"); dir != "" {
+			if dir := os.Getenv("PT_SCREENSHOTS"); dir != "" && v.name != "" {
 				p.do(chromedp.Sleep(300 * time.Millisecond)) // let the fonts settle
 				p.shot(filepath.Join(dir, v.name+".png"))
 			}

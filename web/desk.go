@@ -13,6 +13,7 @@ import (
 // Desk is what the interface needs to know once: the characters and the words.
 type Desk struct {
 	Regions      []string    `json:"regions"`
+	Pools        []string    `json:"pools" doc:"What a tree can be ranked among: the regions, then the book's lists"`
 	Sections     []Section   `json:"sections" doc:"The characters in the order of work, from far to near"`
 	From         []From      `json:"from"`
 	Ages         []string    `json:"ages"`
@@ -61,24 +62,24 @@ type From struct {
 
 // TaxonName is a taxon by its names.
 type TaxonName struct {
-	Name    string   `json:"name"`
-	English []string `json:"english"`
-	Group   string   `json:"group"`
-	Genus   string   `json:"genus"`
-	Family  string   `json:"family"`
+	Name    string              `json:"name"`
+	English []string            `json:"english"`
+	NamesIn map[string][]string `json:"names_in"`
+	Group   string              `json:"group"`
+	Genus   string              `json:"genus"`
+	Family  string              `json:"family"`
 }
 
 func (s *Server) deskOperations(api huma.API) {
-	desk := makeDesk(s.flora)
 	huma.Register(api, huma.Operation{OperationID: "desk", Method: http.MethodGet, Path: "/api/desk",
 		Summary: "Characters, states and the words of the record"},
 		func(context.Context, *struct{}) (*struct{ Body Desk }, error) {
-			return &struct{ Body Desk }{desk}, nil
+			return &struct{ Body Desk }{makeDesk(s.flora())}, nil
 		})
 }
 
 func makeDesk(f *flora.Flora) Desk {
-	d := Desk{Regions: f.RegionsOf(), Ages: flora.AgeWords, Zones: flora.ZoneWords, Certainties: record.CertaintyWords,
+	d := Desk{Regions: f.RegionsOf(), Pools: f.PoolNames(), Ages: flora.AgeWords, Zones: flora.ZoneWords, Certainties: record.CertaintyWords,
 		Hows: record.HowWords, Visibilities: record.VisibilityWords, Foliages: record.FoliageWords,
 		Snows: record.SnowWords, Beyond: record.BeyondWords}
 	for _, w := range record.FromWords {
@@ -98,7 +99,7 @@ func makeDesk(f *flora.Flora) Desk {
 		last.Characters = append(last.Characters, wc)
 	}
 	for _, t := range f.Taxa {
-		d.Taxa = append(d.Taxa, TaxonName{t.Name, t.English, t.Group, t.Genus, t.Family})
+		d.Taxa = append(d.Taxa, TaxonName{t.Name, t.English, t.NamesIn, t.Group, t.Genus, t.Family})
 	}
 	return d
 }

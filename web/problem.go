@@ -24,6 +24,10 @@ func (s *Server) problem(err error) error {
 		fields = record.Errors{field}
 	case errors.Is(err, store.ErrNoTree):
 		return huma.Error404NotFound(store.ErrNoTree.Error())
+	case errors.Is(err, store.ErrNoList):
+		return huma.Error404NotFound(store.ErrNoList.Error())
+	case errors.Is(err, store.ErrListInUse):
+		return huma.Error409Conflict(store.ErrListInUse.Error() + "; rank them among another first, or keep it")
 	case errors.Is(err, store.ErrTagTaken):
 		return huma.Error409Conflict(store.ErrTagTaken.Error(),
 			&huma.ErrorDetail{Location: "body.tag", Message: "choose another tag, or open the tree that has it"})

@@ -24,7 +24,7 @@ func (s *Server) questionOperations(api huma.API) {
 			if err != nil {
 				return nil, s.problem(err)
 			}
-			c, err := s.engine.Compare(rec, in.A, in.B)
+			c, err := s.engine().Compare(rec, in.A, in.B)
 			return &struct{ Body *identify.Comparison }{c}, s.problem(err)
 		})
 	huma.Register(api, huma.Operation{OperationID: "why-not", Method: http.MethodGet, Path: "/api/trees/{id}/why-not",
@@ -37,7 +37,7 @@ func (s *Server) questionOperations(api huma.API) {
 			if err != nil {
 				return nil, s.problem(err)
 			}
-			w, err := s.engine.WhyNot(rec, in.Taxon)
+			w, err := s.engine().WhyNot(rec, in.Taxon)
 			return &struct{ Body *identify.WhyNot }{w}, s.problem(err)
 		})
 }

@@ -149,7 +149,7 @@ func (s *Server) addTree(ctx context.Context, in *struct{ Body NewTree }) (*view
 	if _, err := ulid.ParseStrict(b.ID); err != nil {
 		return nil, s.problem(&record.FieldError{Field: "id", Message: "want a ULID of 26 characters"})
 	}
-	if _, err := record.Resolve(s.flora, &record.Record{Region: b.Region}); err != nil {
+	if _, err := record.Resolve(s.flora(), &record.Record{Region: b.Region}); err != nil {
 		return nil, s.problem(err)
 	}
 	t := store.Tree{ID: b.ID, Tag: b.Tag, Region: b.Region, Tract: b.Tract, Stand: b.Stand}
@@ -223,7 +223,7 @@ func (s *Server) checkEntry(t store.Tree, log []logbook.Entry, e *logbook.Entry)
 // checkRecord checks a small record made from an entry, and names the wrong
 // field as it stands in the entry.
 func (s *Server) checkRecord(field string, rec *record.Record) error {
-	_, err := record.Resolve(s.flora, rec)
+	_, err := record.Resolve(s.flora(), rec)
 	var errs record.Errors
 	if errors.As(err, &errs) {
 		for _, e := range errs {
@@ -236,7 +236,7 @@ func (s *Server) checkRecord(field string, rec *record.Record) error {
 // checkName refuses a name that is not of the pool, and writes down how the
 // tree stood when it was named.
 func (s *Server) checkName(t store.Tree, st *logbook.State, n *logbook.Naming) error {
-	res, err := s.engine.Identify(st.Record(t.Tag, t.Region), identify.Options{})
+	res, err := s.engine().Identify(st.Record(t.Tag, t.Region), identify.Options{})
 	if err != nil {
 		return err
 	}
@@ -244,7 +244,7 @@ func (s *Server) checkName(t store.Tree, st *logbook.State, n *logbook.Naming) e
 	if n.Rank == "undetermined" {
 		return nil
 	}
-	share, err := s.engine.Share(res, t.Region, n.Rank, n.Name)
+	share, err := s.engine().Share(res, st.Record(t.Tag, t.Region).Region, n.Rank, n.Name)
 	if err != nil {
 		return &record.FieldError{Field: "name.name", Message: err.Error()}
 	}
@@ -271,7 +271,7 @@ func (s *Server) view(ctx context.Context, t store.Tree, opt identify.Options) (
 		return nil, time.Time{}, err
 	}
 	st := logbook.Replay(log)
-	res, err := s.engine.Identify(st.Record(t.Tag, t.Region), opt)
+	res, err := s.engine().Identify(st.Record(t.Tag, t.Region), opt)
 	if err != nil {
 		return nil, time.Time{}, fmt.Errorf("tree %s: %w", t.Tag, err)
 	}
@@ -291,7 +291,7 @@ func (s *Server) view(ctx context.Context, t store.Tree, opt identify.Options) (
 		v.Names = append(v.Names, NameView{n.Naming, n.By, n.At})
 	}
 	if len(v.Names) > 0 {
-		v.Doubt = s.engine.NameDoubt(res, t.Region, v.Names[0].Rank, v.Names[0].Name)
+		v.Doubt = s.engine().NameDoubt(res, st.Record(t.Tag, t.Region).Region, v.Names[0].Rank, v.Names[0].Name)
 	}
 	return v, st.Last, nil
 }

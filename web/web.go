@@ -4,10 +4,13 @@
 package web
 
 import (
+	"context"
+	"fmt"
 	"io/fs"
 	"log/slog"
 	"net/http"
 	"strings"
+	"sync/atomic"
 
 	"github.com/danielgtaylor/huma/v2"
 	"github.com/danielgtaylor/huma/v2/adapters/humachi"
@@ -15,22 +18,56 @@ import (
 	"github.com/go-chi/chi/v5/middleware"
 
 	"palethicket/core/flora"
+	"palethicket/core/handbook"
 	"palethicket/core/identify"
+	"palethicket/core/names"
 	"palethicket/store"
 )
 
 // Server answers requests against one book and one flora.
 type Server struct {
-	store  *store.Store
-	flora  *flora.Flora
-	engine *identify.Engine
-	log    *slog.Logger
+	store *store.Store
+	base  *flora.Flora // without the book's own lists
+	shelf atomic.Pointer[shelf]
+	log   *slog.Logger
 }
 
-// New makes a Server.
-func New(s *store.Store, f *flora.Flora, log *slog.Logger) *Server {
-	return &Server{store: s, flora: f, engine: identify.NewEngine(f), log: log}
+// shelf is the flora with the book's lists, and what is worked out from it. It is
+// made anew when a list changes.
+type shelf struct {
+	flora  *flora.Flora
+	engine *identify.Engine
+	book   *handbook.Book
+	names  *names.Index
 }
+
+func newShelf(f *flora.Flora) *shelf {
+	return &shelf{flora: f, engine: identify.NewEngine(f), book: handbook.New(f), names: names.NewIndex(f)}
+}
+
+// New makes a Server. It does not know the book's lists until [Server.Reload].
+func New(s *store.Store, f *flora.Flora, log *slog.Logger) *Server {
+	srv := &Server{store: s, base: f, log: log}
+	srv.shelf.Store(newShelf(f))
+	return srv
+}
+
+// Reload takes the book's lists in.
+func (s *Server) Reload(ctx context.Context) error {
+	lists, err := s.store.Lists(ctx)
+	if err != nil {
+		return err
+	}
+	f, err := s.base.With(lists...)
+	if err != nil {
+		return fmt.Errorf("reading the book's lists: %w", err)
+	}
+	s.shelf.Store(newShelf(f))
+	return nil
+}
+
+func (s *Server) flora() *flora.Flora      { return s.shelf.Load().flora }
+func (s *Server) engine() *identify.Engine { return s.shelf.Load().engine }
 
 // Handler serves the API and, for every other path, the interface from pages:
 // a file where there is one, else index.html, as the interface routes itself.
@@ -50,6 +87,8 @@ func (s *Server) API(r chi.Router) huma.API {
 	cfg.CreateHooks = nil
 	api := humachi.New(r, cfg)
 	s.deskOperations(api)
+	s.floraOperations(api)
+	s.listOperations(api)
 	s.treeOperations(api)
 	return api
 }

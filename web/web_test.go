@@ -29,6 +29,7 @@ var pages = fstest.MapFS{"index.html": {Data: []byte("<p>the interface")}, "asse
 type server struct {
 	t *testing.T
 	*httptest.Server
+	app   *web.Server
 	book  *store.Store
 	flora *flora.Flora
 }
@@ -39,9 +40,10 @@ func serve(t *testing.T) *server {
 	require.NoError(t, err)
 	book, err := store.Open(t.Context(), filepath.Join(t.TempDir(), "book.db"))
 	require.NoError(t, err)
-	s := httptest.NewServer(web.New(book, f, slog.New(slog.DiscardHandler)).Handler(pages))
+	app := web.New(book, f, slog.New(slog.DiscardHandler))
+	s := httptest.NewServer(app.Handler(pages))
 	t.Cleanup(func() { s.Close(); book.Close() })
-	return &server{t, s, book, f}
+	return &server{t, s, app, book, f}
 }
 
 // problem is what RFC 9457 answers carry.
@@ -201,6 +203,7 @@ func TestDemo(t *testing.T) {
 	s := serve(t)
 	require.NoError(t, demo.Fill(t.Context(), s.book, s.flora))
 	require.NoError(t, demo.Fill(t.Context(), s.book, s.flora), "a second time changes nothing")
+	require.NoError(t, s.app.Reload(t.Context()))
 	status, text := s.send("GET", "/api/trees", "")
 	require.Equal(t, 200, status)
 	var list web.TreeList

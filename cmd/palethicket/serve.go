@@ -88,7 +88,11 @@ func serve(ctx context.Context, f *flora.Flora, data, listen string, fill func(c
 		return fmt.Errorf("cannot listen at %s: %w", listen, err)
 	}
 	log := slog.New(slog.NewTextHandler(os.Stderr, nil))
-	srv := &http.Server{Handler: web.New(book, f, log).Handler(pages), ReadHeaderTimeout: 10 * time.Second}
+	app := web.New(book, f, log)
+	if err := app.Reload(ctx); err != nil {
+		return err
+	}
+	srv := &http.Server{Handler: app.Handler(pages), ReadHeaderTimeout: 10 * time.Second}
 	fmt.Printf("Pale Thicket is at http://%s with the book %s. Ctrl-C stops it.\n", ln.Addr(), data)
 	return answer(ctx, srv, ln)
 }

@@ -211,11 +211,14 @@ func (ch *Character) confusion(i, j int) float64 {
 	return 1 / float64(len(ch.States)-1)
 }
 
+// RangeReach is how many standard deviations a range reaches on either side of
+// its middle: the 95 % point of the standard normal distribution.
+const RangeReach = 1.6448536269514722
+
 // RangeNormal gives the normal in ln x whose middle 90 % runs from lo to hi.
-// 1.6448536… is the 95 % point of the standard normal distribution.
 func RangeNormal(lo, hi float64) Component {
 	a, b := math.Log(lo), math.Log(hi)
-	sd := (b - a) / (2 * 1.6448536269514722)
+	sd := (b - a) / (2 * RangeReach)
 	return Component{Weight: 1, Mean: (a + b) / 2, Var: sd * sd}
 }
 

@@ -55,6 +55,15 @@ type Character struct {
 	mistaken [][]float64 // confusion rows; nil row: equal shares
 }
 
+// Mistaken gives the chances that state i, when misread, is taken for each of
+// the others, or nil where it is taken for any of them alike.
+func (c *Character) Mistaken(i int) []float64 {
+	if c.mistaken == nil {
+		return nil
+	}
+	return c.mistaken[i]
+}
+
 // ShowsIn says whether the character can be seen in a month; 0 stands for a
 // month that is not known.
 func (c *Character) ShowsIn(month time.Month) bool {

@@ -23,11 +23,13 @@ type List struct {
 	Abundance map[string]string `yaml:"taxa" json:"taxa"`     // scientific name to abundance word
 }
 
-// With gives a flora of the same taxa that also knows the lists. The error joins
+// With gives a flora of the same taxa that also knows the lists, beside those
+// that this one knows. The error joins
 // everything that is wrong with them.
 func (f *Flora) With(lists ...List) (*Flora, error) {
 	out := &Flora{Characters: f.Characters, Taxa: f.Taxa, Sources: f.Sources, Alike: f.Alike, Remarks: f.Remarks,
 		byID: f.byID, byName: f.byName, regions: f.regions, lists: map[string]*List{}, pools: map[PoolKey]*Pool{}}
+	maps.Copy(out.lists, f.lists)
 	var errs []error
 	for _, l := range lists {
 		if err := f.CheckList(&l); err != nil {

@@ -55,6 +55,7 @@ type Facts struct {
 	Snow    *string   `json:"snow,omitempty"`
 	Beyond  *[]string `json:"out_of_reach,omitempty"`
 	Flat    *bool     `json:"flat,omitempty" doc:"Take every listed tree as equally common"`
+	Region  *string   `json:"region,omitempty" doc:"Whose trees it could be: a region or a list, other than the tree was started with"`
 }
 
 // Naming is a name given to the tree, with how the tree stood then.
@@ -82,6 +83,7 @@ type Standing struct {
 	Snow    string   `json:"snow"`
 	Beyond  []string `json:"out_of_reach"`
 	Flat    bool     `json:"flat"`
+	Region  string   `json:"region" doc:"Empty: as the tree was started with"`
 }
 
 // Look is a look with the scores that stand in it.
@@ -207,6 +209,7 @@ func (f *Standing) set(p *Facts) {
 	put(&f.Snow, p.Snow)
 	put(&f.Beyond, p.Beyond)
 	put(&f.Flat, p.Flat)
+	put(&f.Region, p.Region)
 }
 
 func put[T any](to, from *T) {
@@ -247,6 +250,12 @@ func zone(z string) string {
 func (st *State) Record(tag, region string) *record.Record {
 	rec := &record.Record{ID: tag, Region: region, Age: st.Facts.Age, Foliage: st.Facts.Foliage,
 		Snow: st.Facts.Snow, Beyond: st.Facts.Beyond, Flat: st.Facts.Flat, Looks: []record.Look{}}
+	if st.Facts.Region != "" {
+		rec.Region = st.Facts.Region
+	}
+	if !st.Last.IsZero() {
+		rec.Date = st.Last.Format(time.DateOnly)
+	}
 	for _, l := range st.Looks {
 		rl := record.Look{From: l.From, Scores: []record.Score{}}
 		for _, s := range l.Scores {

@@ -35,8 +35,8 @@ type Hit struct {
 	Whole   bool     `json:"whole" doc:"The words asked for are a whole name, or whole words of one"`
 }
 
-// Answer is what a search found.
-type Answer struct {
+// Found is what a search found.
+type Found struct {
 	Hits      []Hit  `json:"hits"`
 	Ambiguous string `json:"ambiguous,omitempty" doc:"Says so where the name means several trees"`
 	Rule      *Rule  `json:"rule,omitempty" doc:"A memory rule that was asked for, and whom it leaves out"`
@@ -121,9 +121,9 @@ const (
 
 // Search finds the taxa that go by a name, the best matches first. Where a
 // name was typed wrongly it finds what was nearly meant.
-func (ix *Index) Search(query string) Answer {
+func (ix *Index) Search(query string) Found {
 	q := plain(query)
-	ans := Answer{Hits: []Hit{}, Rule: ix.rule(q)}
+	ans := Found{Hits: []Hit{}, Rule: ix.rule(q)}
 	if q == "" {
 		return ans
 	}

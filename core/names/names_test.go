@@ -16,7 +16,7 @@ func index(t *testing.T) *names.Index {
 	return names.NewIndex(f)
 }
 
-func found(a names.Answer) (taxa []string) {
+func found(a names.Found) (taxa []string) {
 	for _, h := range a.Hits {
 		taxa = append(taxa, h.Taxon)
 	}

@@ -6,6 +6,11 @@ export const router = createRouter({
   routes: [
     { path: '/', name: 'trees', component: TreesView },
     { path: '/trees/:id', name: 'tree', component: () => import('./views/TreeView.vue'), props: true },
+    { path: '/flora', name: 'flora', component: () => import('./views/FloraView.vue') },
+    { path: '/flora/:name', name: 'taxon', component: () => import('./views/TaxonView.vue'), props: true },
+    { path: '/characters', name: 'characters', component: () => import('./views/CharactersView.vue') },
+    { path: '/characters/:id', name: 'character', component: () => import('./views/CharacterView.vue'), props: true },
+    { path: '/lists', name: 'lists', component: () => import('./views/ListsView.vue') },
     { path: '/:rest(.*)', redirect: '/' },
   ],
 })

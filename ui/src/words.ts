@@ -21,6 +21,9 @@ export const fromWord = (id: string): string => fromWords[id] ?? plain(id)
 export const fromHint = (id: string): string => fromHints[id] ?? ''
 export const sectionWord = (id: string): string => sectionWords[id] ?? plain(id)
 
+const regionWords: Record<string, string> = { 'eastern-north-america': 'eastern North America', 'british-isles': 'the British Isles' }
+export const regionWord = (id: string): string => regionWords[id] ?? id
+
 /** A chance as it is read aloud: 0.987 is 99 %, and nothing is 0 % or 100 %. */
 export function percent(p: number): string {
   if (p > 0.99 && p < 1) return '>99 %'

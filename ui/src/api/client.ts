@@ -13,6 +13,12 @@ export type TreeLine = Schemas['TreeLine']
 export type Result = Schemas['Result']
 export type Next = Schemas['Next']
 
+export type TaxonLine = Schemas['TaxonLine']
+export type TaxonPage = Schemas['TaxonPage']
+export type CharacterPage = Schemas['CharacterPage']
+export type Found = Schemas['Found']
+export type List = Schemas['List']
+
 export const api = createClient<paths>({ baseUrl: '/' })
 
 /** What the server said was wrong, in one line for each field. */

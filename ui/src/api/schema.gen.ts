@@ -21,6 +21,126 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/flora/characters/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A character, and which trees show each of its states */
+        get: operations["get-character"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/flora/names": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Trees by any name, with what is ambiguous about it */
+        get: operations["find-names"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/flora/taxa": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Taxa of a pool, filtered by what they show */
+        get: operations["list-taxa"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/flora/taxa/{name}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A taxon as a page */
+        get: operations["get-taxon"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lists": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The book's own lists of trees */
+        get: operations["list-lists"];
+        /** Keep a list, in place of the one of that name */
+        put: operations["put-list"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lists/{name}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Remove a list that no tree is ranked among */
+        delete: operations["drop-list"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lists/{name}/{format}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A list, or a region's trees, as a file */
+        get: operations["list-table"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/places": {
         parameters: {
             query?: never;
@@ -128,6 +248,10 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        Aged: {
+            age: string;
+            words: string;
+        };
         Answer: {
             /** Format: double */
             chance: number;
@@ -162,6 +286,24 @@ export interface components {
             states: components["schemas"]["State"][] | null;
             unit: string;
         };
+        CharacterPage: {
+            harm: string;
+            id: string;
+            /** @enum {string} */
+            kind: "categorical" | "numeric" | "sign" | "tally";
+            look: string;
+            mistaken: components["schemas"]["MistakenStates"][] | null;
+            name: string;
+            /** @description A measurement: the range of each taxon, the smallest first */
+            ranges: components["schemas"]["TaxonRange"][] | null;
+            reach: string;
+            /** Format: int64 */
+            seconds: number;
+            section: string;
+            /** @description A sign has the states seen and not-seen; a measurement none */
+            states: components["schemas"]["StatePage"][] | null;
+            unit: string;
+        };
         Check: {
             character: string;
             /** @description Who would lead without it */
@@ -193,6 +335,8 @@ export interface components {
             foliages: string[] | null;
             from: components["schemas"]["From"][] | null;
             hows: string[] | null;
+            /** @description What a tree can be ranked among: the regions, then the book's lists */
+            pools: string[] | null;
             regions: string[] | null;
             /** @description The characters in the order of work, from far to near */
             sections: components["schemas"]["Section"][] | null;
@@ -267,7 +411,16 @@ export interface components {
             flat?: boolean;
             foliage?: string;
             out_of_reach?: string[];
+            /** @description Whose trees it could be: a region or a list, other than the tree was started with */
+            region?: string;
             snow?: string;
+        };
+        Found: {
+            /** @description Says so where the name means several trees */
+            ambiguous?: string;
+            hits: components["schemas"]["Hit"][] | null;
+            /** @description A memory rule that was asked for, and whom it leaves out */
+            rule?: components["schemas"]["Rule"];
         };
         From: {
             /**
@@ -278,6 +431,55 @@ export interface components {
             id: string;
             /** @description Sections of characters that such a look shows, best first */
             parts: string[] | null;
+        };
+        Hit: {
+            /** @description What it is usually called */
+            english: string;
+            /** @enum {string} */
+            kind: "scientific" | "older" | "english";
+            /** @description The name it was found by */
+            name: string;
+            /** @description Where that name is used for it */
+            regions: string[] | null;
+            taxon: string;
+            /** @description The words asked for are a whole name, or whole words of one */
+            whole: boolean;
+        };
+        List: {
+            name: string;
+            region: string;
+            taxa: {
+                [key: string]: string;
+            };
+        };
+        ListBody: {
+            name: string;
+            /** @description Whose English names its trees go by */
+            region: string;
+            /** @description CSV with the columns taxon and abundance, or a list as YAML, instead of taxa */
+            table?: string;
+            /** @description Scientific name to abundance word */
+            taxa?: {
+                [key: string]: string;
+            };
+        };
+        LookAlike: {
+            /** Format: double */
+            bark_bits: number;
+            /** Format: double */
+            both_bits: number;
+            /** @description Names of the characters that part them best */
+            by: string[] | null;
+            english: string;
+            /** @description What tells them apart */
+            line: string;
+            name: string;
+            region: string;
+            /**
+             * Format: double
+             * @description What a complete twig is worth between the two
+             */
+            twig_bits: number;
         };
         LookBalance: {
             /** Format: double */
@@ -323,6 +525,10 @@ export interface components {
             scores: components["schemas"]["ScoreView"][] | null;
             /** @description It probably was of another tree */
             stranger: boolean;
+        };
+        MistakenStates: {
+            for: string[] | null;
+            state: string;
         };
         Name: {
             name: string;
@@ -392,6 +598,27 @@ export interface components {
             /** @description The two leading trees it best tells apart */
             separates: string[] | null;
         };
+        PageLine: {
+            /** @description Where the ages differ */
+            by_age: components["schemas"]["Aged"][] | null;
+            character: string;
+            name: string;
+            note: string;
+            /** @description Chance of each state of a mature tree, where the character has states */
+            shares: components["schemas"]["StateShare"][] | null;
+            /** @description The work that this value follows, where not the page's */
+            source: string;
+            words: string;
+        };
+        PageSection: {
+            id: string;
+            lines: components["schemas"]["PageLine"][] | null;
+        };
+        PageSource: {
+            key: string;
+            note: string;
+            title: string;
+        };
         Place: {
             stand: string;
             tract: string;
@@ -442,6 +669,13 @@ export interface components {
             ranking: components["schemas"]["Ranked"][] | null;
             /** @description What looks like a mistake */
             warnings: components["schemas"]["Warning"][] | null;
+        };
+        Rule: {
+            /** @description Taxa it should name and does not */
+            left_out: string[] | null;
+            words: string;
+            /** @description Taxa it names and should not */
+            wrong: string[] | null;
         };
         Score: {
             /** @description sure, fair (the default) or guess */
@@ -535,11 +769,43 @@ export interface components {
             flat: boolean;
             foliage: string;
             out_of_reach: string[] | null;
+            /** @description Empty: as the tree was started with */
+            region: string;
             snow: string;
         };
         State: {
             id: string;
             means: string;
+        };
+        StatePage: {
+            id: string;
+            means: string;
+            /** @description Those that show it most often first */
+            taxa: components["schemas"]["StateTree"][] | null;
+        };
+        StateShare: {
+            /** Format: double */
+            share: number;
+            state: string;
+        };
+        StateTree: {
+            english: string;
+            name: string;
+            /** Format: double */
+            share: number;
+        };
+        TaxonLine: {
+            /** @description How common it is in the region asked for */
+            common: string;
+            english: string;
+            family: string;
+            genus: string;
+            group: string;
+            /** @description False where something that was filtered by is not known of it */
+            known: boolean;
+            name: string;
+            /** @description native, planted or invasive in the region asked for */
+            status: string;
         };
         TaxonName: {
             english: string[] | null;
@@ -547,6 +813,44 @@ export interface components {
             genus: string;
             group: string;
             name: string;
+            names_in: {
+                [key: string]: string[] | null;
+            };
+        };
+        TaxonPage: {
+            /** @description By region */
+            abundance: {
+                [key: string]: string;
+            };
+            /** @description Its look-alikes, the nearest first */
+            alike: components["schemas"]["LookAlike"][] | null;
+            /** @description Older scientific names */
+            also: string[] | null;
+            cautions: string[] | null;
+            english: string[] | null;
+            family: string;
+            genus: string;
+            group: string;
+            /** @description Usual range of grown trees */
+            height_m: number[] | null;
+            name: string;
+            /** @description English names of single regions */
+            names_in: {
+                [key: string]: string[] | null;
+            };
+            poisonous: string;
+            /** @description What to look for, in the order of work */
+            sections: components["schemas"]["PageSection"][] | null;
+            sources: components["schemas"]["PageSource"][] | null;
+            /** @description By region */
+            status: {
+                [key: string]: string;
+            };
+        };
+        TaxonRange: {
+            english: string;
+            name: string;
+            words: string;
         };
         Tree: {
             id: string;
@@ -654,6 +958,262 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Desk"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-character": {
+        parameters: {
+            query?: {
+                /** @description A region, or a list of the book */
+                pool?: string;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CharacterPage"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "find-names": {
+        parameters: {
+            query: {
+                q: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Found"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "list-taxa": {
+        parameters: {
+            query?: {
+                /** @description A region, or a list of the book */
+                pool?: string;
+                /** @description Character and state, as bark.texture:smooth; a sign's states are seen and not-seen */
+                show?: string[] | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TaxonLine"][] | null;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-taxon": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description Scientific name */
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TaxonPage"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "list-lists": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["List"][] | null;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "put-list": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ListBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["List"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "drop-list": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "list-table": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+                format: "csv" | "yaml";
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
                 };
             };
             /** @description Error */

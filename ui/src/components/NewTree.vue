@@ -2,18 +2,24 @@
 import { useLocalStorage } from '@vueuse/core'
 import { computed, ref } from 'vue'
 import { useRouter } from 'vue-router'
+import { useDesk } from '../stores/desk'
 import { useTrees } from '../stores/trees'
+import { regionWord } from '../words'
 
 const store = useTrees()
+const desk = useDesk()
 const router = useRouter()
 const tag = ref('')
 const tract = useLocalStorage('palethicket.tract', '')
 const stand = useLocalStorage('palethicket.stand', '')
+const pool = useLocalStorage('palethicket.pool', 'eastern-north-america')
 const wrong = ref<string[]>([])
 const busy = ref(false)
 
 const tracts = computed(() => [...new Set(store.places.map((p) => p.tract))])
 const stands = computed(() => store.places.filter((p) => !tract.value || p.tract === tract.value).map((p) => p.stand))
+
+const pools = computed(() => desk.desk?.pools ?? [])
 
 async function start() {
   wrong.value = []
@@ -22,7 +28,7 @@ async function start() {
   if (!stand.value.trim()) wrong.value.push('Say which stand it is in.')
   if (wrong.value.length > 0) return
   busy.value = true
-  const { id, wrong: lines } = await store.start(tag.value, tract.value, stand.value)
+  const { id, wrong: lines } = await store.start(tag.value, tract.value, stand.value, pools.value.includes(pool.value) ? pool.value : pools.value[0])
   busy.value = false
   if (id) await router.push({ name: 'tree', params: { id } })
   else wrong.value = lines ?? []
@@ -42,6 +48,9 @@ async function start() {
       <input id="new-stand" v-model="stand" maxlength="80" list="stands" autocomplete="off" placeholder="Upper slope" />
       <datalist id="stands"><option v-for="s in stands" :key="s" :value="s"></option></datalist>
     </label>
+    <label class="field">It could be any tree of
+      <select id="new-pool" v-model="pool"><option v-for="p in pools" :key="p" :value="p">{{ regionWord(p) }}</option></select>
+    </label>
     <button id="new-start" class="press go" type="submit" :disabled="busy">Open it</button>
     <p v-for="line in wrong" :key="line" class="wrong" role="alert">{{ line }}</p>
   </form>
@@ -50,7 +59,7 @@ async function start() {
 <style scoped>
 form {
   display: grid;
-  grid-template-columns: 8rem 1.4fr 1fr auto;
+  grid-template-columns: 7rem 1.4fr 1fr 1fr auto;
   gap: 0.75rem;
   align-items: end;
   padding: 1rem;

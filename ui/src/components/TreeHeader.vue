@@ -2,7 +2,7 @@
 import { computed, ref } from 'vue'
 import { useDesk } from '../stores/desk'
 import { useTree } from '../stores/tree'
-import { plain } from '../words'
+import { plain, regionWord } from '../words'
 
 const desk = useDesk()
 const tree = useTree()
@@ -36,6 +36,11 @@ function value(e: Event): string {
     <label>Snow
       <select id="snow" :value="facts.snow" @change="tree.setFacts({ snow: value($event) })">
         <option v-for="s in desk.desk?.snows" :key="s" :value="s">{{ s }}</option>
+      </select>
+    </label>
+    <label>Among
+      <select id="pool" :value="facts.region || tree.view.tree.region" @change="tree.setFacts({ region: value($event) })">
+        <option v-for="p in desk.desk?.pools" :key="p" :value="p">{{ regionWord(p) }}</option>
       </select>
     </label>
     <button class="press reach" :aria-pressed="noTwig" @click="tree.setFacts({ out_of_reach: noTwig ? [] : ['hand'] })">

@@ -26,11 +26,11 @@ export const useTrees = defineStore('trees', () => {
   }
 
   /** Starts a tree; gives its id, or the lines that say what was wrong. */
-  async function start(tag: string, tract: string, stand: string): Promise<{ id?: string; wrong?: string[] }> {
+  async function start(tag: string, tract: string, stand: string, region: string): Promise<{ id?: string; wrong?: string[] }> {
     const id = ulid()
     try {
       const { data, error } = await api.POST('/api/trees', {
-        body: { id, tag: tag.trim(), tract: tract.trim(), stand: stand.trim(), region: 'eastern-north-america' },
+        body: { id, tag: tag.trim(), tract: tract.trim(), stand: stand.trim(), region },
       })
       return data ? { id } : { wrong: problemLines(error) }
     } catch {

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed, onMounted, ref } from 'vue'
+import PageFrame from '../components/PageFrame.vue'
 import NewTree from '../components/NewTree.vue'
 import TreeRow from '../components/TreeRow.vue'
 import type { TreeLine } from '../api/client'
@@ -20,16 +21,12 @@ const stands = computed(() => {
 </script>
 
 <template>
-  <main>
-    <header>
-      <div>
-        <h1>Pale Thicket</h1>
-        <p class="soft">Naming leafless trees from whatever could be seen of them</p>
-      </div>
+  <PageFrame title="Pale Thicket" hint="Naming leafless trees from whatever could be seen of them">
+    <template #actions>
       <button class="press lead" :aria-expanded="starting" @click="starting = !starting">
         <i class="pi pi-plus" aria-hidden="true"></i> Start a tree
       </button>
-    </header>
+    </template>
     <NewTree v-if="starting || (store.loaded && store.total === 0 && !store.error)" />
     <p v-if="store.error" class="wrong" role="alert">{{ store.error }} <button class="press" @click="store.load">Try again</button></p>
     <p v-if="store.loaded && store.total === 0 && !store.error" class="empty soft">
@@ -41,42 +38,13 @@ const stands = computed(() => {
         <TreeRow v-for="t in trees" :key="t.id" :tree="t" />
       </ul>
     </section>
-  </main>
+  </PageFrame>
 </template>
 
 <style scoped>
-main {
-  max-width: 68rem;
-  margin: 0 auto;
-  padding: 1.25rem;
-  display: grid;
-  gap: 1.25rem;
-}
-
-header {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 1rem;
-  justify-content: space-between;
-  align-items: center;
-}
-
-h1 {
-  font-size: 1.75rem;
-  line-height: 1.1;
-}
-
 h2 {
   font-size: 1.0625rem;
   margin-bottom: 0.5rem;
-}
-
-.lead {
-  background: var(--pt-spruce);
-  border-color: var(--pt-spruce);
-  color: var(--pt-snow);
-  font-weight: 600;
-  padding-inline: 1.25rem;
 }
 
 ul {

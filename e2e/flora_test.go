@@ -1,0 +1,53 @@
+package e2e
+
+import "testing"
+
+// TestFloraIsBrowsed finds a tree by a name that means two, by what it shows,
+// and reads the page about it.
+func TestFloraIsBrowsed(t *testing.T) {
+	a := newApp(t, true)
+	p := newPage(t, deskWidth, deskHeight)
+	p.open(a.url("/flora"))
+	p.write(`input[type="search"]`, "sycamore")
+	p.sees("means 2 trees")
+	p.sees("Platanus occidentalis (eastern North America)")
+	p.clear(`input[type="search"]`)
+	p.write(`input[type="search"]`, "opposite trees")
+	p.sees("leaves out")
+
+	p.press(`button[aria-expanded="false"] .pi-filter`)
+	p.press(`section[aria-label="Filter by what they show"] [role="group"] button:nth-child(4)`) // twig
+	p.sees("Pith")
+	p.press(`section[aria-label="Filter by what they show"] .character:nth-of-type(2) button`)
+	p.until(`document.querySelectorAll('.states .press').length > 1`)
+	p.press(`.states .press`)
+	p.until(`document.querySelectorAll('.chip').length === 1`)
+	p.press(`ul[aria-label="Trees that show it"] a`)
+	p.sees("What to look for, from far to near")
+	p.sees("Look-alikes")
+	p.press(`dt a`)
+	p.until(`location.pathname.startsWith('/characters/')`)
+}
+
+// TestAListOfOnesOwn keeps a list, is told what is wrong with another, and ranks
+// a new tree among the first.
+func TestAListOfOnesOwn(t *testing.T) {
+	a := newApp(t, false)
+	p := newPage(t, deskWidth, deskHeight)
+	p.open(a.url("/lists"))
+	p.write("#list-name", "pump house avenue")
+	p.write("#list-table", "taxon,abundance\nAcer saccharun,common\nTilia cordata,rare\n")
+	p.press(`form button[type="submit"]`)
+	p.sees(`did you mean "Acer saccharum"?`)
+	p.clear("#list-table")
+	p.write("#list-table", "taxon,abundance\nAcer saccharum,common\nTilia cordata,rare\n")
+	p.press(`form button[type="submit"]`)
+	p.sees("Kept: pump house avenue, 2 trees")
+	p.open(a.url("/"))
+	p.write("#new-tag", "PH-1")
+	p.write("#new-tract", "Lantern Creek watershed forest")
+	p.write("#new-stand", "Pump house avenue")
+	p.choose("#new-pool", "pump house avenue")
+	p.press("#new-start")
+	p.until(`document.querySelectorAll('[data-why]').length === 3`)
+}

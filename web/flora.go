@@ -1,0 +1,74 @@
+package web
+
+import (
+	"context"
+	"net/http"
+
+	"github.com/danielgtaylor/huma/v2"
+
+	"palethicket/core/handbook"
+	"palethicket/core/names"
+	"palethicket/core/record"
+)
+
+// PoolQuery is whose trees are asked for.
+type PoolQuery struct {
+	Pool string `query:"pool" default:"eastern-north-america" doc:"A region, or a list of the book"`
+}
+
+// floraOperations answer what is asked of the flora itself.
+func (s *Server) floraOperations(api huma.API) {
+	huma.Register(api, huma.Operation{OperationID: "list-taxa", Method: http.MethodGet, Path: "/api/flora/taxa",
+		Summary: "Taxa of a pool, filtered by what they show"},
+		func(_ context.Context, in *struct {
+			PoolQuery
+			Show []string `query:"show,explode" maxItems:"40" doc:"Character and state, as bark.texture:smooth; a sign's states are seen and not-seen"`
+		}) (*struct{ Body []handbook.TaxonLine }, error) {
+			var shown []handbook.Shown
+			for _, text := range in.Show {
+				one, err := handbook.ParseShown(text)
+				if err != nil {
+					return nil, s.problem(&record.FieldError{Field: "show", Message: err.Error()})
+				}
+				shown = append(shown, one)
+			}
+			lines, err := s.shelf.Load().book.List(in.Pool, shown)
+			if err != nil {
+				return nil, s.problem(&record.FieldError{Field: "show", Message: err.Error()})
+			}
+			return &struct{ Body []handbook.TaxonLine }{lines}, nil
+		})
+	huma.Register(api, huma.Operation{OperationID: "get-taxon", Method: http.MethodGet, Path: "/api/flora/taxa/{name}",
+		Summary: "A taxon as a page"},
+		func(_ context.Context, in *struct {
+			Name string `path:"name" doc:"Scientific name"`
+		}) (*struct{ Body *handbook.TaxonPage }, error) {
+			page, err := s.shelf.Load().book.Page(in.Name)
+			if err == nil && page == nil {
+				return nil, huma.Error404NotFound("the flora has no taxon of this name")
+			}
+			return &struct{ Body *handbook.TaxonPage }{page}, s.problem(err)
+		})
+	huma.Register(api, huma.Operation{OperationID: "get-character", Method: http.MethodGet, Path: "/api/flora/characters/{id}",
+		Summary: "A character, and which trees show each of its states"},
+		func(_ context.Context, in *struct {
+			ID string `path:"id"`
+			PoolQuery
+		}) (*struct{ Body *handbook.CharacterPage }, error) {
+			page, err := s.shelf.Load().book.Character(in.ID, in.Pool)
+			if err != nil {
+				return nil, s.problem(&record.FieldError{Field: "pool", Message: err.Error()})
+			}
+			if page == nil {
+				return nil, huma.Error404NotFound("there is no character of this id")
+			}
+			return &struct{ Body *handbook.CharacterPage }{page}, nil
+		})
+	huma.Register(api, huma.Operation{OperationID: "find-names", Method: http.MethodGet, Path: "/api/flora/names",
+		Summary: "Trees by any name, with what is ambiguous about it"},
+		func(_ context.Context, in *struct {
+			Query string `query:"q" required:"true" maxLength:"120"`
+		}) (*struct{ Body names.Found }, error) {
+			return &struct{ Body names.Found }{s.shelf.Load().names.Search(in.Query)}, nil
+		})
+}

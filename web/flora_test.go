@@ -1,0 +1,95 @@
+package web_test
+
+import (
+	"encoding/json"
+	"fmt"
+	"net/url"
+	"testing"
+
+	"github.com/oklog/ulid/v2"
+	"github.com/stretchr/testify/require"
+
+	"palethicket/core/flora"
+	"palethicket/core/handbook"
+	"palethicket/core/names"
+	"palethicket/web"
+)
+
+func get[T any](t *testing.T, s *server, path string) (out T) {
+	t.Helper()
+	status, text := s.send("GET", path, "")
+	require.Equal(t, 200, status, string(text))
+	require.NoError(t, json.Unmarshal(text, &out))
+	return out
+}
+
+func TestFloraPages(t *testing.T) {
+	s := serve(t)
+	lines := get[[]handbook.TaxonLine](t, s, "/api/flora/taxa?pool=british-isles&show=bud.color:near-black&show=twig.arrangement:opposite")
+	require.Equal(t, "Fraxinus excelsior", lines[0].Name)
+	require.Equal(t, "ash", lines[0].English)
+	page := get[handbook.TaxonPage](t, s, "/api/flora/taxa/"+url.PathEscape("Platanus ×hispanica"))
+	require.Equal(t, "London plane", page.English[0])
+	require.Len(t, get[handbook.CharacterPage](t, s, "/api/flora/characters/bud.shape").States, 8)
+	require.Contains(t, get[names.Found](t, s, "/api/flora/names?q=sycamore").Ambiguous, "means 2 trees")
+	for path, want := range map[string]int{
+		"/api/flora/taxa/Quercus%20nulla":      404,
+		"/api/flora/characters/bark.nothing":   404,
+		"/api/flora/taxa?show=bark.color":      422,
+		"/api/flora/taxa?show=bark.color:blue": 422,
+		"/api/flora/taxa?pool=nowhere":         422,
+		"/api/flora/names":                     422,
+	} {
+		status, text := s.send("GET", path, "")
+		require.Equal(t, want, status, "%s: %s", path, text)
+	}
+}
+
+func TestOwnLists(t *testing.T) {
+	s := serve(t)
+	put := func(body string) (int, []byte) { return s.send("PUT", "/api/lists", body) }
+	table, err := json.Marshal("taxon,abundance\nAcer saccharum,abundant\nFraxinus nigra,rare\n")
+	require.NoError(t, err)
+	status, text := put(fmt.Sprintf(`{"name": " pump house ", "region": "eastern-north-america", "table": %s}`, table))
+	require.Equal(t, 200, status, string(text))
+	require.Contains(t, get[web.Desk](t, s, "/api/desk").Pools, "pump house")
+
+	id := ulid.Make().String()
+	status, text = s.send("POST", "/api/trees", fmt.Sprintf(`{"id": %q, "tag": "P-1", "tract": "Lantern Creek", "stand": "Avenue", "region": "pump house"}`, id))
+	require.Equal(t, 201, status, string(text))
+	v := get[web.TreeView](t, s, "/api/trees/"+id)
+	require.Len(t, v.Result.Ranking, 3, "two trees and the unlisted")
+	status, text = s.send("POST", "/api/trees/"+id+"/entries", fmt.Sprintf(`{"id": %q, "kind": "facts", "facts": {"region": "british-isles"}}`, ulid.Make()))
+	require.Equal(t, 200, status, string(text))
+	require.Greater(t, len(get[web.TreeView](t, s, "/api/trees/"+id).Result.Ranking), 40, "ranked among others from now on")
+	status, text = s.send("POST", "/api/trees/"+id+"/entries", fmt.Sprintf(`{"id": %q, "kind": "facts", "facts": {"region": "nowhere"}}`, ulid.Make()))
+	require.Equal(t, 422, status, string(text))
+
+	status, text = s.send("DELETE", "/api/lists/pump%20house", "")
+	require.Equal(t, 409, status, string(text))
+	require.Contains(t, string(text), "trees are ranked among this list")
+	status, _ = put(`{"name": "spare", "region": "british-isles", "taxa": {"Quercus robur": "common", "Quercus petraea": "rare"}}`)
+	require.Equal(t, 200, status)
+	require.Len(t, get[[]flora.List](t, s, "/api/lists"), 2)
+	status, _ = s.send("DELETE", "/api/lists/spare", "")
+	require.Equal(t, 204, status)
+	status, _ = s.send("DELETE", "/api/lists/spare", "")
+	require.Equal(t, 404, status)
+
+	status, text = s.send("GET", "/api/lists/pump%20house/csv", "")
+	require.Equal(t, 200, status)
+	require.Equal(t, "taxon,abundance,english\nAcer saccharum,abundant,sugar maple\nFraxinus nigra,rare,black ash\n", string(text))
+	status, text = s.send("GET", "/api/lists/british-isles/yaml", "")
+	require.Equal(t, 200, status)
+	require.Contains(t, string(text), "Quercus robur: abundant")
+	for body, says := range map[string]string{
+		`{"name": "a", "region": "british-isles", "taxa": {"Quercus robus": "common", "Quercus petraea": "rare"}}`: `did you mean \"Quercus robur\"?`,
+		`{"name": "a", "region": "british-isles", "table": "tree,abundance"}`:                                      `no column \"taxon\"`,
+		`{"name": "a", "region": "nowhere", "taxa": {"Quercus robur": "common", "Quercus petraea": "rare"}}`:       `unknown region`,
+	} {
+		status, text := put(body)
+		require.Equal(t, 422, status, string(text))
+		require.Contains(t, string(text), says)
+	}
+	require.NoError(t, s.app.Reload(t.Context()))
+}
