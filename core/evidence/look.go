@@ -14,32 +14,30 @@ type Weigher struct {
 	known [][]noisy // by character
 
 	answers [][]answered // by character
+	bounds  [][]bounds   // of each of the answers
 }
 
 // answered is q_h(o) of one answer under one certainty or visibility.
 type answered struct {
 	answer int // a state; or 0 seen and 1 not seen
 	x, y   float64
-	row    Row
+	q      []float64
 }
 
-// Row is q_h(o) of one score for every hypothesis, and the least and most of it.
-type Row struct {
-	Q           []float64
-	Least, Most float64
-}
+// bounds are the least and the most of a row.
+type bounds struct{ least, most float64 }
 
-func rowOf(q []float64) Row {
-	r := Row{q, q[0], q[0]}
+func boundsOf(q []float64) bounds {
+	b := bounds{q[0], q[0]}
 	for _, v := range q { // as min and max, without their care for NaN
-		if v < r.Least {
-			r.Least = v
+		if v < b.least {
+			b.least = v
 		}
-		if v > r.Most {
-			r.Most = v
+		if v > b.most {
+			b.most = v
 		}
 	}
-	return r
+	return b
 }
 
 // maxAnswers bounds what is remembered of one character: its states under a
@@ -60,7 +58,7 @@ const maxNoisy = 32
 // NewWeigher makes a Weigher for the model.
 func NewWeigher(m *Model) *Weigher {
 	return &Weigher{m: m, q: make([]float64, m.Hypotheses()), ones: slices.Repeat([]float64{1}, m.Hypotheses()), known: make([][]noisy, len(m.chars)),
-		answers: make([][]answered, len(m.chars))}
+		answers: make([][]answered, len(m.chars)), bounds: make([][]bounds, len(m.chars))}
 }
 
 // foldEvery is how many scores are multiplied before the product is brought
@@ -132,60 +130,78 @@ func (w *Weigher) product(prod []float64, scores []Score, skip int) {
 
 // multiply takes one score into the product.
 func (w *Weigher) multiply(prod []float64, s *Score) {
-	q := w.row(w.q, s).Q
+	q := w.row(w.q, s)
 	prod = prod[:len(q)]
 	for h, p := range q {
 		prod[h] *= p
 	}
 }
 
-// Row gives q_h(o) of a score. Its Q is buf, which holds [Model.Hypotheses]
-// numbers, or is kept and must not be changed.
-func (w *Weigher) Row(buf []float64, s *Score) Row {
-	r := w.row(buf, s)
-	if r.Most == 0 {
-		r = rowOf(r.Q)
+// Row gives q_h(o) of a score for every hypothesis, and the least and the most
+// of it. It is buf, which holds [Model.Hypotheses] numbers, or is kept and must
+// not be changed.
+func (w *Weigher) Row(buf []float64, s *Score) (q []float64, least, most float64) {
+	if answer, x, y, ok := w.single(s); ok {
+		i := w.remember(s, answer, x, y)
+		b := w.bounds[s.Character][i]
+		return w.answers[s.Character][i].q, b.least, b.most
 	}
-	return r
+	q = w.row(buf, s)
+	b := boundsOf(q)
+	return q, b.least, b.most
 }
 
-// row is Row without the least and most where they are not known yet.
-func (w *Weigher) row(buf []float64, s *Score) Row {
-	m := w.m
-	switch kind := m.chars[s.Character].Kind; {
+// row gives q_h(o) of a score for every hypothesis, in buf or kept.
+func (w *Weigher) row(buf []float64, s *Score) []float64 {
+	if answer, x, y, ok := w.single(s); ok {
+		return w.answers[s.Character][w.remember(s, answer, x, y)].q
+	}
+	switch m := w.m; {
 	case m.columns[s.Character].knownShare == 0: // nobody knows it: no evidence
-		return Row{w.ones, 1, 1}
-	case kind == Categorical && s.States&(s.States-1) == 0:
-		return w.remembered(s, bits.TrailingZeros64(s.States), s.Error, 0)
-	case kind == Sign && s.Seen:
-		return w.remembered(s, 0, s.Detect, s.False)
-	case kind == Sign:
-		return w.remembered(s, 1, s.Detect, s.False)
-	case kind == Numeric:
+		return w.ones
+	case m.chars[s.Character].Kind == Numeric:
 		m.measure(buf, &m.columns[s.Character], s, w.noisy(s))
 	default:
 		m.Likelihood(buf, s)
 	}
-	return Row{Q: buf}
+	return buf
 }
 
-// remembered gives q_h(o) of a single answer, worked out once for each of the
-// few certainties or visibilities that people use.
-func (w *Weigher) remembered(s *Score, answer int, x, y float64) Row {
+// single says whether a score is one of the few answers that are remembered:
+// which, and under which certainty or visibility.
+func (w *Weigher) single(s *Score) (answer int, x, y float64, ok bool) {
+	if w.m.columns[s.Character].knownShare == 0 {
+		return 0, 0, 0, false
+	}
+	switch kind := w.m.chars[s.Character].Kind; {
+	case kind == Categorical && s.States&(s.States-1) == 0:
+		return bits.TrailingZeros64(s.States), s.Error, 0, true
+	case kind == Sign && s.Seen:
+		return 0, s.Detect, s.False, true
+	case kind == Sign:
+		return 1, s.Detect, s.False, true
+	}
+	return 0, 0, 0, false
+}
+
+// remember gives the place of a single answer among those of its character; it
+// is worked out once for each of the few certainties or visibilities that
+// people use.
+func (w *Weigher) remember(s *Score, answer int, x, y float64) int {
 	kept := w.answers[s.Character]
 	for i := range kept {
 		if k := &kept[i]; k.answer == answer && k.x == x && k.y == y {
-			return k.row
+			return i
 		}
 	}
 	if len(kept) == maxAnswers {
-		kept = kept[:0]
+		kept, w.bounds[s.Character] = kept[:0], w.bounds[s.Character][:0]
 	}
 	q := make([]float64, w.m.Hypotheses())
 	w.m.Likelihood(q, s)
-	row := rowOf(q)
-	w.answers[s.Character] = append(kept, answered{answer, x, y, row})
-	return row
+	w.answers[s.Character] = append(kept, answered{answer, x, y, q})
+	w.bounds[s.Character] = append(w.bounds[s.Character], boundsOf(q))
+	return len(kept)
 }
 
 // noisy gives the densities' constants for the noise of a score.

@@ -186,16 +186,16 @@ func (r *Ranker) Flips(looks []evidence.Look) []Flip {
 	for l := range looks {
 		weighed := false
 		for s := range looks[l].Scores {
-			row := r.weigher.Row(r.unused, &looks[l].Scores[s])
-			if second*row.Most < lead*row.Least {
+			row, least, most := r.weigher.Row(r.unused, &looks[l].Scores[s])
+			if second*most < lead*least {
 				continue
 			}
 			if !weighed {
 				r.weighOthers(l)
 				weighed = true
 			}
-			if row.Least > 0 && looks[l].Belongs > 0 {
-				r.divide(l, row.Q, looks[l].Belongs)
+			if least > 0 && looks[l].Belongs > 0 {
+				r.divide(l, row, looks[l].Belongs)
 			} else {
 				r.weigher.Look(r.scratch, r.unused, &looks[l], s)
 			}

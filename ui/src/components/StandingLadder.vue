@@ -8,7 +8,7 @@ interface Ranked {
   posterior: number
 }
 
-const props = defineProps<{ ranking: Ranked[] }>()
+const props = defineProps<{ ranking: Ranked[]; credible: number }>()
 defineEmits<{ why: [taxon: string] }>()
 const more = ref(false)
 const few = 6
@@ -22,7 +22,7 @@ const rest = computed(() => props.ranking.slice(shown.value.length).reduce((sum,
 <template>
   <section aria-label="Ranking">
     <ol>
-      <li v-for="(r, i) in shown" :key="r.taxon" :class="{ first: i === 0, unlisted: r.taxon === 'unlisted' }">
+      <li v-for="(r, i) in shown" :key="r.taxon" :class="{ first: i === 0, unlisted: r.taxon === 'unlisted', last: i === credible - 1 && i < shown.length - 1 }">
         <button class="why" :data-why="r.taxon" :title="`For and against ${r.english ?? 'something not listed'}`" @click="$emit('why', r.taxon)">
         <span class="bar" :style="{ width: `${Math.max(0.5, r.posterior * 100)}%` }"></span>
         <span class="who">
@@ -33,6 +33,7 @@ const rest = computed(() => props.ranking.slice(shown.value.length).reduce((sum,
         </button>
       </li>
     </ol>
+    <p class="small soft">{{ credible === 1 ? 'The first alone holds' : `The first ${credible} together hold` }} 95 % of the chances.</p>
     <button class="press quiet small" :aria-expanded="more" @click="more = !more">
       {{ more ? 'Fewer' : `The others, ${percent(rest)} together` }}
     </button>
@@ -77,6 +78,11 @@ ol {
   inset: 0 auto 0 0;
   background: var(--pt-bark-pale);
   opacity: 0.55;
+}
+
+.last {
+  border-bottom: 2px dashed var(--pt-bark-pale);
+  padding-bottom: 2px;
 }
 
 .first .bar {

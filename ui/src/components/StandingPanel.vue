@@ -48,7 +48,7 @@ function check(id: string, character: string) {
     <ul v-if="result.warnings?.length" aria-label="Look again">
       <li v-for="w in result.warnings" :key="w.words" class="warn small" :data-warning="w.kind">{{ w.words }}</li>
     </ul>
-    <StandingLadder :ranking="result.ranking ?? []" @why="why = $event" />
+    <StandingLadder :ranking="result.ranking ?? []" :credible="result.credible?.length ?? 1" @why="why = $event" />
     <NextLooks :next="result.next ?? []" :plan="scored ? result.plan : undefined" @open="emit('open')" />
     <section v-if="checks.length" aria-label="Check again">
       <h3>Check again</h3>

@@ -1,22 +1,10 @@
-/**
- * Pen drawings of states, in one hand: a box of 48 by 48, one stroke, drawn from a few shapes. Each is a path for an SVG
- * that is stroked and not filled.
- */
+import { form, setting } from './afar'
+import { fruits, ground, needle } from './fruit'
+import { branch, dot, egg, line, onTip, ridges, spread, stem, tip, trunk, wide } from './pen'
+import { signs } from './signs'
+import { barkMore, budMore, scarMore, twigMore } from './near'
 
-const dot = (x: number, y: number, r = 1.6) => `M${x - r} ${y}a${r} ${r} 0 1 0 ${2 * r} 0a${r} ${r} 0 1 0 ${-2 * r} 0`
-const line = (...p: number[]) => `M${p[0]} ${p[1]}` + pairs(p.slice(2)).map(([x, y]) => `L${x} ${y}`).join('')
-const pairs = (p: number[]) => p.flatMap((x, i) => (i % 2 ? [] : [[x, p[i + 1]]]))
-const spread = (n: number, f: (i: number) => string) => Array.from({ length: n }, (_, i) => f(i)).join('')
-
-const stem = line(24, 46, 24, 4)
-/** A side twig at height y to one side (-1 left, 1 right). */
-const branch = (y: number, side: number) => `M24 ${y}Q${24 + side * 7} ${y - 3} ${24 + side * 14} ${y - 10}`
-const trunk = line(23, 46, 23, 34) + line(26, 46, 26, 34)
-/** A twig's tip below a bud. */
-const tip = line(20, 46, 20, 34) + line(28, 46, 28, 34)
-const onTip = (bud: string) => tip + bud
-const egg = 'M24 10C33 18 33 30 28 34H20C15 30 15 18 24 10'
-const wide = (d: string) => `${d}Z`
+/** Pen drawings of states, in one hand. Each is a path for an SVG that is stroked and not filled. */
 
 const scarOutlines: Record<string, string> = {
   crescent: wide('M8 20Q24 44 40 20Q24 34 8 20'),
@@ -33,7 +21,6 @@ const scar = scarOutlines.shield
 const arc = (n: number) => spread(n, (i) => dot(14 + (20 * i) / (n - 1), 20 + 8 * Math.sin((Math.PI * i) / (n - 1))))
 const ring = (n: number, r: number) =>
   spread(n, (i) => dot(24 + r * Math.cos((2 * Math.PI * i) / n), 25 + r * Math.sin((2 * Math.PI * i) / n), 1.3))
-const ridges = (...xs: number[]) => xs.map((x) => `M${x} 4Q${x + 3} 16 ${x} 24T${x} 44`).join('')
 
 const strokes: Record<string, Record<string, string>> = {
   'twig.arrangement': {
@@ -113,6 +100,8 @@ const strokes: Record<string, Record<string, string>> = {
     sinewy: 'M9 4Q3 24 9 44M19 4Q27 24 19 44M29 4Q22 24 29 44M39 4Q45 24 39 44',
   },
 }
+
+Object.assign(strokes, setting, form, barkMore, twigMore, budMore, scarMore, fruits, ground, needle, signs)
 
 /** The drawing of a state, or nothing where none is drawn yet. */
 export function stroke(character: string, state: string): string | undefined {
