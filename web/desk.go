@@ -12,19 +12,20 @@ import (
 
 // Desk is what the interface needs to know once: the characters and the words.
 type Desk struct {
-	Regions      []string    `json:"regions"`
-	Pools        []string    `json:"pools" doc:"What a tree can be ranked among: the regions, then the book's lists"`
-	Sections     []Section   `json:"sections" doc:"The characters in the order of work, from far to near"`
-	From         []From      `json:"from"`
-	Ages         []string    `json:"ages"`
-	Zones        []string    `json:"zones"`
-	Certainties  []string    `json:"certainties"`
-	Hows         []string    `json:"hows"`
-	Visibilities []string    `json:"visibilities"`
-	Foliages     []string    `json:"foliages"`
-	Snows        []string    `json:"snows"`
-	Beyond       []string    `json:"beyond"`
-	Taxa         []TaxonName `json:"taxa"`
+	Regions      []string       `json:"regions"`
+	Pools        []string       `json:"pools" doc:"What a tree can be ranked among: the regions, then the book's lists"`
+	Sections     []Section      `json:"sections" doc:"The characters in the order of work, from far to near"`
+	From         []From         `json:"from"`
+	Ages         []string       `json:"ages"`
+	Zones        []string       `json:"zones"`
+	Certainties  []string       `json:"certainties"`
+	Hows         []string       `json:"hows"`
+	Visibilities []string       `json:"visibilities"`
+	Foliages     []string       `json:"foliages"`
+	Snows        []string       `json:"snows"`
+	Beyond       []string       `json:"beyond"`
+	Taxa         []TaxonName    `json:"taxa"`
+	Routes       []record.Route `json:"routes" doc:"Orders of work to choose from"`
 }
 
 // Section is a group of characters.
@@ -81,7 +82,7 @@ func (s *Server) deskOperations(api huma.API) {
 func makeDesk(f *flora.Flora) Desk {
 	d := Desk{Regions: f.RegionsOf(), Pools: f.PoolNames(), Ages: flora.AgeWords, Zones: flora.ZoneWords, Certainties: record.CertaintyWords,
 		Hows: record.HowWords, Visibilities: record.VisibilityWords, Foliages: record.FoliageWords,
-		Snows: record.SnowWords, Beyond: record.BeyondWords}
+		Snows: record.SnowWords, Beyond: record.BeyondWords, Routes: record.Routes}
 	for _, w := range record.FromWords {
 		d.From = append(d.From, From{w, record.Belonging[w], record.Parts[w]})
 	}

@@ -3,9 +3,11 @@ package web
 import (
 	"context"
 	"net/http"
+	"slices"
 
 	"github.com/danielgtaylor/huma/v2"
 
+	"palethicket/core/flora"
 	"palethicket/core/handbook"
 	"palethicket/core/names"
 	"palethicket/core/record"
@@ -63,6 +65,41 @@ func (s *Server) floraOperations(api huma.API) {
 				return nil, huma.Error404NotFound("there is no character of this id")
 			}
 			return &struct{ Body *handbook.CharacterPage }{page}, nil
+		})
+	huma.Register(api, huma.Operation{OperationID: "get-plate", Method: http.MethodGet, Path: "/api/flora/taxa/{name}/plate",
+		Summary: "What a taxon usually shows, or one specimen of it, to draw it from"},
+		func(_ context.Context, in *struct {
+			Name string `path:"name" doc:"Scientific name"`
+			Pool string `query:"pool" default:"eastern-north-america" doc:"Whose English names"`
+			Age  string `query:"age" enum:"young,mature,old" default:"mature"`
+			Odd  uint64 `query:"odd" default:"0" doc:"0: the usual one; else a specimen drawn with this seed"`
+		}) (*struct{ Body *handbook.Plate }, error) {
+			plate, err := s.shelf.Load().book.Plate(in.Name, in.Pool, flora.Age(slices.Index(flora.AgeWords, in.Age)), in.Odd)
+			if err == nil && plate == nil {
+				return nil, huma.Error404NotFound("the flora has no taxon of this name")
+			}
+			return &struct{ Body *handbook.Plate }{plate}, s.problem(err)
+		})
+	huma.Register(api, huma.Operation{OperationID: "list-plates", Method: http.MethodGet, Path: "/api/flora/plates",
+		Summary: "What the taxa of a pool usually show, to draw them from"},
+		func(_ context.Context, in *PoolQuery) (*struct{ Body []handbook.Plate }, error) {
+			plates, err := s.shelf.Load().book.Plates(in.Pool)
+			if err != nil {
+				return nil, s.problem(&record.FieldError{Field: "pool", Message: err.Error()})
+			}
+			return &struct{ Body []handbook.Plate }{plates}, nil
+		})
+	huma.Register(api, huma.Operation{OperationID: "beside", Method: http.MethodGet, Path: "/api/flora/beside",
+		Summary: "Two to four taxa side by side, in what they differ"},
+		func(_ context.Context, in *struct {
+			PoolQuery
+			Taxa []string `query:"taxon,explode" doc:"Scientific names"`
+		}) (*struct{ Body *handbook.Beside }, error) {
+			out, err := s.shelf.Load().book.Beside(in.Pool, in.Taxa)
+			if err != nil {
+				return nil, s.problem(&record.FieldError{Field: "taxon", Message: err.Error()})
+			}
+			return &struct{ Body *handbook.Beside }{out}, nil
 		})
 	huma.Register(api, huma.Operation{OperationID: "find-names", Method: http.MethodGet, Path: "/api/flora/names",
 		Summary: "Trees by any name, with what is ambiguous about it"},

@@ -42,6 +42,23 @@ func (s *Server) questionOperations(api huma.API) {
 		})
 }
 
+// walkOperation asks one either/or question at a time.
+func (s *Server) walkOperation(api huma.API) {
+	huma.Register(api, huma.Operation{OperationID: "walk", Method: http.MethodGet, Path: "/api/trees/{id}/walk",
+		Summary: "The next either/or question of a key walk"},
+		func(ctx context.Context, in *struct {
+			TreePath
+			Skip []string `query:"skip,explode" maxItems:"100" doc:"Characters that could not be answered"`
+		}) (*struct{ Body *identify.Walk }, error) {
+			rec, err := s.record(ctx, in.ID)
+			if err != nil {
+				return nil, s.problem(err)
+			}
+			w, err := s.engine().Walk(rec, in.Skip)
+			return &struct{ Body *identify.Walk }{w}, s.problem(err)
+		})
+}
+
 // record gives what stands of a tree as a field record.
 func (s *Server) record(ctx context.Context, id string) (*record.Record, error) {
 	t, err := s.store.Tree(ctx, id)

@@ -95,6 +95,7 @@ func (s *Server) treeOperations(api huma.API) {
 	huma.Register(api, huma.Operation{OperationID: "add-entry", Method: http.MethodPost, Path: "/api/trees/{id}/entries",
 		Summary: "Add an entry to a tree's log"}, s.addEntry)
 	s.questionOperations(api)
+	s.walkOperation(api)
 	huma.Register(api, huma.Operation{OperationID: "list-places", Method: http.MethodGet, Path: "/api/places",
 		Summary: "Tracts and their stands"},
 		func(ctx context.Context, _ *struct{}) (*struct{ Body []store.Place }, error) {

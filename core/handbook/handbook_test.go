@@ -122,3 +122,71 @@ func TestCharacterPage(t *testing.T) {
 	require.NoError(t, err)
 	require.Nil(t, p)
 }
+
+func TestPlates(t *testing.T) {
+	b := book(t)
+	at := func(p *handbook.Plate, id string) handbook.PlateValue {
+		for _, v := range p.Shows {
+			if v.Character == id {
+				return v
+			}
+		}
+		t.Fatalf("%s: no %s", p.Name, id)
+		return handbook.PlateValue{}
+	}
+	p, err := b.Plate("Fraxinus nigra", home, flora.Mature, 0)
+	require.NoError(t, err)
+	require.Equal(t, "opposite", at(p, "twig.arrangement").State)
+	require.InDelta(t, 6, *at(p, "bud.length").Value, 3)
+	require.False(t, *at(p, "bud.last-pair-close").Seen)
+	beech, err := b.Plate("Fagus grandifolia", home, flora.Mature, 0)
+	require.NoError(t, err)
+	require.InDelta(t, 18.7, *at(beech, "bud.length").Value, 0.1, "the middle of 14 to 25 in ln mm")
+
+	odd, same := map[float64]bool{}, 0
+	for seed := uint64(1); seed <= 20; seed++ {
+		one, err := b.Plate("Acer rubrum", home, flora.Mature, seed)
+		require.NoError(t, err)
+		again, err := b.Plate("Acer rubrum", home, flora.Mature, seed)
+		require.NoError(t, err)
+		require.Equal(t, one, again, "the same seed, the same specimen")
+		odd[*at(one, "bud.length").Value] = true
+		if at(one, "twig.arrangement").State == "opposite" {
+			same++
+		}
+	}
+	require.Len(t, odd, 20, "specimens differ")
+	require.Equal(t, 20, same, "in what the taxon varies by, and no more")
+	none, err := b.Plate("Quercus nulla", home, flora.Mature, 0)
+	require.NoError(t, err)
+	require.Nil(t, none)
+	all, err := b.Plates("british-isles")
+	require.NoError(t, err)
+	require.Greater(t, len(all), 55)
+}
+
+func TestBeside(t *testing.T) {
+	b := book(t)
+	x, err := b.Beside(home, []string{"Juglans cinerea", "Juglans nigra"})
+	require.NoError(t, err)
+	require.Len(t, x.Plates, 2)
+	require.Len(t, x.Lines, 1)
+	differ := map[string]handbook.Difference{}
+	for i, r := range x.Rows {
+		require.Len(t, r.Words, 2)
+		if i > 0 {
+			require.LessOrEqual(t, r.Bits, x.Rows[i-1].Bits, "the telling ones first")
+		}
+		differ[r.Character] = r
+	}
+	require.Contains(t, differ, "scar.fringe", "common practice")
+	require.Contains(t, differ, "scar.top", "common practice")
+	require.NotContains(t, differ, "twig.pith", "both are chambered")
+	four, err := b.Beside(home, []string{"Quercus alba", "Quercus rubra", "Acer rubrum", "Ulmus rubra"})
+	require.NoError(t, err)
+	require.Len(t, four.Rows[0].Words, 4)
+	for _, bad := range [][]string{{"Quercus alba"}, {"a", "b", "c", "d", "e"}, {"Quercus alba", "Quercus robur x"}} {
+		_, err := b.Beside(home, bad)
+		require.Error(t, err)
+	}
+}

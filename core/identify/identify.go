@@ -27,7 +27,7 @@ type Result struct {
 	Next       []Next       `json:"next" doc:"What to look at next, best first"`
 	Plan       *Plan        `json:"plan,omitempty" doc:"Two looks ahead"`
 	Warnings   []Warning    `json:"warnings" doc:"What looks like a mistake"`
-	Cautions   []string     `json:"cautions" doc:"What to beware of with the trees still in it"`
+	Cautions   []Caution    `json:"cautions" doc:"What to beware of with the trees still in it"`
 }
 
 // Ranked is one hypothesis and its share. Taxon is a scientific name, or
@@ -120,7 +120,7 @@ func (a *answer) result(ranker *ranking.Ranker, opt Options) *Result {
 	res := &Result{
 		ID: a.Record.ID, Ranking: a.ranking(), Named: a.named(), Credible: a.names(a.st.Credible(ranking.CredibleLevel)),
 		Looks: a.looks(opt.Explain), CheckAgain: a.checks(ranker.Flips(a.Looks)), Fit: a.fit(opt.Draws),
-		Next: a.next(opt.Next, opt.Explain), Warnings: []Warning{}, Cautions: []string{},
+		Next: a.next(opt.Next, opt.Explain), Warnings: []Warning{}, Cautions: []Caution{},
 	}
 	if opt.Draws.Most > 0 {
 		res.FitWords = fitWords(res.Fit)

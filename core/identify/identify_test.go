@@ -159,7 +159,7 @@ func TestNamesInWords(t *testing.T) {
 func TestCautions(t *testing.T) {
 	res := answer(t, engine(t), looks("tree", `{"character": "form.habit", "states": ["vine"], "certainty": "sure"}, {"character": "bud.scales", "states": ["naked"], "certainty": "sure"}`))
 	require.Equal(t, "Toxicodendron radicans", res.Ranking[0].Taxon)
-	require.Contains(t, strings.Join(res.Cautions, " "), "blister")
+	require.Contains(t, res.Cautions[0].Words, "blister")
 }
 
 func TestStream(t *testing.T) {

@@ -94,6 +94,27 @@ var Parts = map[string][]string{
 	"litter":  {"ground", "fruit"},
 }
 
+// Route is an order of work: which looks are taken first, and what of them is
+// scored first. All routes rank alike.
+type Route struct {
+	ID       string   `json:"id"`
+	Words    string   `json:"words"`
+	From     []string `json:"from" doc:"Kinds of look, in order"`
+	Sections []string `json:"sections" doc:"Sections of characters, in order"`
+}
+
+// Routes are the orders that practitioners keep to (common practice).
+var Routes = []Route{
+	{"branching-first", "Branching first", []string{"crown", "tree", "fallen", "sapling", "site", "litter"},
+		[]string{"twig", "bud", "scar", "bark", "form", "fruit", "needle", "sign", "ground", "setting"}},
+	{"bark-first", "Bark first", []string{"tree", "crown", "fallen", "sapling", "litter", "site"},
+		[]string{"bark", "form", "sign", "fruit", "twig", "bud", "scar", "needle", "ground", "setting"}},
+	{"twig-in-hand", "Twig in hand", []string{"tree", "fallen", "sapling", "crown", "litter", "site"},
+		[]string{"bud", "scar", "twig", "needle", "fruit", "bark", "form", "sign", "ground", "setting"}},
+	{"outline-to-site", "Outline to site", []string{"crown", "tree", "fallen", "sapling", "litter", "site"},
+		[]string{"form", "bark", "twig", "bud", "scar", "needle", "fruit", "sign", "ground", "setting"}},
+}
+
 // FalseAlarm is the chance of "seeing" a sign that is not there.
 const FalseAlarm = 0.02
 

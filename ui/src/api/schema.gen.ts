@@ -21,6 +21,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/flora/beside": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Two to four taxa side by side, in what they differ */
+        get: operations["beside"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/flora/characters/{id}": {
         parameters: {
             query?: never;
@@ -55,6 +72,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/flora/plates": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What the taxa of a pool usually show, to draw them from */
+        get: operations["list-plates"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/flora/taxa": {
         parameters: {
             query?: never;
@@ -81,6 +115,23 @@ export interface paths {
         };
         /** A taxon as a page */
         get: operations["get-taxon"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/flora/taxa/{name}/plate": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What a taxon usually shows, or one specimen of it, to draw it from */
+        get: operations["get-plate"];
         put?: never;
         post?: never;
         delete?: never;
@@ -227,6 +278,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/trees/{id}/walk": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The next either/or question of a key walk */
+        get: operations["walk"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/trees/{id}/why-not": {
         parameters: {
             query?: never;
@@ -260,6 +328,13 @@ export interface components {
             posterior: number;
             words: string;
         };
+        Beside: {
+            /** @description What tells single pairs of them apart, where the flora has a line */
+            lines: string[] | null;
+            plates: components["schemas"]["Plate"][] | null;
+            /** @description The characters that tell most, first */
+            rows: components["schemas"]["Difference"][] | null;
+        };
         Branch: {
             answer: string;
             /** Format: double */
@@ -271,6 +346,11 @@ export interface components {
             next?: string;
             /** @description The leader can be named to species: stop there */
             settled: boolean;
+        };
+        Caution: {
+            /** @description Sections of characters at which it bites */
+            where: string[] | null;
+            words: string;
         };
         Character: {
             by_zone: boolean;
@@ -338,12 +418,26 @@ export interface components {
             /** @description What a tree can be ranked among: the regions, then the book's lists */
             pools: string[] | null;
             regions: string[] | null;
+            /** @description Orders of work to choose from */
+            routes: components["schemas"]["Route"][] | null;
             /** @description The characters in the order of work, from far to near */
             sections: components["schemas"]["Section"][] | null;
             snows: string[] | null;
             taxa: components["schemas"]["TaxonName"][] | null;
             visibilities: string[] | null;
             zones: string[] | null;
+        };
+        Difference: {
+            /**
+             * Format: double
+             * @description What it is worth between two of them, on average
+             */
+            bits: number;
+            character: string;
+            name: string;
+            section: string;
+            /** @description What each taxon shows, in the order asked for */
+            words: string[] | null;
         };
         Entry: {
             /** @description Who made it */
@@ -598,6 +692,14 @@ export interface components {
             /** @description The two leading trees it best tells apart */
             separates: string[] | null;
         };
+        Option: {
+            /** Format: double */
+            chance: number;
+            /** @description Who would lead then */
+            leader: string;
+            score: components["schemas"]["Score"];
+            words: string;
+        };
         PageLine: {
             /** @description Where the ages differ */
             by_age: components["schemas"]["Aged"][] | null;
@@ -637,6 +739,34 @@ export interface components {
             seconds: number;
             then: components["schemas"]["Branch"][] | null;
         };
+        Plate: {
+            english: string;
+            name: string;
+            shows: components["schemas"]["PlateValue"][] | null;
+        };
+        PlateValue: {
+            character: string;
+            seen?: boolean;
+            state?: string;
+            /**
+             * Format: double
+             * @description In the character's unit
+             */
+            value?: number;
+        };
+        Question: {
+            /** Format: double */
+            bits: number;
+            character: string;
+            /** @description Kind of look the answer goes into */
+            from: string;
+            look: string;
+            name: string;
+            /** @description Two of them */
+            options: components["schemas"]["Option"][] | null;
+            /** Format: int64 */
+            seconds: number;
+        };
         Ranked: {
             english?: string;
             /** Format: double */
@@ -645,7 +775,7 @@ export interface components {
         };
         Result: {
             /** @description What to beware of with the trees still in it */
-            cautions: string[] | null;
+            cautions: components["schemas"]["Caution"][] | null;
             /** @description Scores that, left out, would change the leader */
             check_again: components["schemas"]["Check"][] | null;
             /** @description Fewest taxa that hold 0.95 of the posterior */
@@ -669,6 +799,14 @@ export interface components {
             ranking: components["schemas"]["Ranked"][] | null;
             /** @description What looks like a mistake */
             warnings: components["schemas"]["Warning"][] | null;
+        };
+        Route: {
+            /** @description Kinds of look, in order */
+            from: string[] | null;
+            id: string;
+            /** @description Sections of characters, in order */
+            sections: string[] | null;
+            words: string;
         };
         Rule: {
             /** @description Taxa it should name and does not */
@@ -903,6 +1041,13 @@ export interface components {
             result: components["schemas"]["Result"];
             tree: components["schemas"]["Tree"];
         };
+        Walk: {
+            named: components["schemas"]["Name"];
+            /** @description Absent where nothing is left to ask */
+            question: components["schemas"]["Question"];
+            /** @description The tree is named to species: confirm it against its look-alikes */
+            settled: boolean;
+        };
         Warning: {
             character?: string;
             /** @enum {string} */
@@ -958,6 +1103,40 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Desk"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    beside: {
+        parameters: {
+            query?: {
+                /** @description A region, or a list of the book */
+                pool?: string;
+                /** @description Scientific names */
+                taxon?: string[] | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Beside"];
                 };
             };
             /** @description Error */
@@ -1036,6 +1215,38 @@ export interface operations {
             };
         };
     };
+    "list-plates": {
+        parameters: {
+            query?: {
+                /** @description A region, or a list of the book */
+                pool?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Plate"][] | null;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "list-taxa": {
         parameters: {
             query?: {
@@ -1089,6 +1300,44 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TaxonPage"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-plate": {
+        parameters: {
+            query?: {
+                /** @description Whose English names */
+                pool?: string;
+                age?: "young" | "mature" | "old";
+                /** @description 0: the usual one; else a specimen drawn with this seed */
+                odd?: number;
+            };
+            header?: never;
+            path: {
+                /** @description Scientific name */
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Plate"];
                 };
             };
             /** @description Error */
@@ -1413,6 +1662,41 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TreeView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    walk: {
+        parameters: {
+            query?: {
+                /** @description Characters that could not be answered */
+                skip?: string[] | null;
+            };
+            header?: never;
+            path: {
+                /** @description The tree's id */
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Walk"];
                 };
             };
             /** @description Error */
