@@ -78,7 +78,7 @@ func (b *Book) Beside(pool string, names []string) (*Beside, error) {
 
 func (b *Book) difference(p *flora.Pool, c *flora.Character, at []int) Difference {
 	d := Difference{Character: c.ID, Name: c.Name, From: c.Section}
-	pairs := 0
+	d.Bits = lookalike.Among(p, c.ID, at)
 	for i := range at {
 		e := p.Taxa[at[i]].Values[c.ID]
 		words := Words(c, &e.Cells[flora.Mature][flora.Breast])
@@ -86,11 +86,6 @@ func (b *Book) difference(p *flora.Pool, c *flora.Character, at []int) Differenc
 			words = "not known"
 		}
 		d.Words = append(d.Words, words)
-		for j := range i {
-			d.Bits += lookalike.Of(p, c.ID, at[i], at[j])
-			pairs++
-		}
 	}
-	d.Bits /= float64(pairs)
 	return d
 }

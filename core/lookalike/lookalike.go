@@ -123,17 +123,27 @@ func (c *column) average() float64 {
 
 // Of is what one character of any kind is worth between two taxa of a pool, in
 // bits; 0 where it is not known of both.
-func Of(p *flora.Pool, id string, a, b int) float64 {
+func Of(p *flora.Pool, id string, a, b int) float64 { return Among(p, id, []int{a, b}) }
+
+// Among is what one character is worth between two of some taxa, on average
+// over their pairs.
+func Among(p *flora.Pool, id string, taxa []int) float64 {
 	i, ok := p.Index(id, flora.Breast)
 	if !ok {
 		return 0
 	}
 	c, _ := p.Character(i)
 	col := newColumn(p, i, c)
-	if !col.known[a] || !col.known[b] {
-		return 0
+	sum, pairs := 0.0, 0
+	for k, a := range taxa {
+		for _, b := range taxa[:k] {
+			pairs++
+			if col.known[a] && col.known[b] {
+				sum += col.between(a, b)
+			}
+		}
 	}
-	return col.between(a, b)
+	return sum / float64(max(pairs, 1))
 }
 
 // between is the worth of the column between two taxa.

@@ -10,6 +10,7 @@ export const router = createRouter({
     { path: '/flora/:name', name: 'taxon', component: () => import('./views/TaxonView.vue'), props: true },
     { path: '/characters', name: 'characters', component: () => import('./views/CharactersView.vue') },
     { path: '/characters/:id', name: 'character', component: () => import('./views/CharacterView.vue'), props: true },
+    { path: '/compare', name: 'compare', component: () => import('./views/CompareView.vue') },
     { path: '/lists', name: 'lists', component: () => import('./views/ListsView.vue') },
     { path: '/:rest(.*)', redirect: '/' },
   ],

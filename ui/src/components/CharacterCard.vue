@@ -56,7 +56,7 @@ function sure(certainty: string) {
       </button>
     </div>
     <StateTiles v-if="character.kind === 'categorical'" :character="character" :score="current" @score="put" />
-    <SignButtons v-else-if="character.kind === 'sign'" :score="current" @score="put" />
+    <SignButtons v-else-if="character.kind === 'sign'" :character="character.id" :score="current" @score="put" />
     <TallyPad v-else-if="character.kind === 'tally'" :character="character" :score="current" @score="put" />
     <MeasureInput v-else :character="character" :score="current" @score="put" />
   </section>

@@ -2,8 +2,9 @@
 import { computed } from 'vue'
 import type { Score, ScoreView } from '../api/client'
 import { useDesk } from '../stores/desk'
+import StateDrawing from './StateDrawing.vue'
 
-const props = defineProps<{ score?: ScoreView }>()
+const props = defineProps<{ character: string; score?: ScoreView }>()
 const emit = defineEmits<{ score: [s: Partial<Score>] }>()
 const desk = useDesk()
 const visibility = computed(() => props.score?.visibility ?? 'clear')
@@ -12,7 +13,9 @@ const words: Record<string, string> = { clear: 'clear view', partial: 'in part',
 
 <template>
   <div class="row">
-    <button class="press" :aria-pressed="score?.seen === true" data-seen="true" @click="emit('score', { seen: true, visibility })">Seen</button>
+    <button class="press" :aria-pressed="score?.seen === true" data-seen="true" @click="emit('score', { seen: true, visibility })">
+      <StateDrawing :character="character" state="seen" /> Seen
+    </button>
     <button class="press" :aria-pressed="score?.seen === false" data-seen="false" @click="emit('score', { seen: false, visibility })">
       Looked, not seen
     </button>
@@ -31,6 +34,12 @@ const words: Record<string, string> = { clear: 'clear view', partial: 'in part',
   display: flex;
   flex-wrap: wrap;
   gap: 0.375rem;
+}
+
+.row > .press:first-child {
+  display: flex;
+  gap: 0.375rem;
+  align-items: center;
 }
 
 .view {

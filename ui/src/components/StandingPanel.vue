@@ -65,7 +65,7 @@ function check(id: string, character: string) {
     <section v-if="result.cautions?.length" class="cautions" aria-label="Cautions">
       <h3>Take care</h3>
       <ul>
-        <li v-for="c in result.cautions" :key="c" class="small">{{ c }}</li>
+        <li v-for="c in result.cautions" :key="c.words" class="small">{{ c.words }}</li>
       </ul>
       <p class="small soft">Local rules and trained people come first.</p>
     </section>

@@ -11,7 +11,12 @@ const colored = ['bark.color', 'bark.under-color', 'twig.color', 'twig.pith-colo
 
 /** The colours of a state, one or two, or none where the character is no colour. */
 export function swatch(character: string, state: string): string[] {
-  if (!colored.includes(character)) return []
-  if (state === 'two-tone') return [colors['red-brown'], colors.green]
-  return colors[state] ? [colors[state]] : []
+  return colored.includes(character) ? swatches(state) : []
+}
+
+/** One colour of a state, for filling a drawing with. */
+export const fill = (state: string | undefined): string | undefined => (state ? swatches(state)[0] : undefined)
+
+function swatches(state: string): string[] {
+  return state === 'two-tone' ? [colors['red-brown'], colors.green] : colors[state] ? [colors[state]] : []
 }

@@ -3,27 +3,31 @@ import { describe, expect, it } from 'vitest'
 import { swatch } from './colors'
 import { drawn, stroke } from './strokes'
 
-/** The states of a character, as the flora's own file lists them. */
-function states(id: string): string[] {
-  const text = readFileSync('../flora/characters.yaml', 'utf8')
-  const at = text.slice(text.indexOf(`id: ${id}\n`))
-  return (/states: \[(.*)\]/.exec(at)?.[1] ?? '').split(', ')
-}
+/** The characters as the flora's own file lists them. */
+const characters = readFileSync('../flora/characters.yaml', 'utf8').split('  - id: ').slice(1).map((block) => ({
+  id: block.split('\n')[0], kind: /kind: (\w+)/.exec(block)?.[1] ?? '', states: (/states: (?:&\w+ )?\[(.*)\]/.exec(block)?.[1] ?? '').split(', ').filter(Boolean),
+}))
+const states = (id: string) => characters.find((c) => c.id === (id === 'ground.fruit' ? 'fruit.kind' : id))?.states ?? []
 
-describe('every state of a drawn character', () => {
-  it.each(Object.keys(drawn))('%s is drawn, each its own way', (id) => {
-    const paths = states(id).map((s) => stroke(id, s))
-    expect(paths).not.toContain(undefined)
-    expect(new Set(paths).size).toBe(paths.length)
-    expect(Object.keys(drawn[id])).toHaveLength(paths.length)
+describe('every state of every character', () => {
+  it.each(characters.filter((c) => c.kind === 'categorical' || c.kind === 'tally').map((c) => c.id))('%s is drawn, each its own way', (id) => {
+    const looks = states(id).map((s) => stroke(id, s) ?? swatch(id, s).join())
+    expect(looks.length).toBeGreaterThan(1)
+    expect(looks).not.toContain('')
+    expect(new Set(looks).size).toBe(looks.length)
   })
-})
-
-describe('every colour', () => {
-  it.each(['bark.color', 'bark.under-color', 'twig.color', 'twig.pith-color', 'bud.color'])('%s has a swatch of its own', (id) => {
-    const all = states(id).map((s) => swatch(id, s).join())
-    expect(all).not.toContain('')
-    expect(new Set(all).size).toBe(all.length)
+  it('draws every sign, each its own way', () => {
+    const signs = characters.filter((c) => c.kind === 'sign').map((c) => stroke(c.id, 'seen'))
+    expect(signs.length).toBeGreaterThan(25)
+    expect(signs).not.toContain(undefined)
+    expect(new Set(signs).size).toBe(signs.length)
+  })
+  it('draws nothing that the flora does not have', () => {
+    for (const [id, paths] of Object.entries(drawn)) {
+      const c = characters.find((x) => x.id === id)
+      expect(Object.keys(paths), id).toEqual(expect.arrayContaining(c?.kind === 'sign' ? ['seen'] : states(id)))
+      expect(Object.keys(paths), id).toHaveLength(c?.kind === 'sign' ? 1 : states(id).length)
+    }
   })
 })
 

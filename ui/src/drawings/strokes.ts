@@ -6,7 +6,7 @@ import { barkMore, budMore, scarMore, twigMore } from './near'
 
 /** Pen drawings of states, in one hand. Each is a path for an SVG that is stroked and not filled. */
 
-const scarOutlines: Record<string, string> = {
+export const scarOutlines: Record<string, string> = {
   crescent: wide('M8 20Q24 44 40 20Q24 34 8 20'),
   'narrow-v': wide('M7 14L24 40L41 14L24 33'),
   'half-round': wide('M9 18H39Q37 38 24 38Q11 38 9 18'),
@@ -17,10 +17,17 @@ const scarOutlines: Record<string, string> = {
   horseshoe: wide('M10 10Q4 42 24 42Q44 42 38 10L32 12Q36 35 24 35Q12 35 16 12'),
   'notch-round-bud': dot(24, 25, 17) + dot(24, 25, 10),
 }
-const scar = scarOutlines.shield
 const arc = (n: number) => spread(n, (i) => dot(14 + (20 * i) / (n - 1), 20 + 8 * Math.sin((Math.PI * i) / (n - 1))))
 const ring = (n: number, r: number) =>
   spread(n, (i) => dot(24 + r * Math.cos((2 * Math.PI * i) / n), 25 + r * Math.sin((2 * Math.PI * i) / n), 1.3))
+
+/** The bundle traces in a scar, each a dot, but for the arc that is one line. */
+export const traces: Record<string, string> = {
+  one: dot(24, 25), two: dot(19, 24) + dot(29, 24), three: dot(16, 21) + dot(24, 29) + dot(32, 21), five: arc(5), 'seven-or-so': arc(7),
+  'three-groups': [[16, 20], [24, 31], [32, 20]].map(([x, y]) => dot(x - 2, y) + dot(x + 2, y) + dot(x, y + 3)).join(''),
+  'arc-of-many': 'M13 20Q24 36 35 20', 'ring-of-many': ring(12, 9),
+  scattered: [[15, 19], [22, 21], [30, 18], [34, 22], [19, 27], [27, 26], [24, 34], [31, 29]].map(([x, y]) => dot(x, y)).join(''),
+}
 
 const strokes: Record<string, Record<string, string>> = {
   'twig.arrangement': {
@@ -68,13 +75,9 @@ const strokes: Record<string, Record<string, string>> = {
     hollow: line(14, 6, 14, 42) + line(34, 6, 34, 42) + 'M14 6a10 3 0 0 0 20 0a10 3 0 0 0 -20 0M18 6a6 1.6 0 0 0 12 0',
   },
   'scar.shape': scarOutlines,
-  'scar.bundles': {
-    one: scar + dot(24, 25), two: scar + dot(19, 24) + dot(29, 24),
-    three: scar + dot(16, 21) + dot(24, 29) + dot(32, 21), five: scar + arc(5), 'seven-or-so': scar + arc(7),
-    'three-groups': scar + [[16, 20], [24, 31], [32, 20]].map(([x, y]) => dot(x - 2, y) + dot(x + 2, y) + dot(x, y + 3)).join(''),
-    'arc-of-many': `${scar}M13 20Q24 36 35 20`, 'ring-of-many': scarOutlines.round + ring(12, 9),
-    scattered: scar + [[15, 19], [22, 21], [30, 18], [34, 22], [19, 27], [27, 26], [24, 34], [31, 29]].map(([x, y]) => dot(x, y)).join(''),
-  },
+  'scar.bundles': Object.fromEntries(
+    Object.entries(traces).map(([id, d]) => [id, (id === 'ring-of-many' ? scarOutlines.round : scarOutlines.shield) + d]),
+  ),
   'form.crown': {
     columnar: `${trunk}M19 34Q14 20 20 6Q24 2 28 6Q34 20 30 34Z`, conical: `${trunk}M24 3L38 34H10Z`,
     rounded: trunk + dot(24, 20, 15), spreading: `${trunk}M3 28Q4 14 24 13Q44 14 45 28Q24 37 3 28`,

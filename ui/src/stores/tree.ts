@@ -19,6 +19,7 @@ export const useTree = defineStore('tree', () => {
   const rejected = ref<{ character: string; lines: string[] } | null>(null)
   const offline = ref(false)
   const wanted = ref('') // a character that the desk should show next
+  const wantedAfter = ref('') // the same, once the tree that is being opened is there
   const outbox = ref<Waiting[]>([])
   let current = '' // the tree that is open or being opened
   let presses = 0
@@ -69,6 +70,10 @@ export const useTree = defineStore('tree', () => {
     const first = view.value === null
     view.value = tree
     if (first) openLook.value = lastLook()
+    if (first && wantedAfter.value) {
+      scoreNext(wantedAfter.value)
+      wantedAfter.value = ''
+    }
   }
 
   function add(entry: Omit<Entry, 'id'>): string {
@@ -126,6 +131,12 @@ export const useTree = defineStore('tree', () => {
     wanted.value = character
   }
 
+  /** Opens a character for scoring in whatever look shows it: the open one if it can. */
+  function scoreNext(character: string) {
+    const section = character.split('.')[0]
+    goTo(character, section === 'setting' ? 'site' : section === 'ground' ? 'litter' : 'tree')
+  }
+
   function score(s: Score, lookId = openLook.value) {
     rejected.value = null
     const at = view.value?.looks?.find((l) => l.id === lookId)
@@ -152,7 +163,7 @@ export const useTree = defineStore('tree', () => {
     add({ kind: 'name', name: { rank, name, why } })
 
   return {
-    view, look, openLook, wanted, error, rejected, offline, waiting,
+    view, look, openLook, wanted, wantedAfter, error, rejected, offline, waiting,
     open, refresh, flush, addLook, goTo, score, withdraw, noteLook, setFacts, giveName,
   }
 })

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
 import PageFrame from '../components/PageFrame.vue'
+import TaxonPlate from '../components/TaxonPlate.vue'
 import { api, problemLines, type TaxonPage } from '../api/client'
 import { capital, regionWord, sectionWord } from '../words'
 
@@ -32,6 +33,9 @@ const cautionWords: Record<string, string> = {
 const names = computed(() =>
   Object.entries(page.value?.names_in ?? {}).map(([region, list]) => `in ${regionWord(region)}: ${(list ?? []).join(', ')}`),
 )
+const beside = computed(() => ({
+  path: '/compare', query: { taxon: [props.name, ...(page.value?.alike ?? []).slice(0, 2).map((a) => a.name)] },
+}))
 const where = computed(() =>
   Object.entries(page.value?.abundance ?? {}).map(([region, word]) => `${word} in ${regionWord(region)}, ${page.value?.status[region]}`),
 )
@@ -55,8 +59,9 @@ const where = computed(() =>
         </ul>
         <p class="small soft">Local rules and trained people come first.</p>
       </section>
+      <TaxonPlate :name="page.name" />
       <section v-if="page.alike?.length" class="panel" aria-label="Look-alikes">
-        <h2>Look-alikes</h2>
+        <h2>Look-alikes <RouterLink class="small" :to="beside">see them side by side</RouterLink></h2>
         <ul class="alike">
           <li v-for="a in page.alike" :key="a.name">
             <RouterLink :to="`/flora/${encodeURIComponent(a.name)}`"><strong>{{ capital(a.english) }}</strong> <span class="sci">{{ a.name }}</span></RouterLink>
