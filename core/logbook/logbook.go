@@ -55,6 +55,7 @@ type Facts struct {
 	Snow    *string   `json:"snow,omitempty"`
 	Beyond  *[]string `json:"out_of_reach,omitempty"`
 	Flat    *bool     `json:"flat,omitempty" doc:"Take every listed tree as equally common"`
+	Light   *string   `json:"light,omitempty" enum:"good,poor" doc:"Poor light lowers what is offered first as certainty"`
 	Region  *string   `json:"region,omitempty" doc:"Whose trees it could be: a region or a list, other than the tree was started with"`
 }
 
@@ -83,6 +84,7 @@ type Standing struct {
 	Snow    string   `json:"snow"`
 	Beyond  []string `json:"out_of_reach"`
 	Flat    bool     `json:"flat"`
+	Light   string   `json:"light"`
 	Region  string   `json:"region" doc:"Empty: as the tree was started with"`
 }
 
@@ -159,7 +161,7 @@ func Replay(entries []Entry) *State {
 			gone[e.Entry] = true
 		}
 	}
-	st := &State{Facts: Standing{Foliage: "bare", Snow: "none", Beyond: []string{}}}
+	st := &State{Facts: Standing{Foliage: "bare", Snow: "none", Light: "good", Beyond: []string{}}}
 	for i := range sorted {
 		e := &sorted[i]
 		at := When(e.ID)
@@ -209,6 +211,7 @@ func (f *Standing) set(p *Facts) {
 	put(&f.Snow, p.Snow)
 	put(&f.Beyond, p.Beyond)
 	put(&f.Flat, p.Flat)
+	put(&f.Light, p.Light)
 	put(&f.Region, p.Region)
 }
 

@@ -1,8 +1,10 @@
 <script setup lang="ts">
 import { onMounted } from 'vue'
 import { useDesk } from './stores/desk'
+import { useSettings } from './stores/settings'
 
 const desk = useDesk()
+useSettings()
 onMounted(desk.load)
 </script>
 

@@ -12,5 +12,5 @@ import { winter } from './theme'
 createApp(App)
   .use(createPinia())
   .use(router)
-  .use(PrimeVue, { theme: { preset: winter, options: { darkModeSelector: 'system' } } })
+  .use(PrimeVue, { theme: { preset: winter, options: { darkModeSelector: "[data-theme='dark']" } } })
   .mount('#app')

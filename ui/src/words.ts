@@ -13,7 +13,7 @@ const fromHints: Record<string, string> = {
   fallen: 'picked up beneath it', sapling: 'taken as its kind', litter: 'leaves and fruit on the ground',
 }
 const sectionWords: Record<string, string> = {
-  setting: 'Site', form: 'Outline', bark: 'Bark', twig: 'Twig', bud: 'Buds', scar: 'Leaf scars', fruit: 'Fruit and catkins',
+  setting: 'Site', form: 'Outline', bark: 'Bark', twig: 'Twig', bud: 'Buds', scar: 'Scars', fruit: 'Fruit',
   ground: 'On the ground', needle: 'Needles', sign: 'Signs',
 }
 

@@ -504,6 +504,11 @@ export interface components {
             /** @description Take every listed tree as equally common */
             flat?: boolean;
             foliage?: string;
+            /**
+             * @description Poor light lowers what is offered first as certainty
+             * @enum {string}
+             */
+            light?: "good" | "poor";
             out_of_reach?: string[];
             /** @description Whose trees it could be: a region or a list, other than the tree was started with */
             region?: string;
@@ -906,6 +911,7 @@ export interface components {
             age: string;
             flat: boolean;
             foliage: string;
+            light: string;
             out_of_reach: string[] | null;
             /** @description Empty: as the tree was started with */
             region: string;

@@ -36,7 +36,7 @@ function sure(certainty: string) {
 </script>
 
 <template>
-  <section :class="{ done: current }" :aria-label="character.name">
+  <section :class="{ done: current }" :aria-label="character.name" :data-card="character.id">
     <div class="title">
       <h3>{{ capital(character.name) }}</h3>
       <span class="small soft">{{ seconds(character.seconds) }}<template v-if="character.harm === 'twig'">, one cut twig</template><template v-else-if="character.harm !== 'none'">, a small {{ character.harm }}</template></span>
@@ -46,10 +46,14 @@ function sure(certainty: string) {
             v-for="w in desk.desk?.certainties" :key="w" class="tiny" :aria-pressed="certain === w" @click="sure(w)"
           >{{ w }}</button>
         </span>
-        <button class="tiny drop" @click="tree.withdraw(current.entry)">withdraw</button>
+        <button class="tiny drop" data-withdraw @click="tree.withdraw(current.entry)">withdraw</button>
       </span>
     </div>
-    <p class="small soft">{{ character.look }}</p>
+    <p class="small soft">
+      {{ character.look }}
+      <template v-if="character.harm !== 'none'">Only where it is allowed, and the gentlest way that will do.</template>
+      <RouterLink :to="`/characters/${character.id}`" target="_blank">What the words mean</RouterLink>
+    </p>
     <div v-if="character.by_zone" class="zones" role="group" aria-label="Height on the trunk">
       <button v-for="z in desk.desk?.zones" :key="z" class="tiny" :aria-pressed="zone === z" @click="zone = z">
         {{ z === 'breast' ? 'breast height' : plain(z) }}

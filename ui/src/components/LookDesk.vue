@@ -1,19 +1,27 @@
 <script setup lang="ts">
 import { computed, nextTick, ref, watch } from 'vue'
 import { useDesk } from '../stores/desk'
+import { useSettings } from '../stores/settings'
 import { useTree } from '../stores/tree'
 import { fromHint, fromWord, sectionWord } from '../words'
 import CharacterCard from './CharacterCard.vue'
+import LookNote from './LookNote.vue'
 
 const desk = useDesk()
 const tree = useTree()
+const settings = useSettings()
 const section = ref('')
 const all = ref(false)
 
-const parts = computed(() => desk.desk?.from?.find((f) => f.id === tree.look?.from)?.parts ?? [])
-const offered = computed(() =>
-  all.value ? (desk.desk?.sections ?? []).map((s) => s.id) : parts.value,
-)
+/** What this kind of look shows, in the order of the route that was chosen. */
+const parts = computed(() => ordered(desk.desk?.from?.find((f) => f.id === tree.look?.from)?.parts ?? []))
+const offered = computed(() => (all.value ? ordered((desk.desk?.sections ?? []).map((s) => s.id)) : parts.value))
+const cautions = computed(() => (tree.view?.result.cautions ?? []).filter((c) => c.where?.includes(section.value)))
+
+function ordered(ids: string[]): string[] {
+  const order = desk.desk?.routes?.find((r) => r.id === settings.route)?.sections ?? []
+  return [...ids].sort((a, b) => order.indexOf(a) - order.indexOf(b))
+}
 const characters = computed(() => desk.desk?.sections?.find((s) => s.id === section.value)?.characters ?? [])
 const scored = computed(() => new Map((tree.look?.scores ?? []).map((s) => [s.character, s])))
 const counts = computed(() => {
@@ -58,6 +66,8 @@ watch(() => tree.wanted, async (id) => {
       <p v-if="tree.rejected" class="refused" role="alert">
         Not kept: {{ tree.rejected.lines.join(' ') }}
       </p>
+      <p v-for="c in cautions" :key="c.words" class="caution small">{{ c.words }} <span class="soft">Local rules come first.</span></p>
+      <LookNote :key="tree.openLook" />
       <CharacterCard
         v-for="c in characters" :id="`card-${c.id}`" :key="tree.openLook + c.id" :character="c" :score="scored.get(c.id)"
       />
@@ -100,6 +110,7 @@ h2 {
 }
 
 .sections .press {
+  padding-inline: 0.625rem;
   white-space: nowrap;
   flex: none;
 }
@@ -118,6 +129,12 @@ h2 {
   border-radius: 8px;
   background: var(--pt-sumac-pale);
   color: var(--pt-sumac);
+}
+
+.caution {
+  padding: 0.25rem 0.75rem;
+  border-left: 4px solid var(--pt-sumac);
+  border-radius: 6px;
 }
 
 .hint {

@@ -1,5 +1,6 @@
 <script setup lang="ts">
-import { ref } from 'vue'
+import { computed, ref } from 'vue'
+import { useSettings } from '../stores/settings'
 import { useDesk } from '../stores/desk'
 import { useTree } from '../stores/tree'
 import { fromHint, fromWord } from '../words'
@@ -8,7 +9,14 @@ import LookSlip from './LookSlip.vue'
 const emit = defineEmits<{ open: [] }>()
 const desk = useDesk()
 const tree = useTree()
+const settings = useSettings()
 const adding = ref(false)
+
+/** Places to look, in the order of the route that was chosen. */
+const places = computed(() => {
+  const order = desk.desk?.routes?.find((r) => r.id === settings.route)?.from ?? []
+  return [...(desk.desk?.from ?? [])].sort((a, b) => order.indexOf(a.id) - order.indexOf(b.id))
+})
 
 function open(id: string) {
   tree.openLook = id
@@ -35,7 +43,7 @@ function add(from: string) {
       <i class="pi pi-plus" aria-hidden="true"></i> New look
     </button>
     <div v-else class="from" role="group" aria-label="Where does the look come from?">
-      <button v-for="f in desk.desk?.from" :key="f.id" class="press" :data-from="f.id" @click="add(f.id)">
+      <button v-for="f in places" :key="f.id" class="press" :data-from="f.id" @click="add(f.id)">
         <span>{{ fromWord(f.id) }}</span>
         <span class="small soft">{{ fromHint(f.id) }}</span>
       </button>

@@ -2,12 +2,14 @@
 import { computed } from 'vue'
 import type { Score, ScoreView } from '../api/client'
 import { useDesk } from '../stores/desk'
+import { useTree } from '../stores/tree'
 import StateDrawing from './StateDrawing.vue'
 
 const props = defineProps<{ character: string; score?: ScoreView }>()
 const emit = defineEmits<{ score: [s: Partial<Score>] }>()
 const desk = useDesk()
-const visibility = computed(() => props.score?.visibility ?? 'clear')
+const tree = useTree()
+const visibility = computed(() => props.score?.visibility ?? (tree.view?.facts.light === 'poor' ? 'partial' : 'clear'))
 const words: Record<string, string> = { clear: 'clear view', partial: 'in part', poor: 'hardly' }
 </script>
 

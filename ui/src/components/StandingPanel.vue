@@ -8,7 +8,7 @@ import NextLooks from './NextLooks.vue'
 import StandingLadder from './StandingLadder.vue'
 
 const WhyDialog = defineAsyncComponent(() => import('./WhyDialog.vue'))
-const emit = defineEmits<{ open: [] }>()
+const emit = defineEmits<{ open: []; drawn: [] }>()
 const desk = useDesk()
 const tree = useTree()
 const result = computed(() => tree.view?.result)
@@ -49,6 +49,7 @@ function check(id: string, character: string) {
       <li v-for="w in result.warnings" :key="w.words" class="warn small" :data-warning="w.kind">{{ w.words }}</li>
     </ul>
     <StandingLadder :ranking="result.ranking ?? []" :credible="result.credible?.length ?? 1" @why="why = $event" />
+    <button v-if="scored" class="press drawn" data-drawn @click="emit('drawn')">See them drawn side by side</button>
     <NextLooks :next="result.next ?? []" :plan="scored ? result.plan : undefined" @open="emit('open')" />
     <section v-if="checks.length" aria-label="Check again">
       <h3>Check again</h3>
@@ -111,6 +112,10 @@ h3 {
   font-size: 1.25rem;
   font-weight: 700;
   line-height: 1.2;
+}
+
+.drawn {
+  width: 100%;
 }
 
 .warn {

@@ -3,11 +3,13 @@ import { computed, ref } from 'vue'
 import type { Character, Score, ScoreView } from '../api/client'
 import { useDesk } from '../stores/desk'
 import { capital, plain } from '../words'
+import { useTree } from '../stores/tree'
 import StateDrawing from './StateDrawing.vue'
 
 const props = defineProps<{ character: Character; score?: ScoreView }>()
 const emit = defineEmits<{ score: [s: Partial<Score>] }>()
 const desk = useDesk()
+const tree = useTree()
 const either = ref((props.score?.states?.length ?? 0) > 1)
 const chosen = computed(() => props.score?.states ?? [])
 const certainties = computed(() => desk.desk?.certainties ?? [])
@@ -21,7 +23,8 @@ function press(id: string) {
     return
   }
   const again = chosen.value.length === 1 && chosen.value[0] === id
-  const step = again ? (certainties.value.indexOf(props.score?.certainty ?? 'fair') + 1) % certainties.value.length : 0
+  const first = tree.view?.facts.light === 'poor' ? 1 : 0 // in poor light nobody is sure at once
+  const step = again ? (certainties.value.indexOf(props.score?.certainty ?? 'fair') + 1) % certainties.value.length : first
   emit('score', { states: [id], certainty: certainties.value[step] })
 }
 </script>
@@ -38,7 +41,7 @@ function press(id: string) {
         <span class="means soft">{{ s.means }}</span>
       </span>
     </button>
-    <button v-if="(character.states?.length ?? 0) > 2" class="press either" :aria-pressed="either" @click="either = !either">
+    <button v-if="(character.states?.length ?? 0) > 2" class="press either" data-either :aria-pressed="either" @click="either = !either">
       <span class="text"><span>Either</span><span class="means soft">keep two or more</span></span>
     </button>
   </div>

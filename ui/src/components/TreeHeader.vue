@@ -1,52 +1,58 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 import { useDesk } from '../stores/desk'
+import { useSettings } from '../stores/settings'
 import { useTree } from '../stores/tree'
-import { plain, regionWord } from '../words'
+import { plain } from '../words'
+import VisitPanel from './VisitPanel.vue'
 
+defineEmits<{ keys: []; walk: [] }>()
 const desk = useDesk()
 const tree = useTree()
+const settings = useSettings()
 const facts = computed(() => tree.view?.facts)
-const noTwig = computed(() => facts.value?.out_of_reach?.includes('hand') ?? false)
+const open = ref(false)
 
-const showFacts = ref(false) // on a phone the facts of the visit are folded away
+/** What of the visit is out of the ordinary, so that it shows while folded away. */
+const unusual = computed(() => {
+  const f = facts.value
+  if (!f) return ''
+  const out = []
+  if (f.foliage !== 'bare') out.push(plain(f.foliage))
+  if (f.snow !== 'none') out.push(`${f.snow} snow`)
+  if (f.light === 'poor') out.push('poor light')
+  if (f.out_of_reach?.includes('hand')) out.push('no twig')
+  return out.join(', ')
+})
 
-function value(e: Event): string {
-  return (e.target as HTMLSelectElement).value
-}
+const value = (e: Event) => (e.target as HTMLSelectElement).value
 </script>
 
 <template>
   <header v-if="tree.view && facts">
     <RouterLink class="press back" to="/" aria-label="All trees"><i class="pi pi-arrow-left" aria-hidden="true"></i></RouterLink>
     <h1>{{ tree.view.tree.tag }} <span class="soft place">{{ tree.view.tree.stand }}</span></h1>
-    <button class="press fold" :aria-expanded="showFacts" @click="showFacts = !showFacts">Age, snow</button>
-    <div class="facts" :class="{ shown: showFacts }">
+    <label class="route">Route
+      <select id="route" v-model="settings.route">
+        <option v-for="r in desk.desk?.routes" :key="r.id" :value="r.id">{{ r.words }}</option>
+      </select>
+    </label>
     <label>Age
       <select id="age" :value="facts.age" @change="tree.setFacts({ age: value($event) })">
         <option value="">not judged</option>
         <option v-for="a in desk.desk?.ages" :key="a" :value="a">{{ a }}</option>
       </select>
     </label>
-    <label>Green
-      <select id="foliage" :value="facts.foliage" @change="tree.setFacts({ foliage: value($event) })">
-        <option v-for="f in desk.desk?.foliages" :key="f" :value="f">{{ plain(f) }}</option>
-      </select>
-    </label>
-    <label>Snow
-      <select id="snow" :value="facts.snow" @change="tree.setFacts({ snow: value($event) })">
-        <option v-for="s in desk.desk?.snows" :key="s" :value="s">{{ s }}</option>
-      </select>
-    </label>
-    <label>Among
-      <select id="pool" :value="facts.region || tree.view.tree.region" @change="tree.setFacts({ region: value($event) })">
-        <option v-for="p in desk.desk?.pools" :key="p" :value="p">{{ regionWord(p) }}</option>
-      </select>
-    </label>
-    <button class="press reach" :aria-pressed="noTwig" @click="tree.setFacts({ out_of_reach: noTwig ? [] : ['hand'] })">
-      No twig in reach
+    <button class="press" data-walk @click="$emit('walk')">Key walk</button>
+    <button id="visit" class="press fold" :aria-expanded="open" @click="open = !open">
+      Visit<span v-if="unusual" class="soft small">{{ unusual }}</span>
     </button>
-    </div>
+    <span class="steps">
+      <button class="press" :disabled="!tree.canUndo" aria-label="Undo" title="Undo (u)" @click="tree.undo"><i class="pi pi-undo" aria-hidden="true"></i></button>
+      <button class="press" :disabled="!tree.canRedo" aria-label="Redo" title="Redo (r)" @click="tree.redo"><i class="pi pi-refresh" aria-hidden="true"></i></button>
+      <button class="press keys" aria-label="Keys" title="Keys (?)" @click="$emit('keys')">?</button>
+    </span>
+    <VisitPanel v-if="open" />
     <p v-if="tree.offline" class="unsent" role="status">
       No connection. {{ tree.waiting }} {{ tree.waiting === 1 ? 'entry is' : 'entries are' }} kept here and will be sent.
     </p>
@@ -57,7 +63,7 @@ function value(e: Event): string {
 header {
   display: flex;
   flex-wrap: wrap;
-  gap: 0.5rem 0.75rem;
+  gap: 0.375rem 0.625rem;
   align-items: center;
   padding: 0.375rem 0.75rem;
   border-bottom: 1px solid var(--pt-line);
@@ -95,12 +101,20 @@ select {
   padding: 0 0.5rem;
 }
 
-.facts {
-  display: contents;
+.fold {
+  display: flex;
+  gap: 0.5rem;
+  align-items: center;
 }
 
-.fold {
-  display: none;
+.steps {
+  display: flex;
+  gap: 0.25rem;
+}
+
+.steps .press:disabled {
+  opacity: 0.45;
+  cursor: default;
 }
 
 .unsent {
@@ -116,34 +130,17 @@ select {
     font-size: 1.125rem;
   }
 
-  .fold {
-    display: block;
-  }
-
-  .facts {
+  .place,
+  .keys {
     display: none;
-    flex-basis: 100%;
-    gap: 0.5rem;
-  }
-
-  .facts.shown {
-    display: flex;
   }
 
   label {
-    flex: 1 1 5rem;
-    flex-direction: column;
-    align-items: stretch;
-    gap: 0;
     font-size: 0.8125rem;
   }
 
-  .reach {
-    align-self: end;
-    font-size: 0.875rem;
-    padding-inline: 0.375rem;
-    max-width: 5.5rem;
-    line-height: 1.1;
+  .route select {
+    max-width: 7.5rem;
   }
 }
 </style>

@@ -55,19 +55,15 @@ path {
   stroke-width: 0.28;
 }
 
-.trace {
-  fill: var(--pt-ink);
-}
-
 .faint {
   opacity: 0.4;
   stroke-dasharray: 1.2 1;
   fill: none;
 }
 
-.marked {
+.marked:not(.scale, .trace) {
   stroke: var(--pt-sumac);
-  stroke-width: 0.8;
+  stroke-width: 0.6;
 }
 
 .lens {

@@ -143,7 +143,7 @@ function lenses(put: (p: Part) => void, shows: Shows) {
   put({ d: into(scarOutlines[shape ?? 'half-round'], lens.scar), character: 'scar.shape', of: 'scar', faint: !shape })
   const bundles = state('scar.bundles')
   if (bundles) {
-    for (const one of (traces[bundles] ?? '').split(/(?=M)/).filter(Boolean)) put({ d: into(one, lens.scar), character: 'scar.bundles', of: 'trace', thin: true })
+    for (const one of (traces[bundles] ?? '').split(/(?=M)/).filter(Boolean)) put({ d: into(one, lens.scar), character: 'scar.bundles', of: 'trace', thin: true, fill: one.includes('a') ? 'currentColor' : 'none' })
   }
   if (shows.get('scar.fringe')?.seen) {
     put({ d: into(Array.from({ length: 11 }, (_, i) => `M${9 + 3 * i} 15L${8 + 3.2 * i} 8`).join(''), lens.scar), character: 'scar.fringe', of: 'hair', thin: true })

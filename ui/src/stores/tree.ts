@@ -1,11 +1,14 @@
 import { defineStore } from 'pinia'
 import { computed, ref } from 'vue'
 import { monotonicFactory } from 'ulid'
+import { useHistory } from './history'
 import { keep, kept, sent, type Waiting } from './outbox'
-import { api, problemLines, type Entry, type LookView, type Score, type TreeView } from '../api/client'
+import { api, problemLines, type Entry, type LookView, type Score, type ScoreView, type TreeView } from '../api/client'
 
 // Entries are replayed in the order of their ids, so two of one millisecond must differ in order too.
 const ulid = monotonicFactory()
+
+type Facts = NonNullable<Entry['facts']>
 
 /**
  * The open tree. Every press becomes an entry with an id of its own, is shown
@@ -25,12 +28,15 @@ export const useTree = defineStore('tree', () => {
   let presses = 0
   let sending = false
 
+  const history = useHistory()
+
   const waiting = computed(() => outbox.value.length)
   const look = computed(() => view.value?.looks?.find((l) => l.id === openLook.value))
 
   const lastLook = () => view.value?.looks?.at(-1)?.id ?? ''
 
   async function open(id: string) {
+    if (id !== current) history.forget()
     current = id
     view.value = null
     error.value = ''
@@ -117,10 +123,21 @@ export const useTree = defineStore('tree', () => {
     void refresh()
   }
 
-  function addLook(from: string): string {
-    const id = add({ kind: 'look', from })
-    view.value?.looks?.push({ id, from, note: '', scores: [], belongs: 0, stranger: false, bits: 0, says: '' } as LookView)
-    openLook.value = id
+  function addLook(from: string, scores: Score[] = []): string {
+    let id = add({ kind: 'look', from })
+    const put = () => {
+      view.value?.looks?.push({ id, from, note: '', scores: [], belongs: 0, stranger: false, bits: 0, says: '' } as LookView)
+      openLook.value = id
+      for (const s of scores) lay(s, id)
+    }
+    put()
+    history.did({
+      undo: () => withdraw(id),
+      redo: () => {
+        id = add({ kind: 'look', from })
+        put()
+      },
+    })
     return id
   }
 
@@ -137,33 +154,73 @@ export const useTree = defineStore('tree', () => {
     goTo(character, section === 'setting' ? 'site' : section === 'ground' ? 'litter' : 'tree')
   }
 
+  /** Lays a score over an earlier one of the same character and zone; gives its entry. */
+  function lay(s: Score, lookId: string): string {
+    const at = view.value?.looks?.find((l) => l.id === lookId)
+    const entry = add({ kind: 'score', look: lookId, score: s })
+    if (at) at.scores = [...(at.scores ?? []).filter((o) => !same(o, s)), { entry, ...s }]
+    return entry
+  }
+
+  function same(a: Score, b: Score): boolean {
+    return a.character === b.character && (a.zone ?? 'breast') === (b.zone ?? 'breast')
+  }
+
   function score(s: Score, lookId = openLook.value) {
     rejected.value = null
-    const at = view.value?.looks?.find((l) => l.id === lookId)
-    if (!at) return
-    const entry = add({ kind: 'score', look: lookId, score: s })
-    const kept = (at.scores ?? []).filter((o) => o.character !== s.character || (o.zone ?? '') !== (s.zone ?? ''))
-    at.scores = [...kept, { entry, ...s }]
+    const before = view.value?.looks?.find((l) => l.id === lookId)?.scores?.find((o) => same(o, s))
+    let entry = lay(s, lookId)
+    history.did({
+      undo: () => (before ? lay(bare(before), lookId) : withdraw(entry)),
+      redo: () => (entry = lay(s, lookId)),
+    })
   }
 
   function withdraw(id: string) {
+    const look = view.value?.looks?.find((l) => l.id === id || l.scores?.some((s) => s.entry === id))
+    const gone = look?.scores?.find((s) => s.entry === id)
     add({ kind: 'withdraw', entry: id })
     if (!view.value) return
     view.value.looks = (view.value.looks ?? []).filter((l) => l.id !== id)
     for (const l of view.value.looks) l.scores = (l.scores ?? []).filter((s) => s.entry !== id)
     if (openLook.value === id) openLook.value = lastLook()
+    if (!look) return
+    let again = ''
+    history.did(
+      gone
+        ? { undo: () => (again = lay(bare(gone), look.id)), redo: () => withdraw(again) }
+        : { undo: () => (again = addLook(look.from, (look.scores ?? []).map(bare))), redo: () => withdraw(again) },
+    )
   }
 
-  const noteLook = (lookId: string, note: string) => add({ kind: 'note', look: lookId, note })
-  const setFacts = (facts: NonNullable<Entry['facts']>) => {
-    if (view.value) Object.assign(view.value.facts, facts)
-    return add({ kind: 'facts', facts })
+  /** A score without the entry that made it. */
+  function bare(s: ScoreView): Score {
+    const out: Partial<ScoreView> = { ...s }
+    delete out.entry
+    return out as Score
+  }
+
+  function noteLook(lookId: string, note: string) {
+    const at = view.value?.looks?.find((l) => l.id === lookId)
+    if (at) at.note = note
+    add({ kind: 'note', look: lookId, note })
+  }
+  function setFacts(facts: Facts) {
+    const now = view.value?.facts as Facts | undefined
+    const before = Object.fromEntries(Object.keys(facts).map((k) => [k, now?.[k as keyof Facts]])) as Facts
+    const put = (f: Facts) => {
+      if (view.value) Object.assign(view.value.facts, f)
+      add({ kind: 'facts', facts: f })
+    }
+    put(facts)
+    history.did({ undo: () => put(before), redo: () => put(facts) })
   }
   const giveName = (rank: NonNullable<Entry['name']>['rank'], name: string, why: string) =>
     add({ kind: 'name', name: { rank, name, why } })
 
   return {
     view, look, openLook, wanted, wantedAfter, error, rejected, offline, waiting,
-    open, refresh, flush, addLook, goTo, score, withdraw, noteLook, setFacts, giveName,
+    undo: history.undo, redo: history.redo, canUndo: history.canUndo, canRedo: history.canRedo,
+    open, refresh, flush, addLook, goTo, scoreNext, score, withdraw, noteLook, setFacts, giveName,
   }
 })

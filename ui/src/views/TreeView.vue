@@ -1,11 +1,16 @@
 <script setup lang="ts">
-import { useIntervalFn, useWindowFocus } from '@vueuse/core'
-import { ref, watch } from 'vue'
+import { useEventListener, useIntervalFn, useWindowFocus } from '@vueuse/core'
+import { defineAsyncComponent, ref, watch } from 'vue'
+import { pressKey } from '../keys'
 import LookDesk from '../components/LookDesk.vue'
 import LookSlips from '../components/LookSlips.vue'
 import StandingPanel from '../components/StandingPanel.vue'
 import TreeHeader from '../components/TreeHeader.vue'
 import { useTree } from '../stores/tree'
+
+const KeySheet = defineAsyncComponent(() => import('../components/KeySheet.vue'))
+const KeyWalk = defineAsyncComponent(() => import('../components/KeyWalk.vue'))
+const DrawnDialog = defineAsyncComponent(() => import('../components/DrawnDialog.vue'))
 
 const props = defineProps<{ id: string }>()
 const tree = useTree()
@@ -18,6 +23,43 @@ const panes = [
 
 watch(() => props.id, tree.open, { immediate: true })
 
+const keys = ref(false)
+const drawn = ref(false)
+const walking = ref(false)
+
+useEventListener(document, 'keydown', (e: KeyboardEvent) => {
+  const at = e.target as HTMLElement
+  if (e.ctrlKey || e.metaKey || e.altKey || at.closest('input, textarea, select, [role="dialog"]')) return
+  const done = doKey(e.key)
+  if (done) e.preventDefault()
+})
+
+function doKey(key: string): boolean {
+  switch (key) {
+    case '?': keys.value = true; return true
+    case 'd': drawn.value = true; return true
+    case 'w': walk(); return true
+    case 'u': tree.undo(); return true
+    case 'r': tree.redo(); return true
+    case 'g': {
+      const next = tree.view?.result.next?.[0]
+      if (next) tree.goTo(next.character, next.from)
+      return Boolean(next)
+    }
+    default: return pressKey(key)
+  }
+}
+
+function walk() {
+  walking.value = !walking.value
+  pane.value = 'desk'
+}
+
+function openDesk() {
+  walking.value = false
+  pane.value = 'desk'
+}
+
 const focused = useWindowFocus()
 watch(focused, (now) => now && tree.refresh())
 useIntervalFn(() => tree.refresh(), 5000)
@@ -25,17 +67,20 @@ useIntervalFn(() => tree.refresh(), 5000)
 
 <template>
   <div v-if="tree.view" class="page">
-    <TreeHeader />
+    <TreeHeader @keys="keys = true" @walk="walk" />
     <div class="desk" :data-pane="pane">
-      <LookSlips class="pane looks" @open="pane = 'desk'" />
-      <LookDesk class="pane middle" />
-      <StandingPanel class="pane standing" @open="pane = 'desk'" />
+      <LookSlips class="pane looks" @open="openDesk" />
+      <KeyWalk v-if="walking" class="pane middle" @close="walking = false" @drawn="drawn = true" />
+      <LookDesk v-else class="pane middle" />
+      <StandingPanel class="pane standing" @open="openDesk" @drawn="drawn = true" />
     </div>
     <nav aria-label="Parts of the screen">
       <button v-for="p in panes" :key="p.id" class="press quiet" :aria-current="pane === p.id" @click="pane = p.id">
         <i class="pi" :class="p.icon" aria-hidden="true"></i> {{ p.label }}
       </button>
     </nav>
+    <KeySheet v-if="keys" @close="keys = false" />
+    <DrawnDialog v-if="drawn" @close="drawn = false" />
   </div>
   <main v-else class="waiting">
     <p v-if="tree.error" class="wrong" role="alert">{{ tree.error }}</p>

@@ -1,0 +1,26 @@
+import { useLocalStorage, usePreferredDark } from '@vueuse/core'
+import { defineStore } from 'pinia'
+import { computed, watchEffect } from 'vue'
+
+export const themes = [
+  { id: 'auto', label: 'As the device' }, { id: 'light', label: 'Light' }, { id: 'dark', label: 'Dark' }, { id: 'contrast', label: 'High contrast' },
+] as const
+export const textSizes = [100, 125, 150, 200]
+
+/** How a person likes to work here: kept by the browser, not in the book. */
+export const useSettings = defineStore('settings', () => {
+  const theme = useLocalStorage<string>('palethicket.theme', 'auto')
+  const text = useLocalStorage('palethicket.text', 100)
+  const route = useLocalStorage('palethicket.route', 'branching-first')
+  /** Pixels of this screen in a millimetre; 0 until it was measured against a card. */
+  const pixelsPerMm = useLocalStorage('palethicket.gauge', 0)
+  const preferredDark = usePreferredDark()
+  const shown = computed(() => (theme.value === 'auto' ? (preferredDark.value ? 'dark' : 'light') : theme.value))
+
+  watchEffect(() => {
+    document.documentElement.dataset.theme = shown.value
+    document.documentElement.style.fontSize = `${text.value}%`
+  })
+
+  return { theme, text, route, pixelsPerMm }
+})
