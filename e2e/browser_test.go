@@ -12,6 +12,7 @@ import (
 	"os"
 	"os/exec"
 	"path/filepath"
+	"strings"
 	"testing"
 	"time"
 
@@ -175,7 +176,11 @@ func (p *page) until(expr string) {
 	p.t.Helper()
 	ctx, cancel := context.WithTimeout(p.ctx, 15*time.Second)
 	defer cancel()
-	if _, err := chromedp.Run(ctx, chromedp.Poll[bool](expr)); err != nil {
+	_, err := chromedp.Run(ctx, chromedp.Poll[bool](expr))
+	for err != nil && strings.Contains(err.Error(), "Cannot find context") && ctx.Err() == nil { // the page was just replaced
+		_, err = chromedp.Run(ctx, chromedp.Poll[bool](expr))
+	}
+	if err != nil {
 		p.shot(filepath.Join(os.TempDir(), "palethicket-failed.png"))
 		text, _ := chromedp.Run(p.ctx, chromedp.Evaluate[string]("document.body.innerText"))
 		require.NoError(p.t, err, "waiting for %s; the page shows:\n%s", expr, text)

@@ -27,6 +27,7 @@ func TestNameATree(t *testing.T) {
 	p.press("#new-start")
 
 	p.press(`[data-from="tree"]`)
+	p.press(`[data-section="bark"]`)
 	p.press(tile("bark.texture", "small-scales"))
 	p.press(tile("bark.color", "near-black"))
 	p.press(`[data-section="twig"]`)
@@ -68,6 +69,7 @@ func TestKindsOfScore(t *testing.T) {
 	p.open(a.url("/trees/" + id))
 	p.press("#add-look")
 	p.press(`[data-from="tree"]`)
+	p.press(`[data-section="bark"]`)
 	p.press(`[id="card-bark.trunk-thorns"] [data-seen="false"]`)
 	p.sees("thorns on the trunk: looked, not seen")
 

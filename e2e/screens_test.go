@@ -23,6 +23,9 @@ func TestScreens(t *testing.T) {
 		{name: "named", tag: "LC-101", shows: "Northern red oak", width: deskWidth, height: deskHeight, press: []string{`[data-section="bark"]`}},
 		{name: "buds", tag: "LC-101", shows: "Bud shape", width: deskWidth, height: deskHeight, press: []string{`[data-section="bud"]`}},
 		{name: "why", tag: "LC-103", shows: "How common here", width: deskWidth, height: deskHeight, press: []string{`[data-why="Acer saccharum"]`}},
+		{name: "walk", tag: "LC-303", shows: "Cannot tell; ask something else", width: deskWidth, height: deskHeight, press: []string{"[data-walk]"}},
+		{name: "drawn", tag: "LC-103", shows: "LC-103, as scored", width: deskWidth, height: deskHeight, press: []string{"[data-drawn]"}},
+		{name: "compare", path: "/compare?taxon=Juglans%20nigra&taxon=Juglans%20cinerea", shows: "bits", width: deskWidth, height: deskHeight},
 		{name: "flora", path: "/flora", shows: "Sugar maple", width: deskWidth, height: deskHeight},
 		{name: "taxon", path: "/flora/Fraxinus%20nigra", shows: "What to look for", width: deskWidth, height: deskHeight},
 		{name: "character", path: "/characters/bud.shape", shows: "Mistaken for", width: deskWidth, height: deskHeight},
@@ -49,7 +52,7 @@ func TestScreens(t *testing.T) {
 			p.sees(v.shows)
 			p.until(`document.documentElement.scrollWidth <= innerWidth`)
 			if dir := os.Getenv("PT_SCREENSHOTS"); dir != "" && v.name != "" {
-				p.do(chromedp.Sleep(300 * time.Millisecond)) // let the fonts settle
+				p.do(chromedp.Sleep(500 * time.Millisecond)) // let the fonts settle
 				p.shot(filepath.Join(dir, v.name+".png"))
 			}
 		})

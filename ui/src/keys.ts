@@ -3,6 +3,7 @@ export const shortcuts = [
   { keys: '1 … 9, 0', does: 'press the first … tenth state of the character in hand; again lowers certainty' },
   { keys: 'y, n', does: 'a sign: seen; looked, not seen' },
   { keys: 'p, s', does: 'count a pair; count a single' },
+  { keys: 'm', does: 'write a measure; Escape leaves the field' },
   { keys: 'e', does: 'keep either of two states' },
   { keys: 'j, k', does: 'next and previous character' },
   { keys: 'l', does: 'next part of the tree (bark, twig, buds …)' },
@@ -34,7 +35,7 @@ function move(by: number): boolean {
   const inHand = document.activeElement?.closest('[data-card]')
   const next = cards[Math.max(0, Math.min(cards.length - 1, inHand ? at + by : 0))]
   next?.scrollIntoView({ block: 'nearest' })
-  next?.querySelector<HTMLElement>('button, input')?.focus({ preventScroll: true })
+  next?.focus({ preventScroll: true }) // the card itself: in its field, letters would be typed
   return Boolean(next)
 }
 
@@ -59,6 +60,11 @@ export function pressKey(key: string): boolean {
     case 'n': return press('[data-seen="false"]')
     case 'p': return press('[data-tally="pair"]')
     case 's': return press('[data-tally="single"]')
+    case 'm': {
+      const field = cardInHand()?.querySelector<HTMLElement>('input')
+      field?.focus()
+      return Boolean(field)
+    }
     case 'e': return press('[data-either]')
     case 'x': return press('[data-withdraw]')
     case 'j': return move(1)

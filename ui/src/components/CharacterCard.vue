@@ -36,7 +36,7 @@ function sure(certainty: string) {
 </script>
 
 <template>
-  <section :class="{ done: current }" :aria-label="character.name" :data-card="character.id">
+  <section :class="{ done: current }" :aria-label="character.name" :data-card="character.id" tabindex="-1">
     <div class="title">
       <h3>{{ capital(character.name) }}</h3>
       <span class="small soft">{{ seconds(character.seconds) }}<template v-if="character.harm === 'twig'">, one cut twig</template><template v-else-if="character.harm !== 'none'">, a small {{ character.harm }}</template></span>

@@ -46,7 +46,7 @@ watch(() => tree.wanted, async (id) => {
   card?.scrollIntoView({ block: 'start' })
   card?.querySelector<HTMLElement>('button, input')?.focus({ preventScroll: true })
   tree.wanted = ''
-}, { flush: 'post' })
+}, { flush: 'post', immediate: true })
 </script>
 
 <template>

@@ -168,11 +168,12 @@ export const useTree = defineStore('tree', () => {
 
   function score(s: Score, lookId = openLook.value) {
     rejected.value = null
-    const before = view.value?.looks?.find((l) => l.id === lookId)?.scores?.find((o) => same(o, s))
-    let entry = lay(s, lookId)
+    const standing = () => view.value?.looks?.find((l) => l.id === lookId)?.scores?.find((o) => same(o, s))
+    const before = standing()
+    lay(s, lookId)
     history.did({
-      undo: () => (before ? lay(bare(before), lookId) : withdraw(entry)),
-      redo: () => (entry = lay(s, lookId)),
+      undo: () => (before ? lay(bare(before), lookId) : withdraw(standing()?.entry ?? '')),
+      redo: () => lay(s, lookId),
     })
   }
 

@@ -29,6 +29,7 @@ const walking = ref(false)
 
 useEventListener(document, 'keydown', (e: KeyboardEvent) => {
   const at = e.target as HTMLElement
+  if (e.key === 'Escape' && at.matches('[data-card] input')) at.closest<HTMLElement>('[data-card]')?.focus()
   if (e.ctrlKey || e.metaKey || e.altKey || at.closest('input, textarea, select, [role="dialog"]')) return
   const done = doKey(e.key)
   if (done) e.preventDefault()
