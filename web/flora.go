@@ -72,9 +72,11 @@ func (s *Server) floraOperations(api huma.API) {
 			Name string `path:"name" doc:"Scientific name"`
 			Pool string `query:"pool" default:"eastern-north-america" doc:"Whose English names"`
 			Age  string `query:"age" enum:"young,mature,old" default:"mature"`
+			Zone string `query:"zone" enum:"base,breast,upper" default:"breast" doc:"Height on the trunk, for bark"`
 			Odd  uint64 `query:"odd" default:"0" doc:"0: the usual one; else a specimen drawn with this seed"`
 		}) (*struct{ Body *handbook.Plate }, error) {
-			plate, err := s.shelf.Load().book.Plate(in.Name, in.Pool, flora.Age(slices.Index(flora.AgeWords, in.Age)), in.Odd)
+			plate, err := s.shelf.Load().book.Plate(in.Name, in.Pool, flora.Age(slices.Index(flora.AgeWords, in.Age)),
+				flora.Zone(slices.Index(flora.ZoneWords, in.Zone)), in.Odd)
 			if err == nil && plate == nil {
 				return nil, huma.Error404NotFound("the flora has no taxon of this name")
 			}

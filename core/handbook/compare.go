@@ -54,7 +54,7 @@ func (b *Book) Beside(pool string, names []string) (*Beside, error) {
 			return nil, nearest.Unknown("taxon", name, known)
 		}
 		at[i] = k
-		plate, err := b.Plate(name, p.Region, flora.Mature, 0)
+		plate, err := b.Plate(name, p.Region, flora.Mature, flora.Breast, 0)
 		if err != nil {
 			return nil, err
 		}

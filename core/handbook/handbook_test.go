@@ -134,20 +134,27 @@ func TestPlates(t *testing.T) {
 		t.Fatalf("%s: no %s", p.Name, id)
 		return handbook.PlateValue{}
 	}
-	p, err := b.Plate("Fraxinus nigra", home, flora.Mature, 0)
+	p, err := b.Plate("Fraxinus nigra", home, flora.Mature, flora.Breast, 0)
 	require.NoError(t, err)
 	require.Equal(t, "opposite", at(p, "twig.arrangement").State)
 	require.InDelta(t, 6, *at(p, "bud.length").Value, 3)
 	require.False(t, *at(p, "bud.last-pair-close").Seen)
-	beech, err := b.Plate("Fagus grandifolia", home, flora.Mature, 0)
+	beech, err := b.Plate("Fagus grandifolia", home, flora.Mature, flora.Breast, 0)
 	require.NoError(t, err)
 	require.InDelta(t, 18.7, *at(beech, "bud.length").Value, 0.1, "the middle of 14 to 25 in ln mm")
 
+	aspen, err := b.Plate("Populus tremuloides", home, flora.Old, flora.Base, 0)
+	require.NoError(t, err)
+	require.Equal(t, "rough-furrows", at(aspen, "bark.texture").State)
+	aspen, err = b.Plate("Populus tremuloides", home, flora.Old, flora.Upper, 0)
+	require.NoError(t, err)
+	require.Equal(t, "smooth", at(aspen, "bark.texture").State)
+
 	odd, same := map[float64]bool{}, 0
 	for seed := uint64(1); seed <= 20; seed++ {
-		one, err := b.Plate("Acer rubrum", home, flora.Mature, seed)
+		one, err := b.Plate("Acer rubrum", home, flora.Mature, flora.Breast, seed)
 		require.NoError(t, err)
-		again, err := b.Plate("Acer rubrum", home, flora.Mature, seed)
+		again, err := b.Plate("Acer rubrum", home, flora.Mature, flora.Breast, seed)
 		require.NoError(t, err)
 		require.Equal(t, one, again, "the same seed, the same specimen")
 		odd[*at(one, "bud.length").Value] = true
@@ -157,7 +164,7 @@ func TestPlates(t *testing.T) {
 	}
 	require.Len(t, odd, 20, "specimens differ")
 	require.Equal(t, 20, same, "in what the taxon varies by, and no more")
-	none, err := b.Plate("Quercus nulla", home, flora.Mature, 0)
+	none, err := b.Plate("Quercus nulla", home, flora.Mature, flora.Breast, 0)
 	require.NoError(t, err)
 	require.Nil(t, none)
 	all, err := b.Plates("british-isles")

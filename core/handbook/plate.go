@@ -25,11 +25,12 @@ type PlateValue struct {
 	Seen      *bool    `json:"seen,omitempty"`
 }
 
-// Plate gives a taxon's usual values at an age: the commonest state, the middle
-// of a range, a sign that at least half show. With odd not 0 it gives those of
+// Plate gives a taxon's usual values at an age and, for bark, a height on the
+// trunk: the commonest state, the middle of a range, a sign that at least half
+// show. With odd not 0 it gives those of
 // one specimen drawn with that seed, within what the taxon varies by. It gives
 // nil where the flora has no such taxon.
-func (b *Book) Plate(name, region string, age flora.Age, odd uint64) (*Plate, error) {
+func (b *Book) Plate(name, region string, age flora.Age, zone flora.Zone, odd uint64) (*Plate, error) {
 	t := b.flora.Taxon(name)
 	if t == nil {
 		return nil, nil
@@ -39,10 +40,7 @@ func (b *Book) Plate(name, region string, age flora.Age, odd uint64) (*Plate, er
 	for i := range b.flora.Characters {
 		c := &b.flora.Characters[i]
 		e, ok := t.Values[c.ID]
-		v := &e.Cells[min(age, flora.Old)][flora.Breast]
-		if age == flora.AnyAge {
-			v = &e.Cells[flora.Mature][flora.Breast]
-		}
+		v := &e.Cells[age][zone]
 		if !ok || v.Knowledge != evidence.Known {
 			continue
 		}
@@ -101,7 +99,7 @@ func (b *Book) Plates(pool string) ([]Plate, error) {
 	}
 	out := make([]Plate, 0, len(p.Taxa))
 	for _, t := range p.Taxa {
-		plate, err := b.Plate(t.Name, p.Region, flora.Mature, 0)
+		plate, err := b.Plate(t.Name, p.Region, flora.Mature, flora.Breast, 0)
 		if err != nil {
 			return nil, err
 		}

@@ -96,7 +96,8 @@ func (a *answer) question(skip []string) *Question {
 // The states of others are ordered by how far they speak for the leader over
 // all the rest, and cut in two where the cut tells most: for two classes no
 // other split does better (Breiman et al. 1984, Classification and Regression
-// Trees, theorem 4.5).
+// Trees, theorem 4.5). States that form a scale, and arrangements, are cut along
+// it.
 func (a *answer) split(c *flora.Character, char int) *Question {
 	rows := a.claims(c, char)
 	if len(rows) < 2 {
@@ -113,7 +114,9 @@ func (a *answer) split(c *flora.Character, char int) *Question {
 		}
 		pull[o] = row[lead] / math.Max(all, math.SmallestNonzeroFloat64)
 	}
-	slices.SortStableFunc(order, func(x, y int) int { return cmp.Compare(pull[y], pull[x]) })
+	if !c.Ordered && c.Kind != evidence.Tally {
+		slices.SortStableFunc(order, func(x, y int) int { return cmp.Compare(pull[y], pull[x]) })
+	}
 	bits, cut := 0.0, 0
 	for k := 1; k < len(order); k++ {
 		if g := a.gainOfCut(rows, order[:k]); g > bits {
@@ -123,8 +126,11 @@ func (a *answer) split(c *flora.Character, char int) *Question {
 	if cut == 0 {
 		return nil
 	}
-	return &Question{Character: c.ID, Name: c.Name, Look: c.Look, From: from(c), Seconds: c.Seconds, Bits: bits,
-		Options: []Option{a.option(c, rows, order[:cut]), a.option(c, rows, order[cut:])}}
+	options := []Option{a.option(c, rows, order[:cut]), a.option(c, rows, order[cut:])}
+	if name := a.english(lead); options[0].Leader != name && options[1].Leader == name {
+		slices.Reverse(options) // what speaks for the leader comes first
+	}
+	return &Question{Character: c.ID, Name: c.Name, Look: c.Look, From: from(c), Seconds: c.Seconds, Bits: bits, Options: options}
 }
 
 // claims gives L_h of each state claimed outright, by state; a sign's are seen

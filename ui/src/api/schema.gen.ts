@@ -1325,6 +1325,8 @@ export interface operations {
                 /** @description Whose English names */
                 pool?: string;
                 age?: "young" | "mature" | "old";
+                /** @description Height on the trunk, for bark */
+                zone?: "base" | "breast" | "upper";
                 /** @description 0: the usual one; else a specimen drawn with this seed */
                 odd?: number;
             };

@@ -16,7 +16,10 @@ const all = ref(false)
 /** What this kind of look shows, in the order of the route that was chosen. */
 const parts = computed(() => ordered(desk.desk?.from?.find((f) => f.id === tree.look?.from)?.parts ?? []))
 const offered = computed(() => (all.value ? ordered((desk.desk?.sections ?? []).map((s) => s.id)) : parts.value))
-const cautions = computed(() => (tree.view?.result.cautions ?? []).filter((c) => c.where?.includes(section.value)))
+const cautions = computed(() =>
+  (tree.view?.result.cautions ?? []).filter((c) => c.where?.includes(section.value) && !settings.understood.includes(noted(c.words))),
+)
+const noted = (words: string) => `${tree.view?.tree.id} ${words}`
 
 function ordered(ids: string[]): string[] {
   const order = desk.desk?.routes?.find((r) => r.id === settings.route)?.sections ?? []
@@ -66,7 +69,10 @@ watch(() => tree.wanted, async (id) => {
       <p v-if="tree.rejected" class="refused" role="alert">
         Not kept: {{ tree.rejected.lines.join(' ') }}
       </p>
-      <p v-for="c in cautions" :key="c.words" class="caution small">{{ c.words }} <span class="soft">Local rules come first.</span></p>
+      <p v-for="c in cautions" :key="c.words" class="caution small">
+        <span>{{ c.words }} Local rules come first.</span>
+        <button class="press quiet" @click="settings.understood.push(noted(c.words))">Understood</button>
+      </p>
       <LookNote :key="tree.openLook" />
       <CharacterCard
         v-for="c in characters" :id="`card-${c.id}`" :key="tree.openLook + c.id" :character="c" :score="scored.get(c.id)"
@@ -132,9 +138,17 @@ h2 {
 }
 
 .caution {
+  display: flex;
+  gap: 0.5rem;
+  justify-content: space-between;
+  align-items: center;
   padding: 0.25rem 0.75rem;
   border-left: 4px solid var(--pt-sumac);
   border-radius: 6px;
+}
+
+.caution .press {
+  flex: none;
 }
 
 .hint {

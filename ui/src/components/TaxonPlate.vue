@@ -9,20 +9,22 @@ const props = defineProps<{ name: string }>()
 const flora = useFlora()
 const plate = ref<Schemas['Plate'] | null>(null)
 const age = ref<'young' | 'mature' | 'old'>('mature')
+const zone = ref<'base' | 'breast' | 'upper'>('breast')
 const odd = ref(0) // 0: the usual one; else which specimen
 const ages = ['young', 'mature', 'old'] as const
+const zones = ['base', 'breast', 'upper'] as const
 
 async function load() {
   try {
     const { data } = await api.GET('/api/flora/taxa/{name}/plate', {
-      params: { path: { name: props.name }, query: { pool: flora.pool, age: age.value, odd: odd.value } },
+      params: { path: { name: props.name }, query: { pool: flora.pool, age: age.value, zone: zone.value, odd: odd.value } },
     })
     plate.value = data ?? null
   } catch {
     plate.value = null // the page above says that there is no connection
   }
 }
-watch(() => [props.name, age.value, odd.value, flora.pool], load, { immediate: true })
+watch(() => [props.name, age.value, zone.value, odd.value, flora.pool], load, { immediate: true })
 const shows = computed(() => (plate.value ? showsOfPlate(plate.value) : new Map()))
 </script>
 
@@ -32,6 +34,9 @@ const shows = computed(() => (plate.value ? showsOfPlate(plate.value) : new Map(
       <h2>Drawn to scale</h2>
       <div role="group" aria-label="Age">
         <button v-for="a in ages" :key="a" class="press" :aria-pressed="age === a" @click="age = a">{{ a }}</button>
+      </div>
+      <div role="group" aria-label="Height on the trunk">
+        <button v-for="z in zones" :key="z" class="press" :aria-pressed="zone === z" @click="zone = z">{{ z }}</button>
       </div>
       <div role="group" aria-label="Which specimen">
         <button class="press" :aria-pressed="odd === 0" @click="odd = 0">Usual</button>

@@ -32,13 +32,13 @@ const value = (e: Event) => (e.target as HTMLSelectElement).value
   <header v-if="tree.view && facts">
     <RouterLink class="press back" to="/" aria-label="All trees"><i class="pi pi-arrow-left" aria-hidden="true"></i></RouterLink>
     <h1>{{ tree.view.tree.tag }} <span class="soft place">{{ tree.view.tree.stand }}</span></h1>
-    <label class="route">Route
-      <select id="route" v-model="settings.route">
+    <label class="route"><span class="what">Route</span>
+      <select id="route" v-model="settings.route" aria-label="Route">
         <option v-for="r in desk.desk?.routes" :key="r.id" :value="r.id">{{ r.words }}</option>
       </select>
     </label>
-    <label>Age
-      <select id="age" :value="facts.age" @change="tree.setFacts({ age: value($event) })">
+    <label><span class="what">Age</span>
+      <select id="age" aria-label="Age" :value="facts.age" @change="tree.setFacts({ age: value($event) })">
         <option value="">not judged</option>
         <option v-for="a in desk.desk?.ages" :key="a" :value="a">{{ a }}</option>
       </select>
@@ -127,20 +127,32 @@ select {
 
 @media (max-width: 900px) {
   h1 {
+    flex: 1 1 calc(100% - 12rem);
     font-size: 1.125rem;
+    white-space: nowrap;
+  }
+
+  .steps {
+    order: -1;
+  }
+
+  .back,
+  h1 {
+    order: -2;
   }
 
   .place,
-  .keys {
+  .keys,
+  .what {
     display: none;
   }
 
   label {
-    font-size: 0.8125rem;
+    flex: 1 1 5rem;
   }
 
-  .route select {
-    max-width: 7.5rem;
+  select {
+    width: 100%;
   }
 }
 </style>

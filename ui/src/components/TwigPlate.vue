@@ -43,6 +43,10 @@ path {
   fill: var(--pt-bark-pale);
 }
 
+.needle {
+  stroke: var(--pt-spruce);
+}
+
 .arm {
   fill: var(--pt-bark);
 }

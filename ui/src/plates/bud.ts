@@ -2,7 +2,7 @@
 export interface Part {
   d: string
   character: string
-  of: 'twig' | 'end-bud' | 'side-bud' | 'scar' | 'trace' | 'scale' | 'hair' | 'mark' | 'arm' | 'pith'
+  of: 'twig' | 'end-bud' | 'side-bud' | 'scar' | 'trace' | 'scale' | 'hair' | 'mark' | 'arm' | 'pith' | 'needle'
   fill?: string
   faint?: boolean
   thin?: boolean

@@ -46,6 +46,13 @@ describe('a twig plate', () => {
     expect(count(shows({ 'twig.spurs': false }), 'mark', 'twig.spurs')).toBe(0)
     expect(count(shows({ 'twig.spurs': true }), 'mark', 'twig.spurs')).toBe(1)
   })
+  it.each([['single', 1], ['twos', 2], ['threes', 3], ['fives', 5]])('%s needles stand together', (bundle, n) => {
+    const needles = twigParts(shows({ 'needle.kept': 'needles', 'needle.bundle': bundle, 'needle.length': 40 })).filter((p) => p.of === 'needle')
+    const roots = new Map<string, number>()
+    for (const p of needles) roots.set(p.d.split('l')[0], (roots.get(p.d.split('l')[0]) ?? 0) + 1)
+    expect([...new Set(roots.values())]).toEqual([n])
+    expect(count(shows({ 'needle.kept': 'needles' }), 'side-bud')).toBe(0)
+  })
   it('keeps within its box', () => {
     for (const p of twigParts(shows({ 'bud.length': 24, 'twig.diameter': 8, 'twig.zigzag': true, 'twig.arrangement': 'opposite', 'bud.stance': 'spreading' }))) {
       for (const [, x, y] of p.d.matchAll(/[MLC](-?[\d.]+) (-?[\d.]+)/g)) {

@@ -61,6 +61,12 @@ export function twigParts(shows: Shows): Part[] {
   } else bud(endX, tipY, 0, length, 'end-bud')
   if (seen('bud.last-pair-close')) [-1, 1].forEach((s) => bud(endX + s * half(tipY), tipY + 1, s * 20, length * 0.55, 'side-bud'))
 
+  if (state('needle.kept') === 'needles' || state('needle.kept') === 'scale-leaves') {
+    foliage(put, shows, axis, half)
+    lenses(put, shows)
+    return parts
+  }
+
   // Side buds at the nodes.
   const arrangement = state('twig.arrangement') ?? 'alternate'
   const stance = state('bud.stance') ?? 'pressed'
@@ -90,6 +96,35 @@ export function twigParts(shows: Shows): Part[] {
   surface(put, shows, d, axis, half)
   lenses(put, shows)
   return parts
+}
+
+/** Needles in their bundles and ranks, or scale leaves, in place of side buds and scars. */
+function foliage(put: (p: Part) => void, shows: Shows, axis: (y: number) => number, half: (y: number) => number) {
+  const state = (id: string) => shows.get(id)?.state
+  if (state('needle.kept') === 'scale-leaves') {
+    const scales = Array.from({ length: 16 }, (_, i) => {
+      const y = cutY - 1 - i * 3.1
+      return [-1, 1].map((s) => `M${axis(y)} ${y}q${s * 2.6} -0.6 ${s * 2.4} -3q${-s * 1.6} 0.4 ${-s * 2.4} 1.2`).join('')
+    })
+    put({ d: scales.join(''), character: 'needle.kept', of: 'needle' })
+    return
+  }
+  const length = Math.min(17, (shows.get('needle.length')?.value ?? 15) * 0.8)
+  const inBundle: Record<string, number> = { twos: 2, threes: 3, fives: 5, 'tufts-on-spurs': 9 }
+  const bundle = inBundle[state('needle.bundle') ?? ''] ?? 1
+  const lift: Record<string, number> = { 'flat-two-ranks': 0.15, 'swept-up': 0.9, 'all-round': 0.6 }
+  const up = lift[state('needle.set') ?? ''] ?? 0.5
+  const step = bundle > 1 ? 6 : 2.6
+  const needles: string[] = []
+  for (let y = tipY + 3; y < cutY; y += step) {
+    for (const s of [-1, 1]) {
+      for (let k = 0; k < bundle; k++) {
+        const a = up + (bundle > 1 ? (k - (bundle - 1) / 2) * 0.16 : 0)
+        needles.push(`M${(axis(y) + s * half(y)).toFixed(2)} ${y.toFixed(2)}l${(s * length * Math.cos(a)).toFixed(2)} ${(-length * Math.sin(a)).toFixed(2)}`)
+      }
+    }
+  }
+  for (const one of needles) put({ d: one, character: bundle > 1 ? 'needle.bundle' : 'needle.set', of: 'needle', thin: true })
 }
 
 /** What covers the twig: hair, lenticels, wings, thorns without a node, spurs. */
@@ -140,7 +175,8 @@ function lenses(put: (p: Part) => void, shows: Shows) {
   const state = (id: string) => shows.get(id)?.state
   const into = (d: string, at: { x: number; y: number; size: number }) => place(d, at.x - at.size / 2, at.y - at.size / 2, at.size / 48)
   const shape = state('scar.shape')
-  put({ d: into(scarOutlines[shape ?? 'half-round'], lens.scar), character: 'scar.shape', of: 'scar', faint: !shape })
+  const leafy = state('needle.kept') === 'needles' || state('needle.kept') === 'scale-leaves'
+  if (!leafy) put({ d: into(scarOutlines[shape ?? 'half-round'], lens.scar), character: 'scar.shape', of: 'scar', faint: !shape })
   const bundles = state('scar.bundles')
   if (bundles) {
     for (const one of (traces[bundles] ?? '').split(/(?=M)/).filter(Boolean)) put({ d: into(one, lens.scar), character: 'scar.bundles', of: 'trace', thin: true, fill: one.includes('a') ? 'currentColor' : 'none' })

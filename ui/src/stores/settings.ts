@@ -1,4 +1,4 @@
-import { useLocalStorage, usePreferredDark } from '@vueuse/core'
+import { useLocalStorage, usePreferredDark, useSessionStorage } from '@vueuse/core'
 import { defineStore } from 'pinia'
 import { computed, watchEffect } from 'vue'
 
@@ -14,6 +14,8 @@ export const useSettings = defineStore('settings', () => {
   const route = useLocalStorage('palethicket.route', 'branching-first')
   /** Pixels of this screen in a millimetre; 0 until it was measured against a card. */
   const pixelsPerMm = useLocalStorage('palethicket.gauge', 0)
+  /** Cautions that were read, by tree; each is shown until then. */
+  const understood = useSessionStorage<string[]>('palethicket.understood', [])
   const preferredDark = usePreferredDark()
   const shown = computed(() => (theme.value === 'auto' ? (preferredDark.value ? 'dark' : 'light') : theme.value))
 
@@ -22,5 +24,5 @@ export const useSettings = defineStore('settings', () => {
     document.documentElement.style.fontSize = `${text.value}%`
   })
 
-  return { theme, text, route, pixelsPerMm }
+  return { theme, text, route, pixelsPerMm, understood }
 })

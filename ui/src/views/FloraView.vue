@@ -2,6 +2,7 @@
 import { computed, onMounted, ref } from 'vue'
 import FloraFilter from '../components/FloraFilter.vue'
 import NameSearch from '../components/NameSearch.vue'
+import TwigSheet from '../components/TwigSheet.vue'
 import PageFrame from '../components/PageFrame.vue'
 import type { TaxonLine } from '../api/client'
 import { useDesk } from '../stores/desk'
@@ -10,6 +11,7 @@ import { capital, plain, regionWord } from '../words'
 
 const desk = useDesk()
 const flora = useFlora()
+const twigs = ref(false)
 const filtering = ref(flora.shown.length > 0)
 onMounted(flora.load)
 
@@ -38,12 +40,14 @@ const filtered = computed(() => flora.shown.length > 0)
       <button class="press" :aria-expanded="filtering" @click="filtering = !filtering">
         <i class="pi pi-filter" aria-hidden="true"></i> Only those that show…
       </button>
+      <button class="press" :aria-pressed="twigs" data-twigs @click="twigs = !twigs">As twigs</button>
       <button v-for="s in flora.shown" :key="s.character" class="press chip" @click="flora.drop(s.character)">
         {{ capital(desk.characters.get(s.character)?.name ?? s.character) }}: {{ plain(s.state) }} <i class="pi pi-times" aria-label="remove"></i>
       </button>
     </div>
     <FloraFilter v-if="filtering" />
-    <ul v-if="filtered" class="panel rows" aria-label="Trees that show it">
+    <TwigSheet v-if="twigs" />
+    <ul v-else-if="filtered" class="panel rows" aria-label="Trees that show it">
       <li v-for="t in flora.taxa" :key="t.name">
         <RouterLink :to="`/flora/${encodeURIComponent(t.name)}`"><strong>{{ capital(t.english) }}</strong> <span class="sci">{{ t.name }}</span></RouterLink>
         <span class="small soft">{{ t.common }}, {{ t.status }}<template v-if="!t.known">; not all of it is known</template></span>

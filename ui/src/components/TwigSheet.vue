@@ -1,0 +1,66 @@
+<script setup lang="ts">
+import { computed, ref, watch } from 'vue'
+import { api, type Schemas } from '../api/client'
+import { showsOfPlate } from '../plates/shows'
+import { useFlora } from '../stores/flora'
+import { capital } from '../words'
+import TwigPlate from './TwigPlate.vue'
+
+const flora = useFlora()
+const plates = ref<Schemas['Plate'][]>([])
+const error = ref('')
+
+async function load() {
+  error.value = ''
+  try {
+    const { data } = await api.GET('/api/flora/plates', { params: { query: { pool: flora.pool } } })
+    plates.value = data ?? []
+  } catch {
+    error.value = 'No connection to the book.'
+  }
+}
+watch(() => flora.pool, load, { immediate: true })
+
+/** In the order of the list above, so that a filter holds here too. */
+const shown = computed(() => {
+  const by = new Map(plates.value.map((p) => [p.name, p]))
+  return flora.taxa.flatMap((t) => by.get(t.name) ?? []).map((p) => ({ ...p, map: showsOfPlate(p) }))
+})
+</script>
+
+<template>
+  <p v-if="error" class="wrong" role="alert">{{ error }}</p>
+  <ul>
+    <li v-for="p in shown" :key="p.name">
+      <RouterLink :to="`/flora/${encodeURIComponent(p.name)}`">
+        <TwigPlate :shows="p.map" :label="`Twig of ${p.english}`" />
+        <span class="small">{{ capital(p.english) }}</span>
+      </RouterLink>
+    </li>
+  </ul>
+</template>
+
+<style scoped>
+ul {
+  display: grid;
+  grid-template-columns: repeat(auto-fill, minmax(8rem, 1fr));
+  gap: 0.5rem;
+}
+
+li {
+  border: 1px solid var(--pt-line);
+  border-radius: 8px;
+  background: var(--pt-snow);
+  content-visibility: auto;
+  contain-intrinsic-size: 8rem 13rem;
+}
+
+a {
+  display: grid;
+  justify-items: center;
+  padding: 0.25rem;
+  color: inherit;
+  text-decoration: none;
+  text-align: center;
+}
+</style>
