@@ -44,7 +44,7 @@ func (c *identifyCmd) Run(ctx context.Context) (err error) {
 		opt = identify.Usual
 	}
 	opt.Next, opt.Draws.Most = c.Next, c.Draws
-	debug.SetGCPercent(400) // records come and go: collect less often
+	debug.SetGCPercent(800) // records come and go: collect less often
 	failed, err := identify.NewEngine(f).Stream(ctx, out, in, opt, progress(c.Out))
 	if err != nil {
 		return err

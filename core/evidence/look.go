@@ -15,6 +15,8 @@ type Weigher struct {
 
 	answers [][]answered // by character
 	bounds  [][]bounds   // of each of the answers
+	last    [lastMeasured]measured
+	next    int // which of last is written over next
 }
 
 // answered is q_h(o) of one answer under one certainty or visibility.
@@ -160,11 +162,38 @@ func (w *Weigher) row(buf []float64, s *Score) []float64 {
 	case m.columns[s.Character].knownShare == 0: // nobody knows it: no evidence
 		return w.ones
 	case m.chars[s.Character].Kind == Numeric:
-		m.measure(buf, &m.columns[s.Character], s, w.noisy(s))
+		return w.measured(s)
 	default:
 		m.Likelihood(buf, s)
 	}
 	return buf
+}
+
+// measured is q_h(o) of one measurement. The last few are kept: a tree's scores
+// are gone through again to see which of them the leader hangs on.
+type measured struct {
+	character, readings int
+	value, spread, err  float64
+	q                   []float64
+}
+
+// lastMeasured is how many measurements are kept: more than a tree has.
+const lastMeasured = 32
+
+func (w *Weigher) measured(s *Score) []float64 {
+	for i := range w.last {
+		if k := &w.last[i]; k.value == s.Value && k.character == s.Character && k.readings == s.Readings && k.spread == s.Spread && k.err == s.Error {
+			return k.q
+		}
+	}
+	k := &w.last[w.next]
+	w.next = (w.next + 1) % lastMeasured
+	if k.q == nil {
+		k.q = make([]float64, w.m.Hypotheses())
+	}
+	k.character, k.readings, k.value, k.spread, k.err = s.Character, s.Readings, s.Value, s.Spread, s.Error
+	w.m.measure(k.q, &w.m.columns[s.Character], s, w.noisy(s))
+	return k.q
 }
 
 // single says whether a score is one of the few answers that are remembered:

@@ -249,18 +249,19 @@ func conversion(from, to string) (float64, error) {
 // strayFields refuses fields that belong to another kind of score, since the
 // person meant something by them.
 func (r *resolver) strayFields(at place, s *Score, ch *flora.Character) {
-	stray := func(field string, given bool, kinds ...evidence.Kind) {
-		if given && !slices.Contains(kinds, ch.Kind) {
-			r.add(at.field(field), "%s is %s and takes no %s", ch.ID, ch.Kind, field)
+	numeric, sign, tally := ch.Kind == evidence.Numeric, ch.Kind == evidence.Sign, ch.Kind == evidence.Tally
+	for _, f := range [...]struct {
+		given, takes bool
+		name         string
+	}{
+		{len(s.States) > 0, !numeric && !sign, "states"},
+		{s.Value != nil, numeric, "value"}, {s.Unit != "", numeric, "unit"},
+		{s.Readings != nil, numeric, "readings"}, {s.How != "", numeric, "how"},
+		{s.Seen != nil, sign, "seen"}, {s.Visibility != "", sign, "visibility"},
+		{s.Pairs != nil, tally, "pairs"}, {s.Nodes != nil, tally, "nodes"},
+	} {
+		if f.given && !f.takes {
+			r.add(at.field(f.name), "%s is %s and takes no %s", ch.ID, ch.Kind, f.name)
 		}
 	}
-	stray("states", len(s.States) > 0, evidence.Categorical, evidence.Tally)
-	stray("value", s.Value != nil, evidence.Numeric)
-	stray("unit", s.Unit != "", evidence.Numeric)
-	stray("readings", s.Readings != nil, evidence.Numeric)
-	stray("how", s.How != "", evidence.Numeric)
-	stray("seen", s.Seen != nil, evidence.Sign)
-	stray("visibility", s.Visibility != "", evidence.Sign)
-	stray("pairs", s.Pairs != nil, evidence.Tally)
-	stray("nodes", s.Nodes != nil, evidence.Tally)
 }

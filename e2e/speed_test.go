@@ -1,0 +1,51 @@
+package e2e
+
+import (
+	"encoding/json"
+	"os"
+	"slices"
+	"testing"
+
+	"github.com/stretchr/testify/require"
+)
+
+// TestSpeed says how long a press takes to change the standing, and the first
+// view to be usable from an empty cache. It decides nothing; PT_SPEED=1 runs it.
+func TestSpeed(t *testing.T) {
+	if os.Getenv("PT_SPEED") == "" {
+		t.Skip("PT_SPEED=1 measures")
+	}
+	a := newApp(t, true)
+	var first []float64
+	for range 5 {
+		p := newPage(t, deskWidth, deskHeight) // a browser of its own, with nothing in its cache
+		p.open(a.url("/"))
+		p.sees("LC-101")
+		var ms float64
+		require.NoError(t, json.Unmarshal([]byte(p.eval(`String(performance.now())`)), &ms))
+		first = append(first, ms)
+	}
+	p := newPage(t, deskWidth, deskHeight)
+	p.open(a.url("/trees/" + a.tree("LC-201")))
+	p.press(`[data-section="bark"]`)
+	p.press(tile("bark.color", "white"))
+	p.until(allSent)
+	p.eval(`(window.took = [], window.measure = async () => {
+		const share = () => document.querySelector('section[aria-label="Ranking"]').innerText
+		for (let i = 0; i < 20; i++) {
+			const state = ['pale-grey', 'near-black', 'golden', 'mid-grey', 'olive'][i % 5]
+			const before = share(), start = performance.now()
+			document.querySelector('[id="card-bark.color"] [data-state="' + state + '"]').click()
+			while (share() === before && performance.now() - start < 2000) await new Promise(requestAnimationFrame)
+			window.took.push(performance.now() - start)
+			await new Promise((r) => setTimeout(r, 150))
+		}
+	}, measure(), '')`)
+	p.until(`window.took.length === 20`)
+	var took []float64
+	require.NoError(t, json.Unmarshal([]byte(p.eval(`JSON.stringify(window.took)`)), &took))
+	slices.Sort(took)
+	slices.Sort(first)
+	t.Logf("press to changed standing: median %.0f ms, worst of 20 %.0f ms", took[10], took[19])
+	t.Logf("first view usable from an empty cache: median %.0f ms, worst of 5 %.0f ms", first[2], first[4])
+}
