@@ -71,7 +71,8 @@ func TestFacts(t *testing.T) {
 		{ID: id(1), Kind: logbook.KindFacts, Facts: &logbook.Facts{Age: &young}},
 		{ID: id(2), Kind: logbook.KindFacts, Facts: &logbook.Facts{Snow: &deep}},
 	})
-	require.Equal(t, logbook.Standing{Age: "young", Foliage: "bare", Snow: "deep", Beyond: []string{}}, st.Facts)
+	require.Equal(t, logbook.Standing{Age: "young", Foliage: "bare", Snow: "deep", Beyond: []string{}, Light: "good"}, st.Facts,
+		"what was not said is the ordinary case")
 	rec := st.Record("LC-1", "eastern-north-america")
 	require.Equal(t, "young", rec.Age)
 	require.Equal(t, "deep", rec.Snow)
