@@ -60,3 +60,27 @@ func TestAfter(t *testing.T) {
 	require.InDelta(t, 0.4, table.After(post, m.Prior(), 1), 1e-12)
 	require.InDelta(t, 0.25, post[0], 1e-12)
 }
+
+// TestSheetAgreesWithItsTables: laid out for few hypotheses, a look is worth
+// what it is worth.
+func TestSheetAgreesWithItsTables(t *testing.T) {
+	known := func(dist ...float64) evidence.Value { return evidence.Value{Knowledge: evidence.Known, Dist: dist} }
+	m, err := evidence.NewModel([]evidence.Character{{ID: "a", States: []string{"x", "y"}}, {ID: "b", States: []string{"x", "y", "z"}}},
+		[]evidence.Taxon{
+			{Name: "one", Weight: 1, Values: []evidence.Value{known(0.8, 0.2), known(0.1, 0.1, 0.8)}},
+			{Name: "two", Weight: 1, Values: []evidence.Value{known(0.4, 0.6), known(0.5, 0.4, 0.1)}},
+			{Name: "three", Weight: 1, Values: []evidence.Value{known(0.1, 0.9), known(0.3, 0.3, 0.4)}},
+		}, 0.1)
+	require.NoError(t, err)
+	set := nextlook.Setting{Belongs: 0.9, Setting: evidence.Setting{Error: 0.1}}
+	tables := []*nextlook.Table{nextlook.NewTable(m, 0, set), nextlook.NewTable(m, 1, set)}
+	sheet := nextlook.NewSheet(tables)
+	for _, posterior := range [][]float64{{0.25, 0.25, 0.4, 0.1}, {0.7, 0, 0.3, 0}, {0, 0, 1, 0}} {
+		support := nextlook.Support(make([]int, 0, 4), posterior)
+		require.InDelta(t, nextlook.Entropy(posterior), nextlook.EntropyOver(posterior, support), 1e-12)
+		for k, table := range tables {
+			require.InDelta(t, table.Gain(posterior), sheet.Gain(k, posterior, support), 1e-12)
+		}
+	}
+	require.Equal(t, []int{0, 2}, nextlook.Support(nil, []float64{0.7, 0, 0.3, 0}))
+}

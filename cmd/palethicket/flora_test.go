@@ -1,0 +1,110 @@
+package main
+
+import (
+	"io"
+	"os"
+	"path/filepath"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/require"
+
+	"palethicket/core/flora"
+)
+
+// printed gives what a command writes to standard output.
+func printed(t *testing.T, run func() error) (string, error) {
+	r, w, err := os.Pipe()
+	require.NoError(t, err)
+	stdout := os.Stdout
+	os.Stdout = w
+	text := make(chan string)
+	go func() {
+		all, _ := io.ReadAll(r)
+		text <- string(all)
+	}()
+	err = run()
+	os.Stdout = stdout
+	require.NoError(t, w.Close())
+	return <-text, err
+}
+
+func writeTemp(t *testing.T, name, text string) string {
+	path := filepath.Join(t.TempDir(), name)
+	require.NoError(t, os.WriteFile(path, []byte(text), 0o600))
+	return path
+}
+
+func TestFloraCheckIsClean(t *testing.T) {
+	out, err := printed(t, (&floraCheckCmd{}).Run)
+	require.NoError(t, err, out)
+	require.Contains(t, out, "179 taxa")
+}
+
+func TestFloraCheckSaysWhatToCorrect(t *testing.T) {
+	own := writeTemp(t, "own.yaml", `taxa:
+  - name: Tilia heterophylla
+    english: [white basswood]
+    family: Malvaceae
+    genus: Tilia
+    abundance: {eastern-north-america: 0.3}
+    sources: [flora-na]
+    values: {}
+`)
+	_, err := printed(t, (&floraCheckCmd{floraFlag{Flora: own}}).Run)
+	require.Error(t, err)
+
+	_, err = printed(t, (&floraCheckCmd{floraFlag{Flora: own + ".none"}}).Run)
+	require.ErrorContains(t, err, "reading the flora")
+}
+
+func TestFloraSources(t *testing.T) {
+	out, err := printed(t, (&floraSourcesCmd{}).Run)
+	require.NoError(t, err)
+	require.Contains(t, out, "from memory")
+	require.Regexp(t, `followed for \d+ taxa`, out)
+}
+
+func TestFloraCoverage(t *testing.T) {
+	path := filepath.Join(t.TempDir(), "coverage.svg")
+	require.NoError(t, (&floraCoverageCmd{Out: path}).Run())
+	text, err := os.ReadFile(path)
+	require.NoError(t, err)
+	require.True(t, strings.HasPrefix(string(text), "<svg"))
+	require.Contains(t, string(text), "Quercus rubra")
+}
+
+// TestListGoesOutAndComesBack: what `flora list` writes, `--list` reads.
+func TestListGoesOutAndComesBack(t *testing.T) {
+	out, err := printed(t, (&floraListCmd{Region: "british-isles", Name: "Pump house", Format: "yaml"}).Run)
+	require.NoError(t, err)
+	f, err := (&floraFlag{Lists: []string{writeTemp(t, "list.yaml", out)}}).load()
+	require.NoError(t, err)
+	require.Contains(t, f.PoolNames(), "Pump house")
+	whole, err := f.Pool(flora.PoolKey{Region: "british-isles"})
+	require.NoError(t, err)
+	own, err := f.Pool(flora.PoolKey{Region: "Pump house"})
+	require.NoError(t, err)
+	require.Equal(t, whole.Model.Prior(), own.Model.Prior())
+
+	csv, err := printed(t, (&floraListCmd{Region: "british-isles", Name: "Pump house", Format: "csv"}).Run)
+	require.NoError(t, err)
+	require.Contains(t, csv, "Quercus robur")
+
+	_, err = printed(t, (&floraListCmd{Region: "nowhere", Format: "csv"}).Run)
+	require.ErrorContains(t, err, `no trees of "nowhere"`)
+	_, err = (&floraFlag{Lists: []string{writeTemp(t, "list.yaml", "name: ours\ntrees: 3\n")}}).load()
+	require.ErrorContains(t, err, "list.yaml")
+}
+
+func TestFloraAccuracy(t *testing.T) {
+	path := filepath.Join(t.TempDir(), "accuracy.md")
+	cmd := &floraAccuracyCmd{Cases: "../../core/accuracy/testdata/handbook.yaml", Each: 2, Out: path}
+	require.NoError(t, cmd.Run())
+	text, err := os.ReadFile(path)
+	require.NoError(t, err)
+	require.Contains(t, string(text), "first")
+
+	cmd.Cases = writeTemp(t, "cases.yaml", "cases: 3\n")
+	require.Error(t, cmd.Run())
+}
