@@ -1,8 +1,9 @@
 import vue from '@vitejs/plugin-vue'
-import { defineConfig } from 'vite'
+import { defineConfig } from 'vitest/config'
 
 export default defineConfig({
   plugins: [vue()],
   server: { proxy: { '/api': 'http://127.0.0.1:8080' } },
   build: { chunkSizeWarningLimit: 900 },
+  test: { environment: 'happy-dom' },
 })

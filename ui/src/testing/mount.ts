@@ -1,0 +1,21 @@
+import { createPinia, setActivePinia } from 'pinia'
+import { createApp, h, nextTick, type Component } from 'vue'
+
+/** A component on a page of its own, with what it emitted under 'score'. */
+export function mount<T>(component: Component, props: Record<string, unknown>) {
+  const pinia = createPinia()
+  setActivePinia(pinia)
+  const emitted: T[] = []
+  const root = document.createElement('div')
+  document.body.replaceChildren(root)
+  createApp({ render: () => h(component, { ...props, onScore: (s: T) => emitted.push(s) }) }).use(pinia).mount(root)
+  const find = (css: string) => root.querySelector<HTMLElement>(css)
+  return {
+    root, emitted, find,
+    async press(css: string) {
+      find(css)?.click()
+      await nextTick()
+    },
+    text: () => (root.textContent ?? '').replace(/\s+/g, ' ').trim(),
+  }
+}
