@@ -186,7 +186,6 @@ var (
 	reachWords     = []string{"afar", "crown", "trunk", "hand", "ground"}
 	harmWords      = []string{"none", "scratch", "flake", "twig"}
 	statusWords    = []string{"native", "planted", "invasive"}
-	cautionWords   = []string{"toxic", "irritant", "dead-limbs", "thorns", "declining", "protected"}
 )
 
 // neverSeen is a sign's chance under the word "never".

@@ -158,8 +158,9 @@ func (r *reader) taxon(n *yaml.Node) Taxon {
 			r.fail(n, "%s: names_in: no name for %s", w.Name, region)
 		}
 	}
+	known := cautionWords()
 	for _, c := range w.Cautions {
-		r.word(n, "caution", c, cautionWords)
+		r.word(n, "caution", c, known)
 	}
 	if w.Height != nil && (len(w.Height) != 2 || !(0 < w.Height[0] && w.Height[0] < w.Height[1])) {
 		r.fail(n, "%s: height is %v, want the usual range [lo, hi] of grown trees in m", w.Name, w.Height)

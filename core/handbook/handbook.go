@@ -113,7 +113,7 @@ func (b *Book) Page(name string) (*TaxonPage, error) {
 		return nil, nil
 	}
 	p := &TaxonPage{Name: t.Name, English: t.English, NamesIn: t.NamesIn, Also: t.Also, Group: t.Group, Genus: t.Genus,
-		Family: t.Family, Abundance: t.Abundance, Status: t.Status, Height: t.Height, Cautions: t.Cautions, Poisonous: t.Poisonous}
+		Family: t.Family, Abundance: t.Abundance, Status: t.Status, Height: t.Height, Cautions: t.Warnings(), Poisonous: t.Poisonous}
 	sources := slices.Clone(t.Sources)
 	for i := range b.flora.Characters {
 		c := &b.flora.Characters[i]

@@ -69,6 +69,7 @@ function sure(certainty: string) {
 <style scoped>
 section {
   display: grid;
+  grid-template-columns: minmax(0, 1fr);
   gap: 0.375rem;
   padding: 0.625rem 0.75rem 0.75rem;
   border: 1px solid var(--pt-line);
@@ -95,6 +96,7 @@ h3 {
 .zones,
 .certainty {
   display: flex;
+  flex-wrap: wrap;
   gap: 0.25rem;
 }
 

@@ -87,6 +87,7 @@ watch(() => tree.wanted, async (id) => {
 <style scoped>
 main {
   display: grid;
+  grid-template-columns: minmax(0, 1fr);
   gap: 0.75rem;
   align-content: start;
 }
@@ -96,6 +97,7 @@ header {
   top: -0.75rem;
   z-index: 1;
   display: grid;
+  grid-template-columns: minmax(0, 1fr);
   gap: 0.375rem;
   margin: -0.75rem -0.75rem 0;
   padding: 0.5rem 0.75rem;
@@ -139,12 +141,17 @@ h2 {
 
 .caution {
   display: flex;
+  flex-wrap: wrap;
   gap: 0.5rem;
   justify-content: space-between;
   align-items: center;
   padding: 0.25rem 0.75rem;
   border-left: 4px solid var(--pt-sumac);
   border-radius: 6px;
+}
+
+.caution span {
+  flex: 1 1 9rem;
 }
 
 .caution .press {

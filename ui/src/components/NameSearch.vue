@@ -59,7 +59,7 @@ const search = useDebounceFn(flora.search, 150)
 
 .hits {
   display: grid;
-  grid-template-columns: repeat(auto-fill, minmax(17rem, 1fr));
+  grid-template-columns: repeat(auto-fill, minmax(min(17rem, 100%), 1fr));
   gap: 0.125rem 1.25rem;
 }
 

@@ -34,6 +34,7 @@ main {
   margin: 0 auto;
   padding: 0.5rem 1.25rem 1.25rem;
   display: grid;
+  grid-template-columns: minmax(0, 1fr); /* so that nothing makes the page wider than the screen */
   gap: 1rem;
   align-content: start;
 }
@@ -44,8 +45,8 @@ main.wide {
 
 nav {
   display: flex;
+  flex-wrap: wrap;
   gap: 0.25rem;
-  overflow-x: auto;
   border-bottom: 1px solid var(--pt-line);
   padding-bottom: 0.25rem;
 }

@@ -58,6 +58,7 @@ const shows = computed(() => (plate.value ? showsOfPlate(plate.value) : new Map(
 
 .bar > div {
   display: flex;
+  flex-wrap: wrap;
   gap: 0.25rem;
 }
 

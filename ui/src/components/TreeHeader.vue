@@ -148,11 +148,20 @@ select {
   }
 
   label {
-    flex: 1 1 5rem;
+    flex: 1 1 4rem;
+  }
+
+  label:first-of-type { /* the longest words */
+    flex: 1 1 8rem;
   }
 
   select {
     width: 100%;
+    padding: 0 0.125rem;
+  }
+
+  .press {
+    padding: 0 0.5rem;
   }
 }
 </style>

@@ -104,12 +104,22 @@ a:hover {
 
 @media (max-width: 700px) {
   a {
-    grid-template-columns: 5rem 1fr auto;
+    display: flex;
+    flex-wrap: wrap;
+    gap: 0 0.75rem;
     padding: 0.5rem 0.75rem;
   }
 
+  .tag {
+    min-width: 4rem;
+  }
+
+  .words {
+    flex: 1 1 9rem;
+  }
+
   .given {
-    grid-column: 2 / 4;
+    flex-basis: 100%;
   }
 
   .date {

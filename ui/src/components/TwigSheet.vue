@@ -43,7 +43,7 @@ const shown = computed(() => {
 <style scoped>
 ul {
   display: grid;
-  grid-template-columns: repeat(auto-fill, minmax(8rem, 1fr));
+  grid-template-columns: repeat(auto-fill, minmax(min(8rem, 100%), 1fr));
   gap: 0.5rem;
 }
 

@@ -150,7 +150,7 @@ thead th {
 
 @media (max-width: 900px) {
   .plates {
-    grid-template-columns: repeat(2, minmax(0, 1fr));
+    grid-template-columns: repeat(auto-fit, minmax(min(10rem, 100%), 1fr));
   }
 }
 </style>

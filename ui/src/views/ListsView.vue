@@ -105,6 +105,7 @@ const href = (n: string, format: string) => `/api/lists/${encodeURIComponent(n)}
 
 .files {
   display: flex;
+  flex-wrap: wrap;
   gap: 0.75rem;
   align-items: center;
   margin-left: auto;

@@ -22,14 +22,6 @@ async function load(name: string) {
 }
 watch(() => props.name, load, { immediate: true })
 
-const cautionWords: Record<string, string> = {
-  toxic: 'Parts of it are poisonous: do not taste it, and wash your hands.',
-  irritant: 'It can blister or irritate the skin, in winter too.',
-  'dead-limbs': 'It drops limbs when dead or dying: look up before standing under it, and keep clear.',
-  thorns: 'It is armed: mind your eyes.',
-  declining: 'It is in decline: take no more than one twig, where that is allowed, and report signs of disease to the local forest-health office.',
-  protected: 'It may be protected: take nothing before you have asked.',
-}
 const names = computed(() =>
   Object.entries(page.value?.names_in ?? {}).map(([region, list]) => `in ${regionWord(region)}: ${(list ?? []).join(', ')}`),
 )
@@ -55,7 +47,7 @@ const where = computed(() =>
         <h2>Take care</h2>
         <ul>
           <li v-if="page.poisonous">{{ page.poisonous }}</li>
-          <li v-for="c in page.cautions" :key="c">{{ cautionWords[c] }}</li>
+          <li v-for="c in page.cautions" :key="c">{{ capital(c) }}</li>
         </ul>
         <p class="small soft">Local rules and trained people come first.</p>
       </section>
@@ -124,7 +116,7 @@ h2 {
 }
 
 .alike {
-  grid-template-columns: repeat(auto-fit, minmax(17rem, 1fr));
+  grid-template-columns: repeat(auto-fit, minmax(min(17rem, 100%), 1fr));
   gap: 0.75rem 1.5rem;
 }
 
@@ -150,7 +142,7 @@ dl {
 
 dl > div {
   display: grid;
-  grid-template-columns: 9.5rem 1fr;
+  grid-template-columns: minmax(0, min(9.5rem, 40%)) minmax(0, 1fr);
   gap: 0.5rem;
   padding: 0.25rem 0;
   break-inside: avoid;

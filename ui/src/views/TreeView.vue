@@ -96,6 +96,7 @@ useIntervalFn(() => tree.refresh(), 5000)
   display: grid;
   grid-template-rows: auto 1fr;
   height: 100dvh;
+  overflow: hidden;
 }
 
 .desk {
@@ -105,6 +106,7 @@ useIntervalFn(() => tree.refresh(), 5000)
 }
 
 .pane {
+  position: relative; /* what is hidden in it must not lengthen the page */
   overflow-y: auto;
   padding: 0.75rem;
 }
@@ -150,6 +152,8 @@ nav {
 
   nav .press {
     min-height: 52px;
+    padding-inline: 0.125rem;
+    font-size: min(1rem, 5vw); /* large text must not break the three words */
   }
 }
 </style>
