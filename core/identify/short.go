@@ -70,9 +70,18 @@ var powers = func() (p [lowest + figures + 1]float64) {
 // is smaller is left to strconv, which takes five times as long.
 const lowest = 60
 
+// pairs holds the numbers from 00 to 99, so that figures are written two at a time.
+var pairs = func() string {
+	var text []byte
+	for i := range 100 {
+		text = append(text, byte('0'+i/10), byte('0'+i%10))
+	}
+	return string(text)
+}()
+
 // appendNumber writes a chance, or some bits, as 1.23456e-05.
 func appendNumber(b []byte, x float64) []byte {
-	_, two := math.Frexp(x)
+	two := int(math.Float64bits(x)>>52&0x7ff) - 1022 // as [math.Frexp], for what is not tiny
 	ten := ((two-1)*1233)>>12 + 1 // log10(2) is nearly 1233/4096: one too many, or right
 	if !(x > 0) || ten > 1 || ten < -lowest+1 {
 		return strconv.AppendFloat(b, x, 'g', figures, 64)
@@ -86,13 +95,8 @@ func appendNumber(b []byte, x float64) []byte {
 		ten++
 		digits /= 10
 	}
-	var text [figures + 1]byte
-	for i := figures; i > 1; i-- {
-		text[i] = byte('0' + digits%10)
-		digits /= 10
-	}
-	text[0], text[1] = byte('0'+digits), '.'
-	b = append(b, text[:]...)
+	first, third, fifth := digits/10_000*2, digits/100%100*2, digits%100*2
+	b = append(b, pairs[first], '.', pairs[first+1], pairs[third], pairs[third+1], pairs[fifth], pairs[fifth+1])
 	if ten == 0 {
 		return b
 	}
