@@ -17,6 +17,9 @@ type cli struct {
 	Identify  identifyCmd  `cmd:"" help:"Answer a file of field records."`
 	Flora     floraCmd     `cmd:"" help:"Look into the flora."`
 	Calibrate calibrateCmd `cmd:"" help:"Draw specimens and see whether posteriors come true."`
+	Backup    backupCmd    `cmd:"" help:"Copy a book, in use or not, to a new file."`
+	Restore   restoreCmd   `cmd:"" help:"Make a new book of a backup."`
+	Check     checkCmd     `cmd:"" help:"Look a book over for damage."`
 	OpenAPI   openAPICmd   `cmd:"" name:"openapi" help:"Print the description of the HTTP interface."`
 }
 

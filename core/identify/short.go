@@ -82,7 +82,7 @@ var pairs = func() string {
 // appendNumber writes a chance, or some bits, as 1.23456e-05.
 func appendNumber(b []byte, x float64) []byte {
 	two := int(math.Float64bits(x)>>52&0x7ff) - 1022 // as [math.Frexp], for what is not tiny
-	ten := ((two-1)*1233)>>12 + 1 // log10(2) is nearly 1233/4096: one too many, or right
+	ten := ((two-1)*1233)>>12 + 1                    // log10(2) is nearly 1233/4096: one too many, or right
 	if !(x > 0) || ten > 1 || ten < -lowest+1 {
 		return strconv.AppendFloat(b, x, 'g', figures, 64)
 	}

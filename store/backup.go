@@ -1,0 +1,139 @@
+package store
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"io/fs"
+	"net/url"
+	"os"
+	"path/filepath"
+	"strings"
+
+	"github.com/jmoiron/sqlx"
+)
+
+// Backup writes a whole and tidy copy of the book at from to a new file at to.
+// The book may be in use: what was acknowledged before Backup began is in the
+// copy. Both are looked over, and to appears only once it is whole.
+func Backup(ctx context.Context, from, to string) error {
+	if _, err := os.Lstat(to); !errors.Is(err, fs.ErrNotExist) {
+		return fmt.Errorf("%s is there already: choose another name, or move it away", to)
+	}
+	if err := Check(ctx, from); err != nil {
+		return err
+	}
+	part := to + ".part"
+	if err := copyBook(ctx, from, part); err != nil {
+		return errors.Join(fmt.Errorf("copying %s to %s: %w", from, to, err), discard(part))
+	}
+	if err := os.Rename(part, to); err != nil {
+		return errors.Join(fmt.Errorf("naming the copy: %w", err), discard(part))
+	}
+	return nil
+}
+
+// Restore makes a new book at to of the backup at from, and brings its tables
+// up to date. It never writes over a book that is there.
+func Restore(ctx context.Context, from, to string) error {
+	for _, beside := range []string{to, to + "-wal"} {
+		if _, err := os.Lstat(beside); !errors.Is(err, fs.ErrNotExist) {
+			return fmt.Errorf("%s is there already: stop the program that uses it and move it away first", beside)
+		}
+	}
+	if err := Backup(ctx, from, to); err != nil {
+		return err
+	}
+	book, err := Open(ctx, to)
+	if err != nil {
+		return err
+	}
+	return book.Close()
+}
+
+// Check says what is wrong with the book at path, or nil: every page, index and
+// reference in it is looked over. The book may be in use.
+func Check(ctx context.Context, path string) error {
+	db, err := openForReading(path)
+	if err != nil {
+		return err
+	}
+	found, err := faults(ctx, db)
+	if err := errors.Join(err, db.Close()); err != nil {
+		return fmt.Errorf("%s cannot be read as a book: it is another kind of file, or damaged; "+
+			"leave it as it is and restore the latest backup under another name: %w", path, err)
+	}
+	if len(found) > 0 {
+		return fmt.Errorf("%s is damaged: leave it as it is and restore the latest backup under another name: %s",
+			path, strings.Join(found, "; "))
+	}
+	return nil
+}
+
+func openForReading(path string) (*sqlx.DB, error) {
+	if _, err := os.Stat(path); err != nil {
+		return nil, fmt.Errorf("looking for the book: %w", err)
+	}
+	abs, err := filepath.Abs(path)
+	if err != nil {
+		return nil, fmt.Errorf("finding %s: %w", path, err)
+	}
+	dsn := (&url.URL{Scheme: "file", Path: abs, RawQuery: "mode=ro&_pragma=busy_timeout(5000)"}).String()
+	return sqlx.Open("sqlite", dsn)
+}
+
+// faults lists what SQLite's own checks find. Without the trees' table it is
+// somebody else's database.
+func faults(ctx context.Context, db *sqlx.DB) (found []string, err error) {
+	if _, err := db.ExecContext(ctx, "SELECT id FROM tree LIMIT 1"); err != nil {
+		return nil, err
+	}
+	var lines []string
+	if err := db.SelectContext(ctx, &lines, "PRAGMA integrity_check(10)"); err != nil {
+		return nil, err
+	}
+	for _, line := range lines {
+		if line != "ok" {
+			found = append(found, line)
+		}
+	}
+	var lost int
+	if err := db.GetContext(ctx, &lost, "SELECT count(*) FROM pragma_foreign_key_check"); err != nil {
+		return nil, err
+	}
+	if lost > 0 {
+		found = append(found, fmt.Sprintf("%d lines refer to something that is not there", lost))
+	}
+	return found, nil
+}
+
+// copyBook writes a copy of the book, looks it over and sees it to the disk.
+func copyBook(ctx context.Context, from, to string) error {
+	if err := discard(to); err != nil { // left by a copy that was cut short
+		return err
+	}
+	db, err := openForReading(from)
+	if err != nil {
+		return err
+	}
+	_, err = db.ExecContext(ctx, "VACUUM INTO ?", to)
+	if err := errors.Join(err, db.Close()); err != nil {
+		return err
+	}
+	if err := Check(ctx, to); err != nil {
+		return err
+	}
+	f, err := os.OpenFile(to, os.O_RDWR, 0)
+	if err != nil {
+		return err
+	}
+	return errors.Join(f.Sync(), f.Close())
+}
+
+// discard removes a file if it is there.
+func discard(path string) error {
+	if err := os.Remove(path); !errors.Is(err, fs.ErrNotExist) {
+		return err
+	}
+	return nil
+}
