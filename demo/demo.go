@@ -7,13 +7,17 @@ import (
 	"bytes"
 	"context"
 	_ "embed"
+	"encoding/json"
+	"errors"
 	"fmt"
 	"math/rand/v2"
 	"time"
 
 	"github.com/oklog/ulid/v2"
+	"github.com/paulmach/orb/geojson"
 	"go.yaml.in/yaml/v3"
 
+	"palethicket/book"
 	"palethicket/core/flora"
 	"palethicket/core/identify"
 	"palethicket/core/logbook"
@@ -23,6 +27,9 @@ import (
 
 //go:embed lantern-creek.yaml
 var scenario []byte
+
+//go:embed forest.yaml
+var groundFile []byte
 
 //go:embed trees-here.yaml
 var treesHere []byte
@@ -55,40 +62,113 @@ type tree struct {
 
 // Fill puts the forest into a book that holds no trees. A book that holds some
 // is left alone.
-func Fill(ctx context.Context, s *store.Store, f *flora.Flora) error {
-	if n, err := s.Count(ctx); err != nil || n > 0 {
+func Fill(ctx context.Context, b *book.Book) error {
+	if n, err := b.Store.Count(ctx); err != nil || n > 0 {
 		return err
 	}
-	var fo forest
-	if err := yaml.Unmarshal(scenario, &fo); err != nil {
-		return fmt.Errorf("reading the demo forest: %w", err)
+	if err := fill(ctx, b); err != nil {
+		return fmt.Errorf("making the demo forest: %w", err)
+	}
+	return nil
+}
+
+func fill(ctx context.Context, b *book.Book) error {
+	var byHand forest
+	if err := yaml.Unmarshal(scenario, &byHand); err != nil {
+		return err
+	}
+	var w woods
+	if err := errors.Join(yaml.Unmarshal(groundFile, &w), w.read()); err != nil {
+		return err
 	}
 	here, err := flora.ReadListYAML(bytes.NewReader(treesHere))
 	if err != nil {
-		return fmt.Errorf("reading the demo forest's list: %w", err)
-	}
-	if f, err = f.With(here); err != nil {
-		return fmt.Errorf("reading the demo forest's list: %w", err)
-	}
-	if err := s.PutList(ctx, here); err != nil {
 		return err
 	}
-	engine := identify.NewEngine(f)
-	rng := rand.NewChaCha8([32]byte{'l', 'a', 'n', 't', 'e', 'r', 'n'})
+	if err := errors.Join(b.Store.PutList(ctx, here), b.Reload(ctx)); err != nil {
+		return err
+	}
+	ids := rand.NewChaCha8([32]byte{'l', 'a', 'n', 't', 'e', 'r', 'n'})
+	if err := w.put(ctx, b, byHand.Tract, ids); err != nil {
+		return err
+	}
+	src := rand.NewPCG(1906, 43)
+	c := crowd{drawer: &drawer{flora: b.Shelf().Flora, rng: rand.New(src), src: src}, engine: b.Shelf().Engine,
+		list: here.Name, tract: byHand.Tract, woods: &w, ids: ids}
+	trees, err := c.byHand(&byHand)
+	if err != nil {
+		return err
+	}
+	drawn, err := c.trees()
+	if err != nil {
+		return err
+	}
+	return b.Store.AddBatch(ctx, nil, append(trees, drawn...), nil)
+}
+
+// put puts the ground into the book: tract, stands and visits.
+func (w *woods) put(ctx context.Context, b *book.Book, tract string, ids *rand.ChaCha8) error {
+	boundary, err := json.Marshal(geojson.NewGeometry(w.Origin.polygon(w.Boundary)))
+	if err != nil {
+		return err
+	}
+	ground, err := json.Marshal(w.ground())
+	if err != nil {
+		return err
+	}
+	if err := b.PutTract(ctx, tract, w.Remarks, boundary, ground); err != nil {
+		return err
+	}
+	for _, s := range w.Stands {
+		ring, err := json.Marshal(geojson.NewGeometry(w.Origin.polygon(s.Boundary)))
+		if err != nil {
+			return err
+		}
+		if err := b.PutStand(ctx, tract, s.Name, s.Remarks, ring); err != nil {
+			return err
+		}
+	}
+	for _, v := range w.visits(tract, ids) {
+		if err := b.Store.PutVisit(ctx, v); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+// byHand lays out the trees that are written in the scenario.
+func (c *crowd) byHand(fo *forest) ([]store.TreeLog, error) {
+	var out []store.TreeLog
 	for i := range fo.Trees {
 		t := &fo.Trees[i]
-		at, err := time.Parse("2006-01-02 15:04", t.Date)
+		at, err := time.ParseInLocation("2006-01-02 15:04", t.Date, time.Local)
 		if err != nil {
-			return fmt.Errorf("demo tree %s: %w", t.Tag, err)
+			return nil, fmt.Errorf("tree %s: %w", t.Tag, err)
 		}
-		w := writer{clock: at, rng: rng}
-		entries, err := w.log(engine, here.Name, t)
+		s := c.woods.stand(t.Stand)
+		if s == nil {
+			return nil, fmt.Errorf("tree %s: there is no stand %s", t.Tag, t.Stand)
+		}
+		where, err := s.within(c.rng.Float64)
 		if err != nil {
-			return fmt.Errorf("demo tree %s: %w", t.Tag, err)
+			return nil, err
 		}
-		place := store.Tree{ID: w.id(), Tag: t.Tag, Tract: fo.Tract, Stand: t.Stand, Region: here.Name}
-		if err := s.AddTree(ctx, place, entries...); err != nil {
-			return fmt.Errorf("demo tree %s: %w", t.Tag, err)
+		w := writer{clock: at, rng: c.ids}
+		tree := store.Tree{ID: w.id(), Tag: t.Tag, Tract: fo.Tract, Stand: t.Stand, Region: c.list}
+		p := c.woods.Origin.point(where)
+		log, err := w.log(c.engine, c.list, t, &logbook.Position{Lon: p[0], Lat: p[1], Within: 4})
+		if err != nil {
+			return nil, fmt.Errorf("tree %s: %w", t.Tag, err)
+		}
+		out = append(out, store.TreeLog{Tree: tree, Log: log})
+	}
+	return out, nil
+}
+
+func (w *woods) stand(name string) *stand {
+	for i := range w.Stands {
+		if w.Stands[i].Name == name {
+			return &w.Stands[i]
 		}
 	}
 	return nil
@@ -105,14 +185,19 @@ func (w *writer) id() string {
 	return ulid.MustNew(ulid.Timestamp(w.clock), w.rng).String()
 }
 
-func (w *writer) log(engine *identify.Engine, region string, t *tree) ([]logbook.Entry, error) {
+// entry makes an entry by somebody.
+func (w *writer) entry(by string, e logbook.Entry) logbook.Entry {
+	e.ID, e.By = w.id(), by
+	return e
+}
+
+func (w *writer) log(engine *identify.Engine, region string, t *tree, at *logbook.Position) ([]logbook.Entry, error) {
 	var log []logbook.Entry
 	add := func(e logbook.Entry) string {
-		e.ID, e.By = w.id(), t.By
-		log = append(log, e)
-		return e.ID
+		log = append(log, w.entry(t.By, e))
+		return log[len(log)-1].ID
 	}
-	facts := logbook.Facts{Age: &t.Age}
+	facts := logbook.Facts{Age: &t.Age, Position: at}
 	if t.Snow != "" {
 		facts.Snow = &t.Snow
 	}

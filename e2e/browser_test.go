@@ -19,10 +19,9 @@ import (
 	"github.com/chromedp/chromedp"
 	"github.com/stretchr/testify/require"
 
-	"palethicket/core/flora"
+	"palethicket/book"
+	"palethicket/book/booktest"
 	"palethicket/demo"
-	files "palethicket/flora"
-	"palethicket/store"
 	"palethicket/ui"
 	"palethicket/web"
 )
@@ -45,25 +44,21 @@ func newApp(t *testing.T, fill bool) *app {
 
 // start serves the book at the address it had before, if any.
 func (a *app) start(fill bool) {
-	f, err := flora.Load(files.Files)
-	require.NoError(a.t, err)
-	book, err := store.Open(a.t.Context(), a.data)
-	require.NoError(a.t, err)
+	b := booktest.At(a.t, a.data)
 	if fill {
-		require.NoError(a.t, demo.Fill(a.t.Context(), book, f))
+		require.NoError(a.t, demo.Fill(a.t.Context(), b))
 	}
 	pages, err := ui.Pages()
 	require.NoError(a.t, err)
 	ln, err := net.Listen("tcp", a.addr)
 	require.NoError(a.t, err)
 	a.addr = ln.Addr().String()
-	app := web.New(book, f, slog.New(slog.DiscardHandler))
-	require.NoError(a.t, app.Reload(a.t.Context()))
+	app := web.New(b, slog.New(slog.DiscardHandler))
 	srv := &http.Server{Handler: app.Handler(pages)}
 	go srv.Serve(ln)
 	a.stop = func() {
 		srv.Close()
-		book.Close()
+		b.Store.Close()
 		a.stop = func() {}
 	}
 }
@@ -87,11 +82,11 @@ func (a *app) tree(tag string) string {
 }
 
 // view asks the API for a tree as it stands.
-func (a *app) view(id string) web.TreeView {
+func (a *app) view(id string) book.TreeView {
 	res, err := http.Get(a.url("/api/trees/" + id))
 	require.NoError(a.t, err)
 	defer res.Body.Close()
-	var v web.TreeView
+	var v book.TreeView
 	require.NoError(a.t, json.NewDecoder(res.Body).Decode(&v))
 	return v
 }

@@ -27,6 +27,9 @@ func Backup(ctx context.Context, from, to string) error {
 	if err := copyBook(ctx, from, part); err != nil {
 		return errors.Join(fmt.Errorf("copying %s to %s: %w", from, to, err), discard(part))
 	}
+	if err := copyPhotos(from, to); err != nil {
+		return errors.Join(fmt.Errorf("copying the photographs of %s: %w", from, err), discard(part))
+	}
 	if err := os.Rename(part, to); err != nil {
 		return errors.Join(fmt.Errorf("naming the copy: %w", err), discard(part))
 	}
@@ -58,7 +61,7 @@ func Check(ctx context.Context, path string) error {
 	if err != nil {
 		return err
 	}
-	found, err := faults(ctx, db)
+	found, err := faults(ctx, db, path)
 	if err := errors.Join(err, db.Close()); err != nil {
 		return fmt.Errorf("%s cannot be read as a book: it is another kind of file, or damaged; "+
 			"leave it as it is and restore the latest backup under another name: %w", path, err)
@@ -66,6 +69,23 @@ func Check(ctx context.Context, path string) error {
 	if len(found) > 0 {
 		return fmt.Errorf("%s is damaged: leave it as it is and restore the latest backup under another name: %s",
 			path, strings.Join(found, "; "))
+	}
+	return nil
+}
+
+// checkPart looks a copy over whose photographs are not beside it yet.
+func checkPart(ctx context.Context, path string) error {
+	db, err := openForReading(path)
+	if err != nil {
+		return err
+	}
+	var lines []string
+	err = db.SelectContext(ctx, &lines, "PRAGMA integrity_check(10)")
+	if err := errors.Join(err, db.Close()); err != nil {
+		return err
+	}
+	if len(lines) != 1 || lines[0] != "ok" {
+		return fmt.Errorf("the copy is not whole: %s", strings.Join(lines, "; "))
 	}
 	return nil
 }
@@ -84,7 +104,7 @@ func openForReading(path string) (*sqlx.DB, error) {
 
 // faults lists what SQLite's own checks find. Without the trees' table it is
 // somebody else's database.
-func faults(ctx context.Context, db *sqlx.DB) (found []string, err error) {
+func faults(ctx context.Context, db *sqlx.DB, book string) (found []string, err error) {
 	if _, err := db.ExecContext(ctx, "SELECT id FROM tree LIMIT 1"); err != nil {
 		return nil, err
 	}
@@ -104,6 +124,16 @@ func faults(ctx context.Context, db *sqlx.DB) (found []string, err error) {
 	if lost > 0 {
 		found = append(found, fmt.Sprintf("%d lines refer to something that is not there", lost))
 	}
+	var photos int
+	if err := db.GetContext(ctx, &photos, "SELECT count(*) FROM sqlite_schema WHERE name = 'photo'"); err != nil || photos == 0 {
+		return found, err // a book from before there were photographs
+	}
+	if lost, err = lostPhotos(ctx, db, book); err != nil {
+		return nil, err
+	}
+	if lost > 0 {
+		found = append(found, fmt.Sprintf("%d files of photographs are missing from %s", lost, photoDir(book)))
+	}
 	return found, nil
 }
 
@@ -120,7 +150,7 @@ func copyBook(ctx context.Context, from, to string) error {
 	if err := errors.Join(err, db.Close()); err != nil {
 		return err
 	}
-	if err := Check(ctx, to); err != nil {
+	if err := checkPart(ctx, to); err != nil {
 		return err
 	}
 	f, err := os.OpenFile(to, os.O_RDWR, 0)

@@ -32,7 +32,7 @@ func TestBackupWhileInUse(t *testing.T) {
 	var before []string
 	for range 20 {
 		e := aScore(look.ID)
-		require.NoError(t, s.Append(t.Context(), tree.ID, e))
+		require.NoError(t, s.Append(t.Context(), tree.ID, nil, e))
 		before = append(before, e.ID)
 	}
 
@@ -43,7 +43,7 @@ func TestBackupWhileInUse(t *testing.T) {
 			case <-stop:
 				return
 			default:
-				_ = s.Append(t.Context(), tree.ID, aScore(look.ID))
+				_ = s.Append(t.Context(), tree.ID, nil, aScore(look.ID))
 			}
 		}
 	})
@@ -89,7 +89,7 @@ func TestDamageIsFound(t *testing.T) {
 	look := logbook.Entry{ID: "01M7Q2JGS0HW93CJNBKRY3HC2F", Kind: logbook.KindLook, From: "tree"}
 	require.NoError(t, s.AddTree(t.Context(), tree, look))
 	for range 200 {
-		require.NoError(t, s.Append(t.Context(), tree.ID, aScore(look.ID)))
+		require.NoError(t, s.Append(t.Context(), tree.ID, nil, aScore(look.ID)))
 	}
 	require.NoError(t, store.Backup(t.Context(), path, whole))
 	require.NoError(t, store.Check(t.Context(), whole))

@@ -39,7 +39,7 @@ func TestReopen(t *testing.T) {
 	look := logbook.Entry{ID: ulid.Make().String(), Kind: logbook.KindLook, From: "tree"}
 	require.NoError(t, s.AddTree(t.Context(), tree, look))
 	score := aScore(look.ID)
-	require.NoError(t, s.Append(t.Context(), tree.ID, score))
+	require.NoError(t, s.Append(t.Context(), tree.ID, nil, score))
 	require.NoError(t, s.Close())
 
 	s = open(t, path)
@@ -51,7 +51,7 @@ func TestReopen(t *testing.T) {
 	require.Equal(t, []logbook.Entry{look, *score}, log)
 	places, err := s.Places(t.Context())
 	require.NoError(t, err)
-	require.Equal(t, []store.Place{{Tract: tree.Tract, Stand: tree.Stand}}, places)
+	require.Equal(t, "Upper slope", places[0].Stand)
 }
 
 func TestSendingAgainChangesNothing(t *testing.T) {
@@ -60,15 +60,15 @@ func TestSendingAgainChangesNothing(t *testing.T) {
 	require.NoError(t, s.AddTree(t.Context(), tree))
 	require.NoError(t, s.AddTree(t.Context(), tree))
 	e := aScore("x")
-	require.NoError(t, s.Append(t.Context(), tree.ID, e))
-	require.NoError(t, s.Append(t.Context(), tree.ID, e))
+	require.NoError(t, s.Append(t.Context(), tree.ID, nil, e))
+	require.NoError(t, s.Append(t.Context(), tree.ID, nil, e))
 	log, err := s.Entries(t.Context(), tree.ID)
 	require.NoError(t, err)
 	require.Len(t, log, 1)
 
 	other := *e
 	other.Look = "y"
-	require.ErrorIs(t, s.Append(t.Context(), tree.ID, &other), store.ErrIDTaken)
+	require.ErrorIs(t, s.Append(t.Context(), tree.ID, nil, &other), store.ErrIDTaken)
 }
 
 func TestTagTaken(t *testing.T) {
@@ -89,7 +89,7 @@ func TestNoSuchTree(t *testing.T) {
 	s := open(t, filepath.Join(t.TempDir(), "book.db"))
 	_, err := s.Tree(t.Context(), "nothing")
 	require.ErrorIs(t, err, store.ErrNoTree)
-	require.Error(t, s.Append(t.Context(), "nothing", aScore("x")), "an entry needs its tree")
+	require.Error(t, s.Append(t.Context(), "nothing", nil, aScore("x")), "an entry needs its tree")
 }
 
 // TestManyWriters writes from many goroutines at once; nothing is lost.
@@ -103,7 +103,7 @@ func TestManyWriters(t *testing.T) {
 	for range writers {
 		wg.Go(func() {
 			for range each {
-				errs <- s.Append(t.Context(), tree.ID, aScore("x"))
+				errs <- s.Append(t.Context(), tree.ID, nil, aScore("x"))
 			}
 		})
 	}
@@ -117,13 +117,20 @@ func TestManyWriters(t *testing.T) {
 	require.Len(t, log, writers*each)
 }
 
+// anyStanding takes no notice of the log.
+func anyStanding(store.Tree, []logbook.Entry) (*store.Standing, error) {
+	return &store.Standing{Status: "open"}, nil
+}
+
 func TestPages(t *testing.T) {
 	s := open(t, filepath.Join(t.TempDir(), "book.db"))
 	for _, tag := range []string{"LC-3", "LC-1", "LC-2"} {
 		require.NoError(t, s.AddTree(t.Context(), aTree(tag)))
 	}
-	page, err := s.Trees(t.Context(), 2, 1)
+	require.NoError(t, s.WeighStale(t.Context(), "", anyStanding, func(int, int) {}))
+	page, total, err := s.Trees(t.Context(), store.Query{}, 2, 1)
 	require.NoError(t, err)
+	require.Equal(t, 3, total)
 	require.Equal(t, []string{"LC-2", "LC-3"}, []string{page[0].Tag, page[1].Tag})
 	n, err := s.Count(t.Context())
 	require.NoError(t, err)

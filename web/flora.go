@@ -34,7 +34,7 @@ func (s *Server) floraOperations(api huma.API) {
 				}
 				shown = append(shown, one)
 			}
-			lines, err := s.shelf.Load().book.List(in.Pool, shown)
+			lines, err := s.book.Shelf().Handbook.List(in.Pool, shown)
 			if err != nil {
 				return nil, s.problem(&record.FieldError{Field: "show", Message: err.Error()})
 			}
@@ -45,7 +45,7 @@ func (s *Server) floraOperations(api huma.API) {
 		func(_ context.Context, in *struct {
 			Name string `path:"name" doc:"Scientific name"`
 		}) (*struct{ Body *handbook.TaxonPage }, error) {
-			page, err := s.shelf.Load().book.Page(in.Name)
+			page, err := s.book.Shelf().Handbook.Page(in.Name)
 			if err == nil && page == nil {
 				return nil, huma.Error404NotFound("the flora has no taxon of this name")
 			}
@@ -57,7 +57,7 @@ func (s *Server) floraOperations(api huma.API) {
 			ID string `path:"id"`
 			PoolQuery
 		}) (*struct{ Body *handbook.CharacterPage }, error) {
-			page, err := s.shelf.Load().book.Character(in.ID, in.Pool)
+			page, err := s.book.Shelf().Handbook.Character(in.ID, in.Pool)
 			if err != nil {
 				return nil, s.problem(&record.FieldError{Field: "pool", Message: err.Error()})
 			}
@@ -75,7 +75,7 @@ func (s *Server) floraOperations(api huma.API) {
 			Zone string `query:"zone" enum:"base,breast,upper" default:"breast" doc:"Height on the trunk, for bark"`
 			Odd  uint64 `query:"odd" default:"0" doc:"0: the usual one; else a specimen drawn with this seed"`
 		}) (*struct{ Body *handbook.Plate }, error) {
-			plate, err := s.shelf.Load().book.Plate(in.Name, in.Pool, flora.Age(slices.Index(flora.AgeWords, in.Age)),
+			plate, err := s.book.Shelf().Handbook.Plate(in.Name, in.Pool, flora.Age(slices.Index(flora.AgeWords, in.Age)),
 				flora.Zone(slices.Index(flora.ZoneWords, in.Zone)), in.Odd)
 			if err == nil && plate == nil {
 				return nil, huma.Error404NotFound("the flora has no taxon of this name")
@@ -85,7 +85,7 @@ func (s *Server) floraOperations(api huma.API) {
 	huma.Register(api, huma.Operation{OperationID: "list-plates", Method: http.MethodGet, Path: "/api/flora/plates",
 		Summary: "What the taxa of a pool usually show, to draw them from"},
 		func(_ context.Context, in *PoolQuery) (*struct{ Body []handbook.Plate }, error) {
-			plates, err := s.shelf.Load().book.Plates(in.Pool)
+			plates, err := s.book.Shelf().Handbook.Plates(in.Pool)
 			if err != nil {
 				return nil, s.problem(&record.FieldError{Field: "pool", Message: err.Error()})
 			}
@@ -97,7 +97,7 @@ func (s *Server) floraOperations(api huma.API) {
 			PoolQuery
 			Taxa []string `query:"taxon,explode" doc:"Scientific names"`
 		}) (*struct{ Body *handbook.Beside }, error) {
-			out, err := s.shelf.Load().book.Beside(in.Pool, in.Taxa)
+			out, err := s.book.Shelf().Handbook.Beside(in.Pool, in.Taxa)
 			if err != nil {
 				return nil, s.problem(&record.FieldError{Field: "taxon", Message: err.Error()})
 			}
@@ -108,6 +108,6 @@ func (s *Server) floraOperations(api huma.API) {
 		func(_ context.Context, in *struct {
 			Query string `query:"q" required:"true" maxLength:"120"`
 		}) (*struct{ Body names.Found }, error) {
-			return &struct{ Body names.Found }{s.shelf.Load().names.Search(in.Query)}, nil
+			return &struct{ Body names.Found }{s.book.Shelf().Names.Search(in.Query)}, nil
 		})
 }

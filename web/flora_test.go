@@ -9,6 +9,7 @@ import (
 	"github.com/oklog/ulid/v2"
 	"github.com/stretchr/testify/require"
 
+	"palethicket/book"
 	"palethicket/core/flora"
 	"palethicket/core/handbook"
 	"palethicket/core/names"
@@ -57,11 +58,11 @@ func TestOwnLists(t *testing.T) {
 	id := ulid.Make().String()
 	status, text = s.send("POST", "/api/trees", fmt.Sprintf(`{"id": %q, "tag": "P-1", "tract": "Lantern Creek", "stand": "Avenue", "region": "pump house"}`, id))
 	require.Equal(t, 201, status, string(text))
-	v := get[web.TreeView](t, s, "/api/trees/"+id)
+	v := get[book.TreeView](t, s, "/api/trees/"+id)
 	require.Len(t, v.Result.Ranking, 3, "two trees and the unlisted")
 	status, text = s.send("POST", "/api/trees/"+id+"/entries", fmt.Sprintf(`{"id": %q, "kind": "facts", "facts": {"region": "british-isles"}}`, ulid.Make()))
 	require.Equal(t, 200, status, string(text))
-	require.Greater(t, len(get[web.TreeView](t, s, "/api/trees/"+id).Result.Ranking), 40, "ranked among others from now on")
+	require.Greater(t, len(get[book.TreeView](t, s, "/api/trees/"+id).Result.Ranking), 40, "ranked among others from now on")
 	status, text = s.send("POST", "/api/trees/"+id+"/entries", fmt.Sprintf(`{"id": %q, "kind": "facts", "facts": {"region": "nowhere"}}`, ulid.Make()))
 	require.Equal(t, 422, status, string(text))
 
@@ -91,5 +92,5 @@ func TestOwnLists(t *testing.T) {
 		require.Equal(t, 422, status, string(text))
 		require.Contains(t, string(text), says)
 	}
-	require.NoError(t, s.app.Reload(t.Context()))
+	require.NoError(t, s.book.Reload(t.Context()))
 }

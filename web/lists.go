@@ -28,7 +28,7 @@ func (s *Server) listOperations(api huma.API) {
 	huma.Register(api, huma.Operation{OperationID: "list-lists", Method: http.MethodGet, Path: "/api/lists",
 		Summary: "The book's own lists of trees"},
 		func(ctx context.Context, _ *struct{}) (*struct{ Body []flora.List }, error) {
-			lists, err := s.store.Lists(ctx)
+			lists, err := s.book.Store.Lists(ctx)
 			return &struct{ Body []flora.List }{lists}, s.problem(err)
 		})
 	huma.Register(api, huma.Operation{OperationID: "put-list", Method: http.MethodPut, Path: "/api/lists",
@@ -36,10 +36,10 @@ func (s *Server) listOperations(api huma.API) {
 	huma.Register(api, huma.Operation{OperationID: "drop-list", Method: http.MethodDelete, Path: "/api/lists/{name}",
 		Summary: "Remove a list that no tree is ranked among"},
 		func(ctx context.Context, in *ListPath) (*struct{}, error) {
-			if err := s.store.DropList(ctx, in.Name); err != nil {
+			if err := s.book.Store.DropList(ctx, in.Name); err != nil {
 				return nil, s.problem(err)
 			}
-			return nil, s.problem(s.Reload(ctx))
+			return nil, s.problem(s.book.Reload(ctx))
 		})
 	huma.Register(api, huma.Operation{OperationID: "list-table", Method: http.MethodGet, Path: "/api/lists/{name}/{format}",
 		Summary: "A list, or a region's trees, as a file"}, s.listFile)
@@ -55,17 +55,17 @@ func (s *Server) putList(ctx context.Context, in *struct{ Body ListBody }) (*str
 		}
 		l.Abundance = taxa
 	}
-	if err := s.base.CheckList(&l); err != nil {
+	if err := s.book.Base.CheckList(&l); err != nil {
 		var errs record.Errors
 		for _, line := range strings.Split(err.Error(), "\n") {
 			errs = append(errs, &record.FieldError{Field: "taxa", Message: line})
 		}
 		return nil, s.problem(errs)
 	}
-	if err := s.store.PutList(ctx, l); err != nil {
+	if err := s.book.Store.PutList(ctx, l); err != nil {
 		return nil, s.problem(err)
 	}
-	return &struct{ Body flora.List }{l}, s.problem(s.Reload(ctx))
+	return &struct{ Body flora.List }{l}, s.problem(s.book.Reload(ctx))
 }
 
 // readTable reads a list's taxa from CSV, or from YAML where it has keys.
@@ -77,17 +77,10 @@ func readTable(text string) (map[string]string, error) {
 	return flora.ReadListCSV(strings.NewReader(text))
 }
 
-// listFile is a file to be saved.
-type listFile struct {
-	ContentType        string `header:"Content-Type"`
-	ContentDisposition string `header:"Content-Disposition"`
-	Body               []byte
-}
-
 func (s *Server) listFile(_ context.Context, in *struct {
 	ListPath
 	Format string `path:"format" enum:"csv,yaml"`
-}) (*listFile, error) {
+}) (*savedFile, error) {
 	f := s.flora()
 	l := f.RegionList(in.Name)
 	if own := f.List(in.Name); own != nil {
@@ -97,15 +90,14 @@ func (s *Server) listFile(_ context.Context, in *struct {
 		return nil, huma.Error404NotFound("there is no such list")
 	}
 	var text strings.Builder
-	out := &listFile{ContentType: "text/csv; charset=utf-8", ContentDisposition: `attachment; filename="trees.` + in.Format + `"`}
+	kind := "text/csv; charset=utf-8"
 	write := func() error { return l.WriteCSV(&text, f) }
 	if in.Format == "yaml" {
-		out.ContentType = "application/yaml; charset=utf-8"
+		kind = "application/yaml; charset=utf-8"
 		write = func() error { return l.WriteYAML(&text) }
 	}
 	if err := write(); err != nil {
 		return nil, s.problem(err)
 	}
-	out.Body = []byte(text.String())
-	return out, nil
+	return saved(kind, "trees."+in.Format, []byte(text.String())), nil
 }

@@ -2,10 +2,11 @@ package web
 
 import (
 	"errors"
-	"strings"
+	"net/http"
 
 	"github.com/danielgtaylor/huma/v2"
 
+	"palethicket/book"
 	"palethicket/core/record"
 	"palethicket/store"
 )
@@ -18,14 +19,13 @@ func (s *Server) problem(err error) error {
 	}
 	var fields record.Errors
 	var field *record.FieldError
+	var file *book.FileError
 	switch {
+	case errors.As(err, &file):
+		return huma.Error422UnprocessableEntity(err.Error())
 	case errors.As(err, &fields):
 	case errors.As(err, &field):
 		fields = record.Errors{field}
-	case errors.Is(err, store.ErrNoTree):
-		return huma.Error404NotFound(store.ErrNoTree.Error())
-	case errors.Is(err, store.ErrNoList):
-		return huma.Error404NotFound(store.ErrNoList.Error())
 	case errors.Is(err, store.ErrListInUse):
 		return huma.Error409Conflict(store.ErrListInUse.Error() + "; rank them among another first, or keep it")
 	case errors.Is(err, store.ErrTagTaken):
@@ -34,7 +34,22 @@ func (s *Server) problem(err error) error {
 	case errors.Is(err, store.ErrIDTaken):
 		return huma.Error409Conflict(store.ErrIDTaken.Error(),
 			&huma.ErrorDetail{Location: "body.id", Message: "make a new ULID for a new entry"})
+	case errors.Is(err, store.ErrNameTaken):
+		return huma.Error409Conflict(store.ErrNameTaken.Error(), &huma.ErrorDetail{Location: "body.name", Message: "choose another name, as it will stand beside what they enter"})
+	case errors.Is(err, store.ErrLastLead):
+		return huma.Error409Conflict(store.ErrLastLead.Error() + "; make somebody else a lead first")
+	case store.Full(err):
+		s.log.Error("the disk is full", "error", err)
+		return huma.NewError(http.StatusInsufficientStorage, "the disk that holds the book is full; nothing was changed: make room, then send it again")
+	case store.ReadOnly(err):
+		s.log.Error("the book cannot be written", "error", err)
+		return huma.NewError(http.StatusInsufficientStorage, "the book cannot be written, its file or disk is read-only; nothing was changed")
 	default:
+		for _, missing := range []error{store.ErrNoTree, store.ErrNoList, store.ErrNoStand, store.ErrNoVisit, store.ErrNoPhoto, store.ErrNoImport, store.ErrNoAccount} {
+			if errors.Is(err, missing) {
+				return huma.Error404NotFound(missing.Error())
+			}
+		}
 		s.log.Error("request failed", "error", err)
 		return huma.Error500InternalServerError("something went wrong here; nothing was changed")
 	}
@@ -43,16 +58,4 @@ func (s *Server) problem(err error) error {
 		details[i] = &huma.ErrorDetail{Location: "body." + f.Field, Message: f.Message}
 	}
 	return huma.Error422UnprocessableEntity("some of what was sent cannot be kept; nothing was stored", details...)
-}
-
-// fieldInEntry turns a field of the small record made from an entry into the
-// entry's own: looks[0].scores[0].value is score.value.
-func fieldInEntry(entry, field string) string {
-	if _, rest, ok := strings.Cut(field, "scores[0]"); ok {
-		return entry + rest
-	}
-	if strings.HasPrefix(field, "looks[0]") {
-		return entry
-	}
-	return entry + "." + field
 }

@@ -7,8 +7,6 @@ import (
 	"github.com/danielgtaylor/huma/v2"
 
 	"palethicket/core/identify"
-	"palethicket/core/logbook"
-	"palethicket/core/record"
 )
 
 // questionOperations answer what is asked of a tree beyond its standing.
@@ -20,7 +18,7 @@ func (s *Server) questionOperations(api huma.API) {
 			A string `query:"a" doc:"Scientific name"`
 			B string `query:"b" doc:"Scientific name"`
 		}) (*struct{ Body *identify.Comparison }, error) {
-			rec, err := s.record(ctx, in.ID)
+			rec, err := s.book.Record(ctx, in.ID)
 			if err != nil {
 				return nil, s.problem(err)
 			}
@@ -33,7 +31,7 @@ func (s *Server) questionOperations(api huma.API) {
 			TreePath
 			Taxon string `query:"taxon" required:"true" doc:"Scientific name, or unlisted"`
 		}) (*struct{ Body *identify.WhyNot }, error) {
-			rec, err := s.record(ctx, in.ID)
+			rec, err := s.book.Record(ctx, in.ID)
 			if err != nil {
 				return nil, s.problem(err)
 			}
@@ -50,24 +48,11 @@ func (s *Server) walkOperation(api huma.API) {
 			TreePath
 			Skip []string `query:"skip,explode" maxItems:"100" doc:"Characters that could not be answered"`
 		}) (*struct{ Body *identify.Walk }, error) {
-			rec, err := s.record(ctx, in.ID)
+			rec, err := s.book.Record(ctx, in.ID)
 			if err != nil {
 				return nil, s.problem(err)
 			}
 			w, err := s.engine().Walk(rec, in.Skip)
 			return &struct{ Body *identify.Walk }{w}, s.problem(err)
 		})
-}
-
-// record gives what stands of a tree as a field record.
-func (s *Server) record(ctx context.Context, id string) (*record.Record, error) {
-	t, err := s.store.Tree(ctx, id)
-	if err != nil {
-		return nil, err
-	}
-	log, err := s.store.Entries(ctx, id)
-	if err != nil {
-		return nil, err
-	}
-	return logbook.Replay(log).Record(t.Tag, t.Region), nil
 }

@@ -1,79 +1,50 @@
 // Package web serves the book and the flora over HTTP: typed operations under
 // /api, described by OpenAPI at /openapi.json, and the interface's files. It is
-// the only package that knows both the core and the store.
+// it puts the book's work on the wire and does none of it.
 package web
 
 import (
-	"context"
-	"fmt"
 	"io/fs"
 	"log/slog"
 	"net/http"
 	"strings"
-	"sync/atomic"
 
 	"github.com/danielgtaylor/huma/v2"
 	"github.com/danielgtaylor/huma/v2/adapters/humachi"
 	"github.com/go-chi/chi/v5"
 	"github.com/go-chi/chi/v5/middleware"
 
+	"palethicket/book"
 	"palethicket/core/flora"
-	"palethicket/core/handbook"
 	"palethicket/core/identify"
-	"palethicket/core/names"
-	"palethicket/store"
 )
 
-// Server answers requests against one book and one flora.
+// Server answers requests against one book.
 type Server struct {
-	store *store.Store
-	base  *flora.Flora // without the book's own lists
-	shelf atomic.Pointer[shelf]
-	log   *slog.Logger
+	book    *book.Book
+	log     *slog.Logger
+	guarded bool
+	tries   limiter
 }
 
-// shelf is the flora with the book's lists, and what is worked out from it. It is
-// made anew when a list changes.
-type shelf struct {
-	flora  *flora.Flora
-	engine *identify.Engine
-	book   *handbook.Book
-	names  *names.Index
-}
+// New makes a Server.
+func New(b *book.Book, log *slog.Logger) *Server { return &Server{book: b, log: log} }
 
-func newShelf(f *flora.Flora) *shelf {
-	return &shelf{flora: f, engine: identify.NewEngine(f), book: handbook.New(f), names: names.NewIndex(f)}
-}
+// Guard has everybody sign in: for a server that is reached from beyond its
+// machine.
+func (s *Server) Guard() { s.guarded = true }
 
-// New makes a Server. It does not know the book's lists until [Server.Reload].
-func New(s *store.Store, f *flora.Flora, log *slog.Logger) *Server {
-	srv := &Server{store: s, base: f, log: log}
-	srv.shelf.Store(newShelf(f))
-	return srv
-}
-
-// Reload takes the book's lists in.
-func (s *Server) Reload(ctx context.Context) error {
-	lists, err := s.store.Lists(ctx)
-	if err != nil {
-		return err
-	}
-	f, err := s.base.With(lists...)
-	if err != nil {
-		return fmt.Errorf("reading the book's lists: %w", err)
-	}
-	s.shelf.Store(newShelf(f))
-	return nil
-}
-
-func (s *Server) flora() *flora.Flora      { return s.shelf.Load().flora }
-func (s *Server) engine() *identify.Engine { return s.shelf.Load().engine }
+func (s *Server) flora() *flora.Flora      { return s.book.Shelf().Flora }
+func (s *Server) engine() *identify.Engine { return s.book.Shelf().Engine }
 
 // Handler serves the API and, for every other path, the interface from pages:
 // a file where there is one, else index.html, as the interface routes itself.
 func (s *Server) Handler(pages fs.FS) http.Handler {
 	r := chi.NewRouter()
-	r.Use(middleware.Recoverer, middleware.Compress(5), headers)
+	r.Use(middleware.Recoverer, middleware.Compress(5), headers, http.NewCrossOriginProtection().Handler)
+	if s.guarded {
+		r.Use(s.guard)
+	}
 	s.API(r)
 	r.NotFound(interfacePages(pages))
 	return r
@@ -90,6 +61,11 @@ func (s *Server) API(r chi.Router) huma.API {
 	s.floraOperations(api)
 	s.listOperations(api)
 	s.treeOperations(api)
+	s.placeOperations(api)
+	s.workOperations(api)
+	s.crewOperations(api)
+	s.fileOperations(api)
+	s.photoOperations(api)
 	return api
 }
 

@@ -8,7 +8,6 @@ import (
 	"net/http"
 	"net/http/httptest"
 	"os"
-	"path/filepath"
 	"strings"
 	"testing"
 	"testing/fstest"
@@ -17,10 +16,8 @@ import (
 	"github.com/oklog/ulid/v2"
 	"github.com/stretchr/testify/require"
 
-	"palethicket/core/flora"
-	"palethicket/demo"
-	files "palethicket/flora"
-	"palethicket/store"
+	"palethicket/book"
+	"palethicket/book/booktest"
 	"palethicket/web"
 )
 
@@ -29,21 +26,17 @@ var pages = fstest.MapFS{"index.html": {Data: []byte("<p>the interface")}, "asse
 type server struct {
 	t *testing.T
 	*httptest.Server
-	app   *web.Server
-	book  *store.Store
-	flora *flora.Flora
+	app  *web.Server
+	book *book.Book
 }
 
 func serve(t *testing.T) *server {
 	t.Helper()
-	f, err := flora.Load(files.Files)
-	require.NoError(t, err)
-	book, err := store.Open(t.Context(), filepath.Join(t.TempDir(), "book.db"))
-	require.NoError(t, err)
-	app := web.New(book, f, slog.New(slog.DiscardHandler))
+	b := booktest.New(t)
+	app := web.New(b, slog.New(slog.DiscardHandler))
 	s := httptest.NewServer(app.Handler(pages))
-	t.Cleanup(func() { s.Close(); book.Close() })
-	return &server{t, s, app, book, f}
+	t.Cleanup(s.Close)
+	return &server{t, s, app, b}
 }
 
 // problem is what RFC 9457 answers carry.
@@ -69,10 +62,10 @@ func (s *server) send(method, path, body string) (int, []byte) {
 	return res.StatusCode, text
 }
 
-func (s *server) view(status int, text []byte) web.TreeView {
+func (s *server) view(status int, text []byte) book.TreeView {
 	s.t.Helper()
 	require.Less(s.t, status, 300, string(text))
-	var v web.TreeView
+	var v book.TreeView
 	require.NoError(s.t, json.Unmarshal(text, &v))
 	return v
 }
@@ -135,7 +128,7 @@ func TestRefused(t *testing.T) {
 	score := func(fields string) string {
 		return `"kind": "score", "look": "` + look + `", "score": {` + fields + `}`
 	}
-	log, err := s.book.Entries(t.Context(), tree)
+	log, err := s.book.Store.Entries(t.Context(), tree)
 	require.NoError(t, err)
 	for _, c := range []struct{ fields, location, says string }{
 		{score(`"character": "bud.lenght", "value": 3`), "body.score.character", `did you mean "bud.length"?`},
@@ -167,7 +160,7 @@ func TestRefused(t *testing.T) {
 	require.Equal(t, http.StatusBadRequest, status)
 	status, _ = s.send("POST", "/api/trees/"+newID()+"/entries", `{"id": "`+newID()+`", "kind": "note"}`)
 	require.Equal(t, http.StatusNotFound, status)
-	after, err := s.book.Entries(t.Context(), tree)
+	after, err := s.book.Store.Entries(t.Context(), tree)
 	require.NoError(t, err)
 	require.Equal(t, log, after, "nothing was stored")
 }
@@ -193,37 +186,9 @@ func TestNewTreeRefused(t *testing.T) {
 		require.NoError(t, json.Unmarshal(text, &p))
 		require.Equal(t, c.location, p.Errors[0].Location, string(text))
 	}
-	n, err := s.book.Count(t.Context())
+	n, err := s.book.Store.Count(t.Context())
 	require.NoError(t, err)
 	require.Equal(t, 1, n)
-}
-
-// TestDemo fills a book with the demo forest and holds it to its story.
-func TestDemo(t *testing.T) {
-	s := serve(t)
-	require.NoError(t, demo.Fill(t.Context(), s.book, s.flora))
-	require.NoError(t, demo.Fill(t.Context(), s.book, s.flora), "a second time changes nothing")
-	require.NoError(t, s.app.Reload(t.Context()))
-	status, text := s.send("GET", "/api/trees", "")
-	require.Equal(t, 200, status)
-	var list web.TreeList
-	require.NoError(t, json.Unmarshal(text, &list))
-	require.Equal(t, 15, list.Total)
-	stands, ranks, doubts, named := map[string]bool{}, map[string]int{}, 0, 0
-	for _, tree := range list.Trees {
-		stands[tree.Stand] = true
-		ranks[string(tree.Named.Rank)]++
-		doubts += tree.Doubts
-		if tree.Given != nil {
-			named++
-		}
-	}
-	require.Len(t, stands, 3)
-	require.GreaterOrEqual(t, ranks["species"], 6)
-	require.Equal(t, 1, ranks["genus"])
-	require.Equal(t, 1, ranks["unlisted"])
-	require.Equal(t, 1, doubts, "one fallen twig is a stranger's")
-	require.GreaterOrEqual(t, named, 8)
 }
 
 func TestPages(t *testing.T) {
@@ -240,9 +205,7 @@ func TestPages(t *testing.T) {
 // TestDescriptionIsCurrent holds the committed OpenAPI, from which the
 // interface's types are made, against the one the program gives.
 func TestDescriptionIsCurrent(t *testing.T) {
-	f, err := flora.Load(files.Files)
-	require.NoError(t, err)
-	now, err := json.Marshal(web.New(nil, f, slog.New(slog.DiscardHandler)).API(chi.NewRouter()).OpenAPI())
+	now, err := json.Marshal(web.New(nil, slog.New(slog.DiscardHandler)).API(chi.NewRouter()).OpenAPI())
 	require.NoError(t, err)
 	kept, err := os.ReadFile("../ui/openapi.json")
 	require.NoError(t, err)

@@ -26,7 +26,7 @@ func TestServedElsewhere(t *testing.T) {
 	if os.Getenv("PT_KILL_BOOK") == "" {
 		t.Skip("run by TestKilledServerLosesNothing")
 	}
-	require.NoError(t, serve(t.Context(), shipped(t), os.Getenv("PT_KILL_BOOK"), os.Getenv("PT_KILL_LISTEN"), nothing))
+	require.NoError(t, serve(t.Context(), shipped(t), os.Getenv("PT_KILL_BOOK"), listenFlags{Listen: os.Getenv("PT_KILL_LISTEN")}, nothing))
 }
 
 // served starts a server in a process of its own.

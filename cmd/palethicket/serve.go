@@ -2,6 +2,7 @@ package main
 
 import (
 	"context"
+	"crypto/tls"
 	"encoding/json"
 	"errors"
 	"fmt"
@@ -10,12 +11,15 @@ import (
 	"net/http"
 	"os"
 	"path/filepath"
+	"slices"
 	"syscall"
 	"time"
 
 	"github.com/go-chi/chi/v5"
 
+	"palethicket/book"
 	"palethicket/core/flora"
+	"palethicket/core/revisit"
 	"palethicket/demo"
 	files "palethicket/flora"
 	"palethicket/store"
@@ -25,8 +29,15 @@ import (
 
 type serveCmd struct {
 	floraFlag
-	Data   string `help:"The book: one SQLite file, made when there is none." default:"palethicket.db" type:"path" env:"PALETHICKET_DATA"`
-	Listen string `help:"Address to serve at." default:"127.0.0.1:8080" env:"PALETHICKET_LISTEN"`
+	Data string `help:"The book: one SQLite file, made when there is none." default:"palethicket.db" type:"path" env:"PALETHICKET_DATA"`
+	listenFlags
+}
+
+// listenFlags say where to serve.
+type listenFlags struct {
+	Listen string `help:"Address to serve at. Beyond this machine the crew sign in; add the first lead with 'palethicket crew add'." default:"127.0.0.1:8080" env:"PALETHICKET_LISTEN"`
+	Cert   string `help:"Certificate (PEM), to serve over TLS." type:"existingfile" env:"PALETHICKET_CERT"`
+	Key    string `help:"The certificate's key (PEM)." type:"existingfile" env:"PALETHICKET_KEY"`
 }
 
 func (c *serveCmd) Run(ctx context.Context) error {
@@ -34,7 +45,7 @@ func (c *serveCmd) Run(ctx context.Context) error {
 	if err != nil {
 		return err
 	}
-	return serve(ctx, f, c.Data, c.Listen, func(context.Context, *store.Store, *flora.Flora) error { return nil })
+	return serve(ctx, f, c.Data, c.listenFlags, func(context.Context, *book.Book) error { return nil })
 }
 
 type demoCmd struct {
@@ -47,54 +58,127 @@ func (c *demoCmd) Run(ctx context.Context) error {
 	if err != nil {
 		return err
 	}
-	return serve(ctx, f, c.Data, c.Listen, demo.Fill)
+	return serve(ctx, f, c.Data, listenFlags{Listen: c.Listen}, demo.Fill)
 }
 
 type openAPICmd struct{}
 
 func (c *openAPICmd) Run() error {
-	f, err := flora.Load(files.Files)
-	if err != nil {
-		return err
-	}
 	enc := json.NewEncoder(os.Stdout)
 	enc.SetIndent("", "  ")
-	return enc.Encode(web.New(nil, f, slog.Default()).API(chi.NewRouter()).OpenAPI())
+	return enc.Encode(web.New(nil, slog.Default()).API(chi.NewRouter()).OpenAPI())
 }
 
 // serve opens the book, fills it, and answers until ctx is done; then it
 // finishes what it was answering.
-func serve(ctx context.Context, f *flora.Flora, data, listen string, fill func(context.Context, *store.Store, *flora.Flora) error) (err error) {
-	if err := writable(data); err != nil {
-		return err
-	}
-	book, err := store.Open(ctx, data)
+func serve(ctx context.Context, f *flora.Flora, data string, at listenFlags, fill func(context.Context, *book.Book) error) (err error) {
+	b, err := openBook(ctx, f, data)
 	if err != nil {
 		return err
 	}
-	defer func() { err = errors.Join(err, book.Close()) }()
-	if err := fill(ctx, book, f); err != nil {
+	defer func() { err = errors.Join(err, b.Store.Close()) }()
+	if err := fill(ctx, b); err != nil {
 		return err
 	}
 	pages, err := ui.Pages()
 	if err != nil {
 		return err
 	}
-	ln, err := net.Listen("tcp", listen)
-	if errors.Is(err, syscall.EADDRINUSE) {
-		return fmt.Errorf("%s is in use by another program: stop it, or choose another address with --listen", listen)
-	}
+	ln, err := listen(at)
 	if err != nil {
-		return fmt.Errorf("cannot listen at %s: %w", listen, err)
-	}
-	log := slog.New(slog.NewTextHandler(os.Stderr, nil))
-	app := web.New(book, f, log)
-	if err := app.Reload(ctx); err != nil {
 		return err
 	}
+	app := web.New(b, slog.New(slog.NewTextHandler(os.Stderr, nil)))
+	if beyond(at.Listen) {
+		if err := hasLead(ctx, b); err != nil {
+			return errors.Join(err, ln.Close())
+		}
+		app.Guard()
+	}
 	srv := &http.Server{Handler: app.Handler(pages), ReadHeaderTimeout: 10 * time.Second}
-	fmt.Printf("Pale Thicket is at http://%s with the book %s. Ctrl-C stops it.\n", ln.Addr(), data)
+	fmt.Printf("Pale Thicket is at %s://%s with the book %s. Ctrl-C stops it.\n", scheme(at), ln.Addr(), data)
 	return answer(ctx, srv, ln)
+}
+
+// openBook opens the book and brings its standings up to date with the flora.
+func openBook(ctx context.Context, f *flora.Flora, data string) (*book.Book, error) {
+	if err := writable(data); err != nil {
+		return nil, err
+	}
+	s, err := store.Open(ctx, data)
+	if err != nil {
+		return nil, err
+	}
+	calendar, err := revisit.Load(files.Files)
+	if err != nil {
+		return nil, errors.Join(err, s.Close())
+	}
+	b, err := book.Open(ctx, s, f, calendar)
+	if err != nil {
+		return nil, errors.Join(err, s.Close())
+	}
+	told := time.Now()
+	err = b.WeighStale(ctx, func(done, left int) {
+		if time.Since(told) > time.Second || left == 0 && done > 1000 {
+			told = time.Now()
+			fmt.Printf("Weighing every tree with this flora: %d done, %d to go.\n", done, left)
+		}
+	})
+	if err != nil {
+		return nil, errors.Join(err, s.Close())
+	}
+	return b, nil
+}
+
+// beyond says whether an address can be reached from another machine.
+func beyond(addr string) bool {
+	host, _, err := net.SplitHostPort(addr)
+	if err != nil {
+		return true
+	}
+	ip := net.ParseIP(host)
+	return host != "localhost" && (ip == nil || !ip.IsLoopback())
+}
+
+// hasLead refuses to serve others a book that nobody could sign in to.
+func hasLead(ctx context.Context, b *book.Book) error {
+	crew, err := b.Store.Accounts(ctx)
+	if err != nil {
+		return err
+	}
+	if !slices.ContainsFunc(crew, func(a store.Account) bool { return a.Role == book.Lead && !a.Closed }) {
+		return errors.New("to serve beyond this machine the crew must be able to sign in: " +
+			"add a lead first with 'palethicket crew add NAME --role lead', or listen at 127.0.0.1")
+	}
+	return nil
+}
+
+func listen(at listenFlags) (net.Listener, error) {
+	ln, err := net.Listen("tcp", at.Listen)
+	if errors.Is(err, syscall.EADDRINUSE) {
+		return nil, fmt.Errorf("%s is in use by another program: stop it, or choose another address with --listen", at.Listen)
+	}
+	if err != nil {
+		return nil, fmt.Errorf("cannot listen at %s: %w", at.Listen, err)
+	}
+	if at.Cert == "" {
+		if beyond(at.Listen) {
+			fmt.Println("Without --cert and --key what is sent can be read on the way: use them, or a proxy that speaks TLS.")
+		}
+		return ln, nil
+	}
+	pair, err := tls.LoadX509KeyPair(at.Cert, at.Key)
+	if err != nil {
+		return nil, errors.Join(fmt.Errorf("reading the certificate %s and its key: %w", at.Cert, err), ln.Close())
+	}
+	return tls.NewListener(ln, &tls.Config{Certificates: []tls.Certificate{pair}, MinVersion: tls.VersionTLS12, NextProtos: []string{"h2", "http/1.1"}}), nil
+}
+
+func scheme(at listenFlags) string {
+	if at.Cert != "" {
+		return "https"
+	}
+	return "http"
 }
 
 func answer(ctx context.Context, srv *http.Server, ln net.Listener) error {

@@ -11,13 +11,13 @@ import (
 
 	"github.com/stretchr/testify/require"
 
+	"palethicket/book"
 	"palethicket/core/flora"
 	"palethicket/demo"
 	files "palethicket/flora"
-	"palethicket/store"
 )
 
-func nothing(context.Context, *store.Store, *flora.Flora) error { return nil }
+func nothing(context.Context, *book.Book) error { return nil }
 
 func shipped(t *testing.T) *flora.Flora {
 	f, err := flora.Load(files.Files)
@@ -36,7 +36,9 @@ func freePort(t *testing.T) string {
 func TestDemoStartsAndStops(t *testing.T) {
 	ctx, stop := context.WithCancel(t.Context())
 	addr, done := freePort(t), make(chan error, 1)
-	go func() { done <- serve(ctx, shipped(t), filepath.Join(t.TempDir(), "demo.db"), addr, demo.Fill) }()
+	go func() {
+		done <- serve(ctx, shipped(t), filepath.Join(t.TempDir(), "demo.db"), listenFlags{Listen: addr}, demo.Fill)
+	}()
 	require.Eventually(t, func() bool {
 		res, err := http.Get("http://" + addr + "/api/trees")
 		if err != nil {
@@ -60,7 +62,7 @@ func TestServeSaysWhyNot(t *testing.T) {
 		{filepath.Join(dir, "book.db"), ln.Addr().String(), "is in use by another program"},
 		{filepath.Join(dir, "book.db"), "nowhere", "cannot listen at nowhere"},
 	} {
-		err := serve(t.Context(), shipped(t), c.data, c.listen, nothing)
+		err := serve(t.Context(), shipped(t), c.data, listenFlags{Listen: c.listen}, nothing)
 		require.ErrorContains(t, err, c.says)
 		require.NotContains(t, err.Error(), "\n")
 	}

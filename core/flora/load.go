@@ -24,7 +24,7 @@ const (
 )
 
 // shared are the files that are not of one genus.
-var shared = []string{charactersFile, sourcesFile, defaultsFile, alikeFile}
+var shared = []string{charactersFile, sourcesFile, defaultsFile, alikeFile, "phenology.yaml"}
 
 // Load reads a flora: characters.yaml, sources.yaml, defaults.yaml, and one file
 // per genus.

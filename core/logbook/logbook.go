@@ -8,8 +8,6 @@ package logbook
 
 import (
 	"cmp"
-	"errors"
-	"fmt"
 	"slices"
 	"time"
 
@@ -27,7 +25,7 @@ const (
 	KindLook     Kind = "look"     // a look opened; the entry's id is the look's
 	KindNote     Kind = "note"     // what is noted of a look, or of the tree
 	KindScore    Kind = "score"    // a score in a look
-	KindWithdraw Kind = "withdraw" // takes a score or a look back
+	KindWithdraw Kind = "withdraw" // takes a score, a look or a name back
 	KindName     Kind = "name"     // a name given
 )
 
@@ -42,8 +40,9 @@ type Entry struct {
 	Facts *Facts        `json:"facts,omitempty"`
 	From  string        `json:"from,omitempty" doc:"look: where it came from"`
 	Look  string        `json:"look,omitempty" doc:"score and note: id of the look"`
+	Visit string        `json:"visit,omitempty" doc:"look: id of the visit it was taken on; absent: the visit of its day" maxLength:"26"`
 	Score *record.Score `json:"score,omitempty"`
-	Entry string        `json:"entry,omitempty" doc:"withdraw: id of the score or look taken back"`
+	Entry string        `json:"entry,omitempty" doc:"withdraw: id of the score, look or name taken back"`
 	Note  string        `json:"note,omitempty" maxLength:"2000"`
 	Name  *Naming       `json:"name,omitempty"`
 }
@@ -57,6 +56,12 @@ type Facts struct {
 	Flat    *bool     `json:"flat,omitempty" doc:"Take every listed tree as equally common"`
 	Light   *string   `json:"light,omitempty" enum:"good,poor" doc:"Poor light lowers what is offered first as certainty"`
 	Region  *string   `json:"region,omitempty" doc:"Whose trees it could be: a region or a list, other than the tree was started with"`
+
+	Position *Position `json:"position,omitempty"`
+	Height   *float64  `json:"height_m,omitempty" minimum:"0" maximum:"120" doc:"Height in metres; 0: not measured"`
+	Vigour   *string   `json:"vigour,omitempty" enum:"thriving,fair,failing,dead," doc:"Empty: not judged"`
+	Remarks  *string   `json:"remarks,omitempty" maxLength:"2000"`
+	Aside    *bool     `json:"aside,omitempty" doc:"Entered by mistake: kept, and left out of lists, counts and files"`
 }
 
 // Naming is a name given to the tree, with how the tree stood then.
@@ -72,7 +77,7 @@ type Naming struct {
 type State struct {
 	Facts Standing
 	Looks []Look
-	Names []Given // oldest first
+	Names []Given // oldest first, those taken back among them
 	Notes []string
 	Last  time.Time // when the last entry was made
 }
@@ -86,6 +91,12 @@ type Standing struct {
 	Flat    bool     `json:"flat"`
 	Light   string   `json:"light"`
 	Region  string   `json:"region" doc:"Empty: as the tree was started with"`
+
+	Position *Position `json:"position,omitempty"`
+	Height   float64   `json:"height_m" doc:"0: not measured"`
+	Vigour   string    `json:"vigour"`
+	Remarks  string    `json:"remarks"`
+	Aside    bool      `json:"aside"`
 }
 
 // Look is a look with the scores that stand in it.
@@ -102,51 +113,36 @@ type Score struct {
 	record.Score
 }
 
-// Given is a name, who gave it and when.
+// Given is a name, who gave it and when, and the entry that gave it.
 type Given struct {
 	Naming
-	By string
-	At time.Time
+	Entry string
+	By    string
+	At    time.Time
+	Back  bool // taken back later
 }
 
-// Check says what is wrong with an entry's shape, as the field and the reason;
-// what it says about trees is checked by [record.Resolve].
-func (e *Entry) Check() error {
-	if _, err := ulid.ParseStrict(e.ID); err != nil {
-		return &record.FieldError{Field: "id", Message: "want a ULID of 26 characters"}
-	}
-	missing := func(field, what string) error {
-		return &record.FieldError{Field: field, Message: fmt.Sprintf("a %s entry needs %s", e.Kind, what)}
-	}
-	switch e.Kind {
-	case KindFacts:
-		if e.Facts == nil {
-			return missing("facts", "the facts it sets")
+// Name is the last name given that was not taken back, or nil.
+func (st *State) Name() *Given {
+	for i := len(st.Names) - 1; i >= 0; i-- {
+		if !st.Names[i].Back {
+			return &st.Names[i]
 		}
-	case KindLook:
-		if e.From == "" {
-			return missing("from", "where the look came from")
-		}
-	case KindScore:
-		if e.Look == "" {
-			return missing("look", "the look it belongs to")
-		}
-		if e.Score == nil {
-			return missing("score", "the score")
-		}
-	case KindWithdraw:
-		if e.Entry == "" {
-			return missing("entry", "the entry it takes back")
-		}
-	case KindName:
-		if e.Name == nil || e.Name.Name == "" && e.Name.Rank != "undetermined" {
-			return missing("name", "the name given")
-		}
-	case KindNote:
-	default:
-		return &record.FieldError{Field: "kind", Message: fmt.Sprintf("unknown kind %q; use one of %v", e.Kind, Kinds)}
 	}
 	return nil
+}
+
+// Measured gives the last value scored for a numeric character, in the unit it
+// was written in, or false.
+func (st *State) Measured(character string) (s record.Score, ok bool) {
+	for _, l := range st.Looks {
+		for _, sc := range l.Scores {
+			if sc.Character == character && sc.Value != nil {
+				s, ok = sc.Score, true
+			}
+		}
+	}
+	return s, ok
 }
 
 // Replay works out what stands after the entries, whatever order they come in.
@@ -178,6 +174,9 @@ func Replay(entries []Entry) *State {
 // does not bring back the one it had replaced.
 func (st *State) drop(gone map[string]bool) {
 	st.Looks = slices.DeleteFunc(st.Looks, func(l Look) bool { return gone[l.ID] })
+	for i := range st.Names {
+		st.Names[i].Back = gone[st.Names[i].Entry]
+	}
 	for i := range st.Looks {
 		l := &st.Looks[i]
 		l.Scores = slices.DeleteFunc(l.Scores, func(s Score) bool { return gone[s.Entry] })
@@ -201,7 +200,7 @@ func (st *State) apply(e *Entry, at time.Time) {
 			l.put(Score{Entry: e.ID, Score: *e.Score})
 		}
 	case KindName:
-		st.Names = append(st.Names, Given{Naming: *e.Name, By: e.By, At: at})
+		st.Names = append(st.Names, Given{Naming: *e.Name, Entry: e.ID, By: e.By, At: at})
 	}
 }
 
@@ -213,6 +212,13 @@ func (f *Standing) set(p *Facts) {
 	put(&f.Flat, p.Flat)
 	put(&f.Light, p.Light)
 	put(&f.Region, p.Region)
+	put(&f.Height, p.Height)
+	put(&f.Vigour, p.Vigour)
+	put(&f.Remarks, p.Remarks)
+	put(&f.Aside, p.Aside)
+	if p.Position != nil {
+		f.Position = p.Position
+	}
 }
 
 func put[T any](to, from *T) {
@@ -251,10 +257,13 @@ func zone(z string) string {
 
 // Record turns what stands into a field record.
 func (st *State) Record(tag, region string) *record.Record {
-	rec := &record.Record{ID: tag, Region: region, Age: st.Facts.Age, Foliage: st.Facts.Foliage,
+	rec := &record.Record{ID: tag, Region: region, Age: st.Facts.Age, Foliage: st.Facts.Foliage, Note: st.Facts.Remarks,
 		Snow: st.Facts.Snow, Beyond: st.Facts.Beyond, Flat: st.Facts.Flat, Looks: []record.Look{}}
 	if st.Facts.Region != "" {
 		rec.Region = st.Facts.Region
+	}
+	if st.Facts.Position != nil {
+		rec.Position = &[2]float64{st.Facts.Position.Lon, st.Facts.Position.Lat}
 	}
 	if !st.Last.IsZero() {
 		rec.Date = st.Last.Format(time.DateOnly)
@@ -278,22 +287,17 @@ func When(id string) time.Time {
 	return ulid.Time(u.Time()).UTC()
 }
 
-// ErrNoLook is given for a score or a withdrawal of what the tree does not have.
-var ErrNoLook = errors.New("the tree has no such look")
-
-// Fits says whether an entry can be added to what stands.
-func (st *State) Fits(e *Entry) error {
-	switch {
-	case e.Kind == KindScore && st.look(e.Look) == nil:
-		return &record.FieldError{Field: "look", Message: ErrNoLook.Error() + "; it may have been withdrawn"}
-	case e.Kind == KindWithdraw && !st.has(e.Entry):
-		return &record.FieldError{Field: "entry", Message: "nothing of that id stands in this tree; it may have been withdrawn already"}
+// Standing lists the entries whose looks, scores and names stand.
+func (st *State) Standing() map[string]bool {
+	ids := map[string]bool{}
+	for _, l := range st.Looks {
+		ids[l.ID] = true
+		for _, s := range l.Scores {
+			ids[s.Entry] = true
+		}
 	}
-	return nil
-}
-
-func (st *State) has(id string) bool {
-	return slices.ContainsFunc(st.Looks, func(l Look) bool {
-		return l.ID == id || slices.ContainsFunc(l.Scores, func(s Score) bool { return s.Entry == id })
-	})
+	for _, n := range st.Names {
+		ids[n.Entry] = !n.Back
+	}
+	return ids
 }

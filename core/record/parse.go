@@ -91,6 +91,10 @@ func (p *plain) record(r *Record) bool {
 			return 7, p.text(&r.Observer)
 		case "note":
 			return 8, p.text(&r.Note)
+		case "tract":
+			return 12, p.text(&r.Tract)
+		case "stand":
+			return 13, p.text(&r.Stand)
 		case "position":
 			r.Position = new([2]float64)
 			return 9, p.position(r.Position)

@@ -23,6 +23,8 @@ type Record struct {
 	Position *[2]float64 `json:"position,omitempty" doc:"longitude, latitude"`
 	Observer string      `json:"observer,omitempty"`
 	Note     string      `json:"note,omitempty"`
+	Tract    string      `json:"tract,omitempty" doc:"Where it stands: the forest"`
+	Stand    string      `json:"stand,omitempty" doc:"Where it stands: the part of the forest"`
 	Looks    []Look      `json:"looks"`
 }
 
@@ -152,4 +154,16 @@ func (p *problems) err() error {
 		return nil
 	}
 	return p.list
+}
+
+// Centimetres gives the value of a score of a length whose character is in
+// centimetres, or 0 where none was measured.
+func Centimetres(s *Score) float64 {
+	if s.Value == nil {
+		return 0
+	}
+	if mm, ok := millimetres[s.Unit]; ok {
+		return *s.Value * mm / 10
+	}
+	return *s.Value
 }

@@ -1,19 +1,33 @@
 <script setup lang="ts">
-import { onMounted } from 'vue'
+import { onMounted, watch } from 'vue'
+import SignInForm from './components/SignInForm.vue'
 import { useDesk } from './stores/desk'
+import { useSession } from './stores/session'
 import { useSettings } from './stores/settings'
 
 const desk = useDesk()
+const session = useSession()
 useSettings()
-onMounted(desk.load)
+
+async function load() {
+  try {
+    await session.load()
+  } catch {
+    // the desk's own failure says it
+  }
+  if (session.ready || !session.session) await desk.load()
+}
+onMounted(load)
+watch(() => session.ready, (ready) => ready && !desk.ready && void load())
 </script>
 
 <template>
-  <RouterView v-if="desk.ready" />
+  <SignInForm v-if="session.session && !session.ready" />
+  <RouterView v-else-if="desk.ready" />
   <main v-else class="waiting" aria-live="polite">
     <template v-if="desk.error">
       <p class="wrong">Pale Thicket does not answer: {{ desk.error }}</p>
-      <button class="press" @click="desk.load">Try again</button>
+      <button class="press" @click="load">Try again</button>
     </template>
     <p v-else>Opening the book…</p>
   </main>

@@ -6,6 +6,12 @@ export const router = createRouter({
   routes: [
     { path: '/', name: 'trees', component: TreesView },
     { path: '/trees/:id', name: 'tree', component: () => import('./views/TreeView.vue'), props: true },
+    { path: '/trees/:id/story', name: 'story', component: () => import('./views/StoryView.vue'), props: true },
+    { path: '/worklist', name: 'worklist', component: () => import('./views/WorklistView.vue') },
+    { path: '/map', name: 'map', component: () => import('./views/MapView.vue') },
+    { path: '/stands', name: 'stands', component: () => import('./views/StandsView.vue') },
+    { path: '/files', name: 'files', component: () => import('./views/FilesView.vue') },
+    { path: '/crew', name: 'crew', component: () => import('./views/CrewView.vue') },
     { path: '/flora', name: 'flora', component: () => import('./views/FloraView.vue') },
     { path: '/flora/:name', name: 'taxon', component: () => import('./views/TaxonView.vue'), props: true },
     { path: '/characters', name: 'characters', component: () => import('./views/CharactersView.vue') },

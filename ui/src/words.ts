@@ -46,3 +46,23 @@ export function scoreWords(s: Score, c: Character | undefined): string {
 
 /** Seconds as a person says them. */
 export const seconds = (n: number): string => (n < 60 ? `${n} s` : `${Math.round(n / 60)} min`)
+
+/** What a tree's status means, each with a sign of its own, so that nothing is said by colour alone. */
+export const statuses = [
+  { id: 'named', label: 'Named', sign: '●' },
+  { id: 'ready', label: 'Ready to name', sign: '◐' },
+  { id: 'doubtful', label: 'In doubt', sign: '◆' },
+  { id: 'open', label: 'Not settled', sign: '○' },
+  { id: 'unscored', label: 'Not scored', sign: '·' },
+] as const
+export type StatusID = (typeof statuses)[number]['id']
+export const statusOf = (id: string) => statuses.find((s) => s.id === id) ?? statuses[3]
+
+/** A day as people here write it. */
+export function dayWords(day: string): string {
+  const date = day.length === 10 ? new Date(`${day}T12:00`) : new Date(day)
+  return date.toLocaleDateString(undefined, { day: 'numeric', month: 'short', year: 'numeric' })
+}
+
+/** A figure with few digits. */
+export const figure = (x: number, digits = 1): string => x.toLocaleString(undefined, { maximumFractionDigits: digits })

@@ -4,6 +4,58 @@
  */
 
 export interface paths {
+    "/api/composition": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What grows in a stand or a tract */
+        get: operations["composition"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/crew": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The crew */
+        get: operations["list-crew"];
+        put?: never;
+        /** Add somebody to the crew */
+        post: operations["add-member"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/crew/{name}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /** Change somebody's role or password, or close their account */
+        patch: operations["change-member"];
+        trace?: never;
+    };
     "/api/desk": {
         parameters: {
             query?: never;
@@ -13,6 +65,23 @@ export interface paths {
         };
         /** Characters, states and the words of the record */
         get: operations["desk"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/export/{format}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Trees as a file */
+        get: operations["export"];
         put?: never;
         post?: never;
         delete?: never;
@@ -140,6 +209,94 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/formats": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Formats of files, and the fields that columns can hold */
+        get: operations["formats"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/imports": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Files that were read in, the latest first */
+        get: operations["list-imports"];
+        put?: never;
+        /** Read a file for a preview */
+        post: operations["read-file"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/imports/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How far a file is */
+        get: operations["import-progress"];
+        put?: never;
+        /** Begin to put lines of a file into the book */
+        post: operations["put-in"];
+        /** Stop a file being put in, or leave it; nothing of it stays */
+        delete: operations["stop-import"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/imports/{id}/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What a file would put in under a mapping */
+        post: operations["preview-import"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/imports/{id}/undo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Set the trees of an import aside */
+        post: operations["undo-import"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/lists": {
         parameters: {
             query?: never;
@@ -192,6 +349,74 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/map": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The ground of every tract and stand */
+        get: operations["map"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/map/trees": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The trees that have a position */
+        get: operations["dots"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/photos/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Take a photograph back, or put it back */
+        put: operations["mark-photo"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/photos/{id}/{size}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A photograph's file, or its thumbnail */
+        get: operations["photo-file"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/places": {
         parameters: {
             query?: never;
@@ -209,6 +434,59 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/session": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Who is signed in */
+        get: operations["session"];
+        put?: never;
+        /** Sign in */
+        post: operations["sign-in"];
+        /** Sign out */
+        delete: operations["sign-out"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stands": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Keep a stand's boundary and remarks */
+        put: operations["put-stand"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tracts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Keep a tract's boundary, the features of its map and remarks */
+        put: operations["put-tract"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/trees": {
         parameters: {
             query?: never;
@@ -216,7 +494,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** A page of the trees, by tract, stand and tag */
+        /** A page of the trees */
         get: operations["list-trees"];
         put?: never;
         /** Start a tree */
@@ -278,6 +556,92 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/trees/{id}/here": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A tree ranked with its stand's own record as the prior */
+        get: operations["tree-here"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trees/{id}/photos": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A tree's photographs */
+        get: operations["list-photos"];
+        put?: never;
+        /** Keep a photograph with a look */
+        post: operations["add-photo"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trees/{id}/place": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Give a tree another tag or stand; where it was is noted */
+        put: operations["move-tree"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trees/{id}/story": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A tree's log, each entry with how the tree stood after it */
+        get: operations["tree-story"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trees/{id}/undo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Undo an entry of a tree by further entries */
+        post: operations["undo-entry"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/trees/{id}/walk": {
         parameters: {
             query?: never;
@@ -312,10 +676,70 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/visits": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Visits, the latest first */
+        get: operations["list-visits"];
+        /** Keep a visit: its day, crew, weather and snow */
+        put: operations["put-visit"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/worklist": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Trees that are not settled, those first whose best look is worth most */
+        get: operations["worklist"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/worklist/calendar.ics": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What to come back for, as an iCalendar file */
+        get: operations["calendar"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        Account: {
+            /** @description May no longer sign in; what they entered stays */
+            closed: boolean;
+            id: string;
+            name: string;
+            /** @enum {string} */
+            role: "lead" | "observer" | "reader";
+        };
         Aged: {
             age: string;
             words: string;
@@ -408,6 +832,43 @@ export interface components {
              */
             prior_bits: number;
         };
+        Composition: {
+            /**
+             * Format: double
+             * @description Basal area of the trees whose diameter was measured
+             */
+            area_m2: number;
+            /**
+             * Format: int64
+             * @description Trees that carry a name nothing speaks against
+             */
+            determined: number;
+            /** @description What the intervals do and do not say */
+            note: string;
+            /** @description By taxon, the most common first; the last may be 'unlisted' */
+            shares: components["schemas"]["Share"][] | null;
+            /** Format: int64 */
+            trees: number;
+        };
+        Cookie: {
+            Domain: string;
+            /** Format: date-time */
+            Expires: string;
+            HttpOnly: boolean;
+            /** Format: int64 */
+            MaxAge: number;
+            Name: string;
+            Partitioned: boolean;
+            Path: string;
+            Quoted: boolean;
+            Raw: string;
+            RawExpires: string;
+            /** Format: int64 */
+            SameSite: number;
+            Secure: boolean;
+            Unparsed: string[] | null;
+            Value: string;
+        };
         Desk: {
             ages: string[] | null;
             beyond: string[] | null;
@@ -439,10 +900,26 @@ export interface components {
             /** @description What each taxon shows, in the order asked for */
             words: string[] | null;
         };
+        Dot: {
+            given: string;
+            id: string;
+            /** Format: double */
+            lat: number;
+            leader: string;
+            /** Format: double */
+            lon: number;
+            /**
+             * Format: double
+             * @description Posterior of the leader
+             */
+            share: number;
+            status: string;
+            tag: string;
+        };
         Entry: {
             /** @description Who made it */
             by?: string;
-            /** @description withdraw: id of the score or look taken back */
+            /** @description withdraw: id of the score, look or name taken back */
             entry?: string;
             facts?: components["schemas"]["Facts"];
             /** @description look: where it came from */
@@ -456,6 +933,8 @@ export interface components {
             name?: components["schemas"]["Naming"];
             note?: string;
             score?: components["schemas"]["Score"];
+            /** @description look: id of the visit it was taken on; absent: the visit of its day */
+            visit?: string;
         };
         ErrorDetail: {
             /** @description Where the error occurred, e.g. 'body.items[3].tags' or 'path.thing-id' */
@@ -498,21 +977,68 @@ export interface components {
              */
             type: string;
         };
+        Event: {
+            /**
+             * Format: date
+             * @description Day, as 2027-04-20
+             */
+            from: string;
+            /** @enum {string} */
+            id: "swell" | "flower" | "leaf";
+            /** @description The first two candidates' days do not meet, so that the date itself tells them apart */
+            separate: boolean;
+            /** Format: date */
+            to: string;
+            /** @description Each candidate's own days */
+            windows: components["schemas"]["Window"][] | null;
+            words: string;
+        };
         Facts: {
             /** @description young, mature, old, or empty for not judged */
             age?: string;
+            /** @description Entered by mistake: kept, and left out of lists, counts and files */
+            aside?: boolean;
             /** @description Take every listed tree as equally common */
             flat?: boolean;
             foliage?: string;
+            /**
+             * Format: double
+             * @description Height in metres; 0: not measured
+             */
+            height_m?: number;
             /**
              * @description Poor light lowers what is offered first as certainty
              * @enum {string}
              */
             light?: "good" | "poor";
             out_of_reach?: string[];
+            position?: components["schemas"]["Position"];
             /** @description Whose trees it could be: a region or a list, other than the tree was started with */
             region?: string;
+            remarks?: string;
             snow?: string;
+            /**
+             * @description Empty: not judged
+             * @enum {string}
+             */
+            vigour?: "thriving" | "fair" | "failing" | "dead" | "";
+        };
+        Field: {
+            id: string;
+            words: string;
+        };
+        Format: {
+            extension: string;
+            id: string;
+            /** @description What a tree has that the format cannot carry */
+            lost: string;
+            name: string;
+            /** @description Media type */
+            type: string;
+        };
+        Formats: {
+            fields: components["schemas"]["Field"][] | null;
+            formats: components["schemas"]["Format"][] | null;
         };
         Found: {
             /** @description Says so where the name means several trees */
@@ -531,6 +1057,15 @@ export interface components {
             /** @description Sections of characters that such a look shows, best first */
             parts: string[] | null;
         };
+        Here: {
+            note: string;
+            ranking: components["schemas"]["Ranked"][] | null;
+            /**
+             * Format: int64
+             * @description Other trees of the stand that the record counts
+             */
+            trees: number;
+        };
         Hit: {
             /** @description What it is usually called */
             english: string;
@@ -543,6 +1078,94 @@ export interface components {
             taxon: string;
             /** @description The words asked for are a whole name, or whole words of one */
             whole: boolean;
+        };
+        Import: {
+            at: string;
+            by: string;
+            id: string;
+            /** @description The file's name */
+            name: string;
+            /**
+             * Format: int64
+             * @description Trees that the book did not have
+             */
+            trees: number;
+            /** @description When it was undone */
+            undone?: string;
+        };
+        Line: {
+            age: string;
+            /**
+             * Format: double
+             * @description Basal area
+             */
+            area_m2: number;
+            /** @description Taxa still in it, best first */
+            candidates: string[] | null;
+            /**
+             * Format: double
+             * @description Diameter at breast height; 0: not measured
+             */
+            dbh_cm: number;
+            /** @description Why the evidence does not carry that name, or empty */
+            doubt: string;
+            /**
+             * Format: int64
+             * @description Looks that probably are of another tree
+             */
+            doubts: number;
+            given: string;
+            given_at: string;
+            given_by: string;
+            /**
+             * Format: double
+             * @description What the evidence gave the name then
+             */
+            given_posterior: number;
+            /** @description Rank of the name written down last; empty: none is */
+            given_rank: string;
+            /** Format: double */
+            height_m: number;
+            id: string;
+            /** @description When the last entry was made */
+            last: string;
+            /** Format: double */
+            lat?: number;
+            leader: string;
+            /** Format: double */
+            leader_share: number;
+            /** Format: double */
+            lon?: number;
+            /** Format: int64 */
+            looks: number;
+            /** @description How far the evidence carries a name now */
+            named: string;
+            /** Format: double */
+            named_posterior: number;
+            named_rank: string;
+            named_words: string;
+            /** Format: double */
+            next_bits: number;
+            /** @description The look worth most; empty: none is */
+            next_character: string;
+            next_from: string;
+            next_reach: string;
+            /** Format: int64 */
+            next_seconds: number;
+            region: string;
+            remarks: string;
+            /** Format: int64 */
+            scores: number;
+            second: string;
+            stand: string;
+            /**
+             * @description named: a name is written down and nothing speaks against it; doubtful: one is, or a look is of another tree; ready: the evidence carries a species and none is written down; open: it does not
+             * @enum {string}
+             */
+            status: "named" | "doubtful" | "ready" | "open" | "unscored";
+            tag: string;
+            tract: string;
+            vigour: string;
         };
         List: {
             name: string;
@@ -625,9 +1248,43 @@ export interface components {
             /** @description It probably was of another tree */
             stranger: boolean;
         };
+        Map: {
+            stands: components["schemas"]["StandGround"][] | null;
+            tracts: components["schemas"]["TractGround"][] | null;
+        };
+        Mapping: {
+            /** @description A field for each column, or empty to leave it out */
+            columns: string[] | null;
+            /**
+             * Format: date
+             * @description Day looked at, where lines do not say
+             */
+            date?: string;
+            /** @description Where lines do not say */
+            region?: string;
+            /** @description Where lines do not say */
+            stand?: string;
+            /** @description Where lines do not say */
+            tract?: string;
+        };
+        "Mark-photoRequest": {
+            gone: boolean;
+        };
+        MemberChange: {
+            closed?: boolean;
+            password?: string;
+            /** @enum {string} */
+            role?: "lead" | "observer" | "reader";
+        };
         MistakenStates: {
             for: string[] | null;
             state: string;
+        };
+        "Move-treeRequest": {
+            by?: string;
+            stand: string;
+            tag: string;
+            tract: string;
         };
         Name: {
             name: string;
@@ -640,6 +1297,8 @@ export interface components {
             /** Format: date-time */
             at: string;
             by: string;
+            /** @description Id of the entry that gave it, for taking it back */
+            entry: string;
             /** @description Who led then; set by the server */
             leader?: string;
             name: string;
@@ -664,6 +1323,12 @@ export interface components {
             /** @enum {string} */
             rank: "species" | "group" | "genus" | "family" | "undetermined";
             why?: string;
+        };
+        NewMember: {
+            name: string;
+            password: string;
+            /** @enum {string} */
+            role: "lead" | "observer" | "reader";
         };
         NewTree: {
             /** @description ULID, made by who starts the tree */
@@ -697,6 +1362,16 @@ export interface components {
             /** @description The two leading trees it best tells apart */
             separates: string[] | null;
         };
+        OpenList: {
+            /**
+             * Format: int64
+             * @description How many of the page need a twig in hand
+             */
+            home: number;
+            /** Format: int64 */
+            total: number;
+            trees: components["schemas"]["Unsettled"][] | null;
+        };
         Option: {
             /** Format: double */
             chance: number;
@@ -726,9 +1401,40 @@ export interface components {
             note: string;
             title: string;
         };
+        Photo: {
+            by: string;
+            /** Format: int64 */
+            bytes: number;
+            caption: string;
+            /** @description Taken back; the file stays */
+            gone: boolean;
+            /** Format: int64 */
+            height: number;
+            id: string;
+            kind: string;
+            /** Format: double */
+            lat?: number;
+            /** Format: double */
+            lon?: number;
+            /** @description Id of the look; empty: of the tree at large */
+            look: string;
+            /** @description When, if the file says so and it might be read; else empty */
+            taken: string;
+            tree: string;
+            /** Format: int64 */
+            width: number;
+        };
         Place: {
+            /**
+             * Format: int64
+             * @description Trees that are not yet named, or in doubt
+             */
+            open: number;
+            remarks: string;
             stand: string;
             tract: string;
+            /** Format: int64 */
+            trees: number;
         };
         Plan: {
             /**
@@ -758,6 +1464,81 @@ export interface components {
              * @description In the character's unit
              */
             value?: number;
+        };
+        Position: {
+            /** Format: double */
+            lat: number;
+            /** Format: double */
+            lon: number;
+            /**
+             * Format: double
+             * @description How far off it may be, in metres; absent: not known
+             */
+            within_m?: number;
+        };
+        Preview: {
+            /**
+             * Format: int64
+             * @description Lines with problems
+             */
+            bad: number;
+            columns: string[] | null;
+            format: string;
+            /**
+             * Format: int64
+             * @description Lines that can be put in
+             */
+            good: number;
+            id: string;
+            /**
+             * Format: int64
+             * @description Lines whose tree the book has already; they are passed over
+             */
+            known: number;
+            /** @description At most 200: those with problems first */
+            lines: components["schemas"]["PreviewLine"][] | null;
+            mapping: components["schemas"]["Mapping"];
+            name: string;
+            /** Format: int64 */
+            total: number;
+        };
+        PreviewLine: {
+            at: string;
+            /** @description The book has a tree of this tag in the tract */
+            known: boolean;
+            /**
+             * Format: int64
+             * @description Counted from 0 among the lines of the file, for choosing it
+             */
+            line: number;
+            /** Format: int64 */
+            looks: number;
+            name: string;
+            problems: string[] | null;
+            stand: string;
+            tag: string;
+            where: string;
+        };
+        Progress: {
+            /** Format: int64 */
+            done: number;
+            ended: boolean;
+            id: string;
+            /** Format: int64 */
+            total: number;
+            /**
+             * Format: int64
+             * @description Trees put in, once it ended
+             */
+            trees: number;
+            /** @description Why it failed; nothing was put in then */
+            wrong: string;
+        };
+        PutIn: {
+            by?: string;
+            /** @description Absent: all that have no problem */
+            lines?: number[] | null;
+            mapping: components["schemas"]["Mapping"];
         };
         Question: {
             /** Format: double */
@@ -907,15 +1688,91 @@ export interface components {
             characters: components["schemas"]["Character"][] | null;
             id: string;
         };
+        Session: {
+            name: string;
+            /** @description One must sign in; not so on one's own machine */
+            needed: boolean;
+            /** @description Empty: not signed in */
+            role: string;
+        };
+        Share: {
+            /** Format: double */
+            area_from_m2: number;
+            /**
+             * Format: double
+             * @description Expected basal area, of the trees whose diameter was measured
+             */
+            area_m2: number;
+            /** Format: double */
+            area_to_m2: number;
+            /**
+             * Format: int64
+             * @description Trees that carry this name undoubted
+             */
+            determined: number;
+            english: string;
+            /**
+             * Format: double
+             * @description Expected number of stems
+             */
+            stems: number;
+            /**
+             * Format: double
+             * @description Lower end of the 95 % interval
+             */
+            stems_from: number;
+            /** Format: double */
+            stems_to: number;
+            taxon: string;
+        };
+        SignIn: {
+            name: string;
+            password: string;
+        };
+        StandBody: {
+            /** @description GeoJSON that holds a polygon; absent: as it is */
+            boundary?: unknown;
+            remarks?: string;
+            stand: string;
+            tract: string;
+        };
+        StandGround: {
+            /** @description GeoJSON polygon or multipolygon */
+            boundary?: unknown;
+            /**
+             * Format: double
+             * @description 0: no boundary
+             */
+            hectares: number;
+            /**
+             * Format: int64
+             * @description Trees that are not yet named, or in doubt
+             */
+            open: number;
+            remarks: string;
+            stand: string;
+            tract: string;
+            /** Format: int64 */
+            trees: number;
+        };
         Standing: {
             age: string;
+            aside: boolean;
             flat: boolean;
             foliage: string;
+            /**
+             * Format: double
+             * @description 0: not measured
+             */
+            height_m: number;
             light: string;
             out_of_reach: string[] | null;
+            position?: components["schemas"]["Position"];
             /** @description Empty: as the tree was started with */
             region: string;
+            remarks: string;
             snow: string;
+            vigour: string;
         };
         State: {
             id: string;
@@ -937,6 +1794,40 @@ export interface components {
             name: string;
             /** Format: double */
             share: number;
+        };
+        Step: {
+            /** Format: date-time */
+            at: string;
+            by: string;
+            entry: string;
+            /** @description name: what later looks say against it */
+            flag?: string;
+            kind: string;
+            leader: string;
+            /** @description name: what was given */
+            name?: components["schemas"]["Naming"];
+            named: components["schemas"]["Name"];
+            /** @description Posterior of each of the story's taxa */
+            shares: number[] | null;
+            /** @description Not taken back or scored again since */
+            stands: boolean;
+            /** @description A further entry can undo it */
+            undo: boolean;
+            /** @description look: id of its visit */
+            visit?: string;
+            words: string;
+        };
+        Story: {
+            /** @description Why the evidence does not carry the last name given, or empty */
+            doubt: string;
+            facts: components["schemas"]["Standing"];
+            /** @description Oldest first */
+            steps: components["schemas"]["Step"][] | null;
+            /** @description Those that led at some time, as the shares of each step are ordered */
+            taxa: string[] | null;
+            tree: components["schemas"]["Tree"];
+            /** @description Visits on which it was looked at, oldest first */
+            visits: components["schemas"]["Visit"][] | null;
         };
         TaxonLine: {
             /** @description How common it is in the region asked for */
@@ -996,6 +1887,27 @@ export interface components {
             name: string;
             words: string;
         };
+        TractBody: {
+            /** @description GeoJSON that holds a polygon; absent: as it is */
+            boundary?: unknown;
+            /** @description GeoJSON feature collection of streams, contours, tracks and buildings; absent: as it is */
+            ground?: unknown;
+            remarks?: string;
+            tract: string;
+        };
+        TractGround: {
+            /** @description GeoJSON polygon or multipolygon */
+            boundary?: unknown;
+            /** @description GeoJSON feature collection; a feature's property 'kind' is stream, contour, track or building, and 'elevation_m' a contour's height */
+            ground?: unknown;
+            /**
+             * Format: double
+             * @description 0: no boundary
+             */
+            hectares: number;
+            remarks: string;
+            tract: string;
+        };
         Tree: {
             id: string;
             region: string;
@@ -1003,7 +1915,60 @@ export interface components {
             tag: string;
             tract: string;
         };
-        TreeLine: {
+        TreeList: {
+            /** Format: int64 */
+            total: number;
+            trees: components["schemas"]["Line"][] | null;
+        };
+        TreeView: {
+            /** @description Why the evidence does not carry the last name given, or empty */
+            doubt: string;
+            facts: components["schemas"]["Standing"];
+            /**
+             * Format: date-time
+             * @description When the last entry was made
+             */
+            last: string;
+            looks: components["schemas"]["LookView"][] | null;
+            /** @description Names given and not taken back, newest first */
+            names: components["schemas"]["NameView"][] | null;
+            notes: string[] | null;
+            result: components["schemas"]["Result"];
+            tree: components["schemas"]["Tree"];
+        };
+        "Undo-entryRequest": {
+            by?: string;
+            /** @description Id of the entry to undo */
+            entry: string;
+        };
+        Undone: {
+            /**
+             * Format: int64
+             * @description Trees set aside
+             */
+            aside: number;
+            /**
+             * Format: int64
+             * @description Trees that were added to since, and stay
+             */
+            stay: number;
+        };
+        Unsettled: {
+            age: string;
+            /**
+             * Format: double
+             * @description Basal area
+             */
+            area_m2: number;
+            /** @description What to come back for, soonest first */
+            back: components["schemas"]["Event"][] | null;
+            /** @description Taxa still in it, best first */
+            candidates: string[] | null;
+            /**
+             * Format: double
+             * @description Diameter at breast height; 0: not measured
+             */
+            dbh_cm: number;
             /** @description Why the evidence does not carry that name, or empty */
             doubt: string;
             /**
@@ -1011,41 +1976,84 @@ export interface components {
              * @description Looks that probably are of another tree
              */
             doubts: number;
-            /** @description The last name given, if any */
-            given: components["schemas"]["NameView"];
-            id: string;
+            given: string;
+            given_at: string;
+            given_by: string;
             /**
-             * Format: date-time
-             * @description When the last entry was made
+             * Format: double
+             * @description What the evidence gave the name then
              */
+            given_posterior: number;
+            /** @description Rank of the name written down last; empty: none is */
+            given_rank: string;
+            /** Format: double */
+            height_m: number;
+            /** @description The look needs a twig in hand: take one home where collecting is allowed */
+            home: boolean;
+            id: string;
+            /** @description When the last entry was made */
             last: string;
+            /** Format: double */
+            lat?: number;
             leader: string;
+            /** Format: double */
+            leader_share: number;
+            /** Format: double */
+            lon?: number;
+            /** @description The one look worth most, in words; empty: nothing that can be reached would help */
+            look: string;
             /** Format: int64 */
             looks: number;
             /** @description How far the evidence carries a name now */
-            named: components["schemas"]["Name"];
+            named: string;
+            /** Format: double */
+            named_posterior: number;
+            named_rank: string;
+            named_words: string;
+            /** Format: double */
+            next_bits: number;
+            /** @description The look worth most; empty: none is */
+            next_character: string;
+            next_from: string;
+            next_reach: string;
+            /** Format: int64 */
+            next_seconds: number;
             region: string;
+            remarks: string;
             /** Format: int64 */
             scores: number;
+            second: string;
             stand: string;
+            /**
+             * @description named: a name is written down and nothing speaks against it; doubtful: one is, or a look is of another tree; ready: the evidence carries a species and none is written down; open: it does not
+             * @enum {string}
+             */
+            status: "named" | "doubtful" | "ready" | "open" | "unscored";
             tag: string;
             tract: string;
+            vigour: string;
         };
-        TreeList: {
+        Visit: {
+            crew?: string;
+            /** Format: date */
+            day: string;
+            /** @description ULID, made by who enters the visit */
+            id: string;
             /** Format: int64 */
-            total: number;
-            trees: components["schemas"]["TreeLine"][] | null;
-        };
-        TreeView: {
-            /** @description Why the evidence does not carry the last name given, or empty */
-            doubt: string;
-            facts: components["schemas"]["Standing"];
-            looks: components["schemas"]["LookView"][] | null;
-            /** @description Names given, newest first */
-            names: components["schemas"]["NameView"][] | null;
-            notes: string[] | null;
-            result: components["schemas"]["Result"];
-            tree: components["schemas"]["Tree"];
+            readonly looks?: number;
+            remarks?: string;
+            /**
+             * @default none
+             * @enum {string}
+             */
+            snow: "none" | "patchy" | "deep";
+            tract: string;
+            /**
+             * Format: int64
+             * @description Trees looked at
+             */
+            readonly trees?: number;
+            weather?: string;
         };
         Walk: {
             named: components["schemas"]["Name"];
@@ -1084,6 +2092,13 @@ export interface components {
             /** @description Scores that would have to be wrong for it to lead; empty where none together would do */
             wrong: components["schemas"]["Check"][] | null;
         };
+        Window: {
+            /** Format: date */
+            from: string;
+            taxon: string;
+            /** Format: date */
+            to: string;
+        };
     };
     responses: never;
     parameters: never;
@@ -1093,6 +2108,137 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    composition: {
+        parameters: {
+            query?: {
+                tract?: string;
+                stand?: string;
+                /** @description named, doubtful, ready, open or unscored; absent: any */
+                status?: string[] | null;
+                /** @description Part of a tag or of the remarks, or the name of a tree */
+                text?: string;
+                /** @description absent: by tract, stand and tag, and worklists by what a look is worth */
+                sort?: "place" | "tag" | "worth" | "last";
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Composition"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "list-crew": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Account"][] | null;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "add-member": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewMember"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "change-member": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MemberChange"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     desk: {
         parameters: {
             query?: never;
@@ -1109,6 +2255,50 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Desk"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    export: {
+        parameters: {
+            query?: {
+                tract?: string;
+                stand?: string;
+                /** @description named, doubtful, ready, open or unscored; absent: any */
+                status?: string[] | null;
+                /** @description Part of a tag or of the remarks, or the name of a tree */
+                text?: string;
+                /** @description absent: by tract, stand and tag, and worklists by what a look is worth */
+                sort?: "place" | "tag" | "worth" | "last";
+                /** @description Who publishes it; stands in archives */
+                publisher?: string;
+            };
+            header?: never;
+            path: {
+                format: "csv" | "xlsx" | "geojson" | "gpx" | "json" | "dwca";
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
                 };
             };
             /** @description Error */
@@ -1359,6 +2549,261 @@ export interface operations {
             };
         };
     };
+    formats: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Formats"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "list-imports": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Import"][] | null;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "read-file": {
+        parameters: {
+            query: {
+                /** @description The file's name */
+                name: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Preview"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "import-progress": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Progress"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "put-in": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PutIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Progress"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "stop-import": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "preview-import": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Mapping"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Preview"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "undo-import": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Undone"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "list-lists": {
         parameters: {
             query?: never;
@@ -1484,6 +2929,140 @@ export interface operations {
             };
         };
     };
+    map: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Map"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    dots: {
+        parameters: {
+            query?: {
+                tract?: string;
+                stand?: string;
+                /** @description named, doubtful, ready, open or unscored; absent: any */
+                status?: string[] | null;
+                /** @description Part of a tag or of the remarks, or the name of a tree */
+                text?: string;
+                /** @description absent: by tract, stand and tag, and worklists by what a look is worth */
+                sort?: "place" | "tag" | "worth" | "last";
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Dot"][] | null;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "mark-photo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Mark-photoRequest"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "photo-file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                size: "full" | "thumb";
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Cache-Control"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "list-places": {
         parameters: {
             query?: never;
@@ -1513,9 +3092,177 @@ export interface operations {
             };
         };
     };
+    session: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: {
+                palethicket?: components["schemas"]["Cookie"];
+            };
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Set-Cookie"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Session"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "sign-in": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SignIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Set-Cookie"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Session"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "sign-out": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: {
+                palethicket?: components["schemas"]["Cookie"];
+            };
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Set-Cookie"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Session"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "put-stand": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StandBody"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "put-tract": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TractBody"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "list-trees": {
         parameters: {
             query?: {
+                tract?: string;
+                stand?: string;
+                /** @description named, doubtful, ready, open or unscored; absent: any */
+                status?: string[] | null;
+                /** @description Part of a tag or of the remarks, or the name of a tree */
+                text?: string;
+                /** @description absent: by tract, stand and tag, and worklists by what a look is worth */
+                sort?: "place" | "tag" | "worth" | "last";
                 limit?: number;
                 offset?: number;
             };
@@ -1683,6 +3430,219 @@ export interface operations {
             };
         };
     };
+    "tree-here": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description The tree's id */
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Here"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "list-photos": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description The tree's id */
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Photo"][] | null;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "add-photo": {
+        parameters: {
+            query: {
+                /** @description ULID, made by who adds it */
+                photo: string;
+                /** @description Id of the look; absent: of the tree at large */
+                look?: string;
+                caption?: string;
+                by?: string;
+                /** @description The day and the place may be read from the file */
+                read_place?: boolean;
+            };
+            header?: never;
+            path: {
+                /** @description The tree's id */
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Photo"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "move-tree": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description The tree's id */
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Move-treeRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TreeView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "tree-story": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description The tree's id */
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Story"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "undo-entry": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description The tree's id */
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Undo-entryRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TreeView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     walk: {
         parameters: {
             query?: {
@@ -1740,6 +3700,148 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["WhyNot"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "list-visits": {
+        parameters: {
+            query?: {
+                tract?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Visit"][] | null;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "put-visit": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Visit"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    worklist: {
+        parameters: {
+            query?: {
+                tract?: string;
+                stand?: string;
+                /** @description named, doubtful, ready, open or unscored; absent: any */
+                status?: string[] | null;
+                /** @description Part of a tag or of the remarks, or the name of a tree */
+                text?: string;
+                /** @description absent: by tract, stand and tag, and worklists by what a look is worth */
+                sort?: "place" | "tag" | "worth" | "last";
+                limit?: number;
+                offset?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OpenList"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    calendar: {
+        parameters: {
+            query?: {
+                tract?: string;
+                stand?: string;
+                /** @description named, doubtful, ready, open or unscored; absent: any */
+                status?: string[] | null;
+                /** @description Part of a tag or of the remarks, or the name of a tree */
+                text?: string;
+                /** @description absent: by tract, stand and tag, and worklists by what a look is worth */
+                sort?: "place" | "tag" | "worth" | "last";
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
                 };
             };
             /** @description Error */

@@ -2,11 +2,13 @@
 import { useLocalStorage } from '@vueuse/core'
 import { computed, ref } from 'vue'
 import { useRouter } from 'vue-router'
+import { useFilter } from '../stores/filter'
 import { useDesk } from '../stores/desk'
 import { useTrees } from '../stores/trees'
 import { regionWord } from '../words'
 
 const store = useTrees()
+const filter = useFilter()
 const desk = useDesk()
 const router = useRouter()
 const tag = ref('')
@@ -16,8 +18,7 @@ const pool = useLocalStorage('palethicket.pool', 'eastern-north-america')
 const wrong = ref<string[]>([])
 const busy = ref(false)
 
-const tracts = computed(() => [...new Set(store.places.map((p) => p.tract))])
-const stands = computed(() => store.places.filter((p) => !tract.value || p.tract === tract.value).map((p) => p.stand))
+const stands = computed(() => filter.places.filter((p) => !tract.value || p.tract === tract.value).map((p) => p.stand))
 
 const pools = computed(() => desk.desk?.pools ?? [])
 
@@ -42,7 +43,7 @@ async function start() {
     </label>
     <label class="field">Tract
       <input id="new-tract" v-model="tract" maxlength="80" list="tracts" autocomplete="off" placeholder="Lantern Creek watershed forest" />
-      <datalist id="tracts"><option v-for="t in tracts" :key="t" :value="t"></option></datalist>
+      <datalist id="tracts"><option v-for="t in filter.tracts" :key="t" :value="t"></option></datalist>
     </label>
     <label class="field">Stand
       <input id="new-stand" v-model="stand" maxlength="80" list="stands" autocomplete="off" placeholder="Upper slope" />

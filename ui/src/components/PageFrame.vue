@@ -5,9 +5,14 @@ defineProps<{ title: string; hint?: string; wide?: boolean }>()
 const route = useRoute()
 const places = [
   { to: '/', label: 'Trees' },
+  { to: '/worklist', label: 'Worklist' },
+  { to: '/map', label: 'Map' },
+  { to: '/stands', label: 'Stands' },
+  { to: '/files', label: 'Files' },
   { to: '/flora', label: 'Flora' },
   { to: '/characters', label: 'What to look at' },
   { to: '/lists', label: 'Lists' },
+  { to: '/crew', label: 'Crew' },
 ]
 const here = (to: string) => (to === '/' ? route.path === '/' : route.path.startsWith(to))
 </script>
@@ -49,6 +54,18 @@ nav {
   gap: 0.25rem;
   border-bottom: 1px solid var(--pt-line);
   padding-bottom: 0.25rem;
+}
+
+@media (max-width: 700px) {
+  nav {
+    display: grid;
+    grid-template-columns: repeat(auto-fit, minmax(4.75rem, 1fr));
+  }
+
+  nav .press {
+    padding-inline: 0.25rem;
+    font-size: 0.9375rem;
+  }
 }
 
 nav .press {

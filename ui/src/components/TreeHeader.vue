@@ -44,6 +44,7 @@ const value = (e: Event) => (e.target as HTMLSelectElement).value
       </select>
     </label>
     <button class="press" data-walk @click="$emit('walk')">Key walk</button>
+    <RouterLink class="press fold story" :to="{ name: 'story', params: { id: tree.view.tree.id } }">Story</RouterLink>
     <button id="visit" class="press fold" :aria-expanded="open" @click="open = !open">
       Visit<span v-if="unusual" class="soft small">{{ unusual }}</span>
     </button>
@@ -105,6 +106,11 @@ select {
   display: flex;
   gap: 0.5rem;
   align-items: center;
+}
+
+.story {
+  color: inherit;
+  text-decoration: none;
 }
 
 .steps {

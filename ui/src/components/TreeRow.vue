@@ -2,41 +2,39 @@
 import { computed } from 'vue'
 import type { TreeLine } from '../api/client'
 import { useDesk } from '../stores/desk'
-import { capital, percent } from '../words'
+import { capital, dayWords, percent, statusOf } from '../words'
 
 const props = defineProps<{ tree: TreeLine }>()
 const desk = useDesk()
 
-const named = computed(() => props.tree.named)
-const settled = computed(() => !['undetermined', 'unlisted'].includes(named.value.rank))
+const settled = computed(() => !['undetermined', 'unlisted'].includes(props.tree.named_rank))
+const status = computed(() => statusOf(props.tree.status))
 const words = computed(() =>
-  settled.value || named.value.rank === 'unlisted'
-    ? capital(named.value.words)
+  settled.value || props.tree.named_rank === 'unlisted'
+    ? capital(props.tree.named_words)
     : props.tree.scores > 0
       ? `Not yet named; ${desk.english(props.tree.leader)} leads`
       : 'Nothing scored yet',
 )
 const given = computed(() => {
-  const g = props.tree.given
-  if (!g) return ''
-  return g.rank === 'species' ? desk.english(g.name) : g.rank === 'undetermined' ? 'undetermined' : g.name
+  const t = props.tree
+  if (!t.given_rank) return ''
+  return t.given_rank === 'species' ? desk.english(t.given) : t.given_rank === 'undetermined' ? 'undetermined' : t.given
 })
-const date = computed(() =>
-  props.tree.scores > 0 || props.tree.given ? new Date(props.tree.last).toLocaleDateString(undefined, { day: 'numeric', month: 'short', year: 'numeric' }) : '',
-)
+const date = computed(() => (props.tree.last ? dayWords(props.tree.last) : ''))
 </script>
 
 <template>
   <li>
     <RouterLink :to="{ name: 'tree', params: { id: tree.id } }">
-      <span class="tag">{{ tree.tag }}</span>
+      <span class="tag"><span class="sign" :class="status.id" :title="status.label" role="img" :aria-label="status.label">{{ status.sign }}</span> {{ tree.tag }}</span>
       <span class="words">
-        <span :class="{ settled, odd: named.rank === 'unlisted' }">{{ words }}</span>
-        <span v-if="named.rank === 'species'" class="sci soft small">{{ named.name }}</span>
+        <span :class="{ settled, odd: tree.named_rank === 'unlisted' }">{{ words }}</span>
+        <span v-if="tree.named_rank === 'species'" class="sci soft small">{{ tree.named }}</span>
         <span v-if="tree.doubts" class="doubt small">a look may be of another tree</span>
       </span>
       <span class="share">
-        <template v-if="settled">{{ percent(named.posterior) }}</template>
+        <template v-if="settled">{{ percent(tree.named_posterior) }}</template>
       </span>
       <span class="given small soft">
         <template v-if="given">written down: {{ given }}<span v-if="tree.doubt" class="doubt" :title="tree.doubt"> in doubt</span></template>
@@ -48,13 +46,9 @@ const date = computed(() =>
 </template>
 
 <style scoped>
-li + li {
-  border-top: 1px solid var(--pt-line);
-}
-
 a {
   display: grid;
-  grid-template-columns: 6rem 1fr 4rem 14rem 6.5rem;
+  grid-template-columns: 7rem 1fr 4rem 14rem 6.5rem;
   gap: 0.75rem;
   align-items: center;
   min-height: 52px;

@@ -2,6 +2,7 @@ import { defineStore } from 'pinia'
 import { computed, ref } from 'vue'
 import { monotonicFactory } from 'ulid'
 import { useHistory } from './history'
+import { useSession } from './session'
 import { keep, kept, sent, type Waiting } from './outbox'
 import { api, problemLines, type Entry, type LookView, type Score, type ScoreView, type TreeView } from '../api/client'
 
@@ -29,6 +30,7 @@ export const useTree = defineStore('tree', () => {
   let sending = false
 
   const history = useHistory()
+  const session = useSession()
 
   const waiting = computed(() => outbox.value.length)
   const look = computed(() => view.value?.looks?.find((l) => l.id === openLook.value))
@@ -85,7 +87,7 @@ export const useTree = defineStore('tree', () => {
   function add(entry: Omit<Entry, 'id'>): string {
     const id = ulid()
     if (!view.value) return id
-    const waiting = { tree: view.value.tree.id, entry: { id, ...entry } }
+    const waiting = { tree: view.value.tree.id, entry: { id, by: session.name || undefined, ...entry } }
     presses++
     outbox.value.push(waiting)
     keep(waiting)
@@ -103,7 +105,8 @@ export const useTree = defineStore('tree', () => {
         const { data, error: problem, response } = await api.POST('/api/trees/{id}/entries', {
           params: { path: { id: tree } }, body: entry,
         })
-        offline.value = response.status >= 500
+        offline.value = response.status >= 500 || response.status === 401
+        if (response.status === 401) await session.load() // signed out meanwhile: what waits is sent after signing in
         if (offline.value) break
         outbox.value.shift()
         sent(entry.id)

@@ -1,29 +1,40 @@
 import { defineStore } from 'pinia'
-import { ref } from 'vue'
+import { ref, watch } from 'vue'
 import { ulid } from 'ulid'
 import { api, problemLines, type TreeLine } from '../api/client'
+import { useFilter } from './filter'
 
-/** The list of trees and its places. */
+const page = 100
+
+/** The list of trees, a page at a time. */
 export const useTrees = defineStore('trees', () => {
+  const filter = useFilter()
   const trees = ref<TreeLine[]>([])
   const total = ref(0)
-  const places = ref<{ tract: string; stand: string }[]>([])
   const error = ref('')
   const loaded = ref(false)
+  let asked = 0
 
-  async function load() {
+  /** Fetches the first page, or the next one; an answer to an older question is dropped. */
+  async function fetch(offset: number) {
+    const mine = ++asked
     error.value = ''
     try {
-      const [list, where] = await Promise.all([api.GET('/api/trees'), api.GET('/api/places')])
-      trees.value = list.data?.trees ?? []
-      total.value = list.data?.total ?? 0
-      places.value = where.data ?? []
-      if (!list.data) error.value = problemLines(list.error).join(' ')
+      const { data, error: problem } = await api.GET('/api/trees', { params: { query: { ...filter.query, limit: page, offset } } })
+      if (mine !== asked) return
+      if (data) {
+        trees.value = [...trees.value.slice(0, offset), ...(data.trees ?? [])]
+        total.value = data.total
+      } else error.value = problemLines(problem).join(' ')
     } catch {
       error.value = 'No connection to the book.'
     }
     loaded.value = true
   }
+
+  const load = () => fetch(0)
+  const more = () => fetch(trees.value.length)
+  watch(() => filter.query, load)
 
   /** Starts a tree; gives its id, or the lines that say what was wrong. */
   async function start(tag: string, tract: string, stand: string, region: string): Promise<{ id?: string; wrong?: string[] }> {
@@ -38,5 +49,5 @@ export const useTrees = defineStore('trees', () => {
     }
   }
 
-  return { trees, total, places, error, loaded, load, start }
+  return { trees, total, error, loaded, load, more, start }
 })

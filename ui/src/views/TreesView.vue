@@ -2,14 +2,19 @@
 import { computed, onMounted, ref } from 'vue'
 import PageFrame from '../components/PageFrame.vue'
 import NewTree from '../components/NewTree.vue'
+import TreeFilter from '../components/TreeFilter.vue'
 import TreeRow from '../components/TreeRow.vue'
 import type { TreeLine } from '../api/client'
+import { useFilter } from '../stores/filter'
 import { useTrees } from '../stores/trees'
 
 const store = useTrees()
+const filter = useFilter()
 const starting = ref(false)
 onMounted(store.load)
 
+const filtered = computed(() => Object.values(filter.query).some(Boolean))
+const bare = computed(() => store.loaded && store.total === 0 && !store.error)
 const stands = computed(() => {
   const groups = new Map<string, TreeLine[]>()
   for (const t of store.trees) {
@@ -27,17 +32,23 @@ const stands = computed(() => {
         <i class="pi pi-plus" aria-hidden="true"></i> Start a tree
       </button>
     </template>
-    <NewTree v-if="starting || (store.loaded && store.total === 0 && !store.error)" />
+    <NewTree v-if="starting || (bare && !filtered)" />
+    <TreeFilter v-if="!bare || filtered" />
     <p v-if="store.error" class="wrong" role="alert">{{ store.error }} <button class="press" @click="store.load">Try again</button></p>
-    <p v-if="store.loaded && store.total === 0 && !store.error" class="empty soft">
-      The book is empty. Start the first tree: give it the tag you hang on it, then score whatever you can see.
+    <p v-if="bare" class="empty soft">
+      <template v-if="filtered">No tree fits. Take a filter off, or search for part of the tag.</template>
+      <template v-else>The book is empty. Start the first tree: give it the tag you hang on it, then score whatever you can see. Trees you already have in a file come in under <RouterLink to="/files">Files</RouterLink>.</template>
     </p>
     <section v-for="[stand, trees] in stands" :key="stand" :aria-label="stand">
-      <h2>{{ stand }} <span class="soft small">{{ trees.length }} {{ trees.length === 1 ? 'tree' : 'trees' }}</span></h2>
-      <ul>
+      <h2>{{ stand }}</h2>
+      <ul class="rows">
         <TreeRow v-for="t in trees" :key="t.id" :tree="t" />
       </ul>
     </section>
+    <p v-if="store.trees.length" class="soft more" role="status">
+      {{ store.trees.length }} of {{ store.total }} {{ store.total === 1 ? 'tree' : 'trees' }}
+      <button v-if="store.trees.length < store.total" class="press" @click="store.more">Show more</button>
+    </p>
   </PageFrame>
 </template>
 
@@ -47,14 +58,14 @@ h2 {
   margin-bottom: 0.5rem;
 }
 
-ul {
-  border: 1px solid var(--pt-line);
-  border-radius: 10px;
-  background: var(--pt-snow);
-  overflow: hidden;
-}
-
 .empty {
   padding: 2rem 0;
+}
+
+.more {
+  display: flex;
+  gap: 1rem;
+  align-items: center;
+  justify-content: center;
 }
 </style>

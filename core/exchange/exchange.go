@@ -1,0 +1,98 @@
+// Package exchange reads and writes trees in open formats: tables as CSV and
+// XLSX, GeoJSON (RFC 7946), GPX 1.1, the project's field record, and Darwin Core
+// Archives (TDWG, "Darwin Core Text Guide").
+//
+// Reading goes in two steps. [Read] makes a [Sheet] of any file: columns and
+// lines as they stand in it. [Sheet.Lines] reads the lines as trees under a
+// mapping of columns to fields, and says of each what is wrong with it.
+package exchange
+
+import (
+	"fmt"
+	"io"
+	"slices"
+	"time"
+
+	"palethicket/core/logbook"
+	"palethicket/core/record"
+)
+
+// Tree is a tree as files carry it.
+type Tree struct {
+	ID       string // the book's
+	Tag      string
+	Tract    string
+	Stand    string
+	Region   string
+	Position *logbook.Position
+	DBH      float64 // cm; 0: not measured
+	Height   float64 // m; 0: not measured
+	Age      string
+	Vigour   string
+	Remarks  string
+	Date     time.Time // of the last look; zero: not known
+	Observer string
+
+	Rank      string // of the name given; empty: none is
+	Name      string
+	NamedBy   string
+	Named     time.Time
+	Why       string
+	Genus     string  // of the name given, where it is of one
+	Family    string  // likewise
+	Leader    string  // who leads by the evidence
+	Share     float64 // the leader's posterior
+	Status    string
+	Qualifier string // what a careful reader adds to the name
+
+	Record *record.Record // looks and scores; nil: none
+}
+
+// Format is a file format.
+type Format struct {
+	ID        string `json:"id"`
+	Name      string `json:"name"`
+	Extension string `json:"extension"`
+	Type      string `json:"type" doc:"Media type"`
+	Lost      string `json:"lost" doc:"What a tree has that the format cannot carry"`
+
+	write func(w io.Writer, trees Trees, about About) error
+}
+
+// Trees hands on trees, one after another, until use fails.
+type Trees func(use func(*Tree) error) error
+
+// About says what a file is of.
+type About struct {
+	Title     string
+	Publisher string
+	Made      time.Time
+}
+
+// Formats are the formats that are written; all of them are read as well.
+var Formats = []Format{
+	{"csv", "Table (CSV)", "csv", "text/csv; charset=utf-8", "Looks and scores, earlier names and visits.", writeCSV},
+	{"xlsx", "Workbook (XLSX)", "xlsx", "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet",
+		"Earlier names and visits. Scores stand on a sheet of their own and are not read back.", writeXLSX},
+	{"geojson", "GeoJSON", "geojson", "application/geo+json", "Looks and scores, earlier names and visits.", writeGeoJSON},
+	{"gpx", "GPX waypoints", "gpx", "application/gpx+xml", "Trees without a position, and everything but tag, place, name and remarks.", writeGPX},
+	{"json", "Field record (JSON)", "json", "application/json", "Names, earlier entries, visits and photographs: it holds what was looked at, not what it was called.", writeRecords},
+	{"dwca", "Darwin Core Archive", "zip", "application/zip", "Earlier names, visits and photographs.", writeArchive},
+}
+
+// FormatByID finds a format.
+func FormatByID(id string) (Format, error) {
+	i := slices.IndexFunc(Formats, func(f Format) bool { return f.ID == id })
+	if i < 0 {
+		return Format{}, fmt.Errorf("there is no format %q", id)
+	}
+	return Formats[i], nil
+}
+
+// Write writes the trees in the format.
+func (f Format) Write(w io.Writer, trees Trees, about About) error {
+	if err := f.write(w, trees, about); err != nil {
+		return fmt.Errorf("writing %s: %w", f.Name, err)
+	}
+	return nil
+}

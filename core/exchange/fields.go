@@ -1,0 +1,129 @@
+package exchange
+
+import (
+	"strconv"
+	"strings"
+	"time"
+)
+
+// Field is something of a tree that a column can hold.
+type Field struct {
+	ID    string `json:"id"`
+	Words string `json:"words"`
+	also  []string
+	text  func(*Tree) string
+}
+
+// Fields are what columns can be mapped to, in the order that tables are written.
+var Fields = []Field{
+	{"tag", "Tag", []string{"name", "tree", "label", "recordnumber", "organismid", "id"}, func(t *Tree) string { return t.Tag }},
+	{"tract", "Tract", []string{"forest", "site", "locality"}, func(t *Tree) string { return t.Tract }},
+	{"stand", "Stand", []string{"plot", "compartment", "verbatimlocality"}, func(t *Tree) string { return t.Stand }},
+	{"lat", "Latitude", []string{"latitude", "y", "decimallatitude"}, func(t *Tree) string { return degrees(t, false) }},
+	{"lon", "Longitude", []string{"longitude", "long", "lng", "x", "decimallongitude"}, func(t *Tree) string { return degrees(t, true) }},
+	{"within_m", "Position within (m)", []string{"accuracy", "coordinateuncertaintyinmeters"}, within},
+	{"dbh_cm", "Diameter (cm)", []string{"dbh", "diameter", "dbhcm"}, func(t *Tree) string { return figure(t.DBH) }},
+	{"dbh_in", "Diameter (in)", []string{"dbhin", "dbhinches"}, nil},
+	{"height_m", "Height (m)", []string{"height", "heightm", "ht"}, func(t *Tree) string { return figure(t.Height) }},
+	{"height_ft", "Height (ft)", []string{"heightft", "heightfeet"}, nil},
+	{"age", "Age", []string{"ageclass", "lifestage"}, func(t *Tree) string { return t.Age }},
+	{"vigour", "Vigour", []string{"vigor", "health", "condition", "vitality"}, func(t *Tree) string { return t.Vigour }},
+	{"given", "Name written down", []string{"species", "taxon", "scientificname", "latinname"}, func(t *Tree) string { return t.Name }},
+	{"rank", "Rank of the name", []string{"taxonrank"}, func(t *Tree) string { return t.Rank }},
+	{"named_by", "Named by", []string{"identifiedby", "determiner"}, func(t *Tree) string { return t.NamedBy }},
+	{"named_on", "Named on", []string{"dateidentified"}, func(t *Tree) string { return day(t.Named) }},
+	{"why", "Why", []string{"identificationremarks"}, func(t *Tree) string { return t.Why }},
+	{"observer", "Observer", []string{"recordedby", "surveyor", "by"}, func(t *Tree) string { return t.Observer }},
+	{"date", "Date", []string{"day", "eventdate", "surveyed"}, func(t *Tree) string { return day(t.Date) }},
+	{"remarks", "Remarks", []string{"note", "notes", "comment", "comments", "desc", "occurrenceremarks"}, func(t *Tree) string { return t.Remarks }},
+	{"region", "It could be any tree of", []string{"pool", "list"}, func(t *Tree) string { return t.Region }},
+	{"leader", "Led by (evidence)", nil, func(t *Tree) string { return t.Leader }},
+	{"share", "Its share", nil, func(t *Tree) string { return share(t.Share) }},
+	{"status", "Status", nil, func(t *Tree) string { return t.Status }},
+}
+
+// read-only fields are worked out by the book; files cannot set them.
+var readOnly = map[string]bool{"leader": true, "share": true, "status": true}
+
+// FieldByID finds a field, or nil.
+func FieldByID(id string) *Field {
+	for i := range Fields {
+		if Fields[i].ID == id {
+			return &Fields[i]
+		}
+	}
+	return nil
+}
+
+// Guess gives the field that a column's heading most likely means, or "".
+func Guess(heading string) string {
+	key := letters(heading)
+	for _, f := range Fields {
+		if readOnly[f.ID] {
+			continue
+		}
+		if key == letters(f.ID) || key == letters(f.Words) {
+			return f.ID
+		}
+	}
+	for _, f := range Fields {
+		for _, a := range f.also {
+			if key == a {
+				return f.ID
+			}
+		}
+	}
+	return ""
+}
+
+// letters is a heading without case, spaces and signs.
+func letters(s string) string {
+	return strings.Map(func(r rune) rune {
+		switch {
+		case r >= 'a' && r <= 'z', r >= '0' && r <= '9':
+			return r
+		case r >= 'A' && r <= 'Z':
+			return r + 'a' - 'A'
+		}
+		return -1
+	}, s)
+}
+
+func degrees(t *Tree, lon bool) string {
+	if t.Position == nil {
+		return ""
+	}
+	if lon {
+		return strconv.FormatFloat(t.Position.Lon, 'f', -1, 64)
+	}
+	return strconv.FormatFloat(t.Position.Lat, 'f', -1, 64)
+}
+
+func within(t *Tree) string {
+	if t.Position == nil {
+		return ""
+	}
+	return figure(t.Position.Within)
+}
+
+// figure writes a measurement, and nothing for one that was not made.
+func figure(x float64) string {
+	if x == 0 {
+		return ""
+	}
+	return strconv.FormatFloat(x, 'f', -1, 64)
+}
+
+func share(p float64) string {
+	if p == 0 {
+		return ""
+	}
+	return strconv.FormatFloat(p, 'f', 4, 64)
+}
+
+func day(t time.Time) string {
+	if t.IsZero() {
+		return ""
+	}
+	return t.Format(time.DateOnly)
+}

@@ -1,0 +1,273 @@
+package exchange
+
+import (
+	"fmt"
+	"math"
+	"slices"
+	"strconv"
+	"strings"
+	"time"
+
+	"palethicket/core/flora"
+	"palethicket/core/logbook"
+	"palethicket/core/nearest"
+	"palethicket/core/record"
+)
+
+// Mapping says what the columns of a sheet hold, and what holds for lines that do
+// not say.
+type Mapping struct {
+	Columns []string `json:"columns" doc:"A field for each column, or empty to leave it out"`
+	Tract   string   `json:"tract,omitempty" maxLength:"80" doc:"Where lines do not say"`
+	Stand   string   `json:"stand,omitempty" maxLength:"80" doc:"Where lines do not say"`
+	Region  string   `json:"region,omitempty" doc:"Where lines do not say"`
+	Date    string   `json:"date,omitempty" format:"date" doc:"Day looked at, where lines do not say"`
+}
+
+// GuessMapping maps columns by their headings, each field once.
+func (s *Sheet) GuessMapping() Mapping {
+	m := Mapping{Columns: make([]string, len(s.Columns)), Region: record.DefaultRegion}
+	taken := map[string]bool{"": true}
+	for i, c := range s.Columns {
+		if f := s.guess(c); !taken[f] {
+			m.Columns[i], taken[f] = f, true
+		}
+	}
+	return m
+}
+
+// guess reads a heading as its format means it.
+func (s *Sheet) guess(heading string) string {
+	if s.Format == "dwca" {
+		switch heading { // terms that mean something else in a table
+		case "occurrenceID", "locality", "genus", "family", "basisOfRecord":
+			return map[string]string{"locality": "tract"}[heading]
+		case "scientificName", "vitality":
+			return ""
+		case "verbatimIdentification":
+			return "given"
+		case typeRegion:
+			return "region"
+		}
+	}
+	return Guess(heading)
+}
+
+// Line is a line of a file, read as a tree.
+type Line struct {
+	At       string
+	Tree     *Tree
+	Problems []string // empty: it can be put in the book
+}
+
+// Lines reads the lines as trees. A tag that comes twice in one tract is a
+// problem of the second.
+func (s *Sheet) Lines(m Mapping, f *flora.Flora) ([]Line, error) {
+	if len(m.Columns) != len(s.Columns) {
+		return nil, &record.FieldError{Field: "columns", Message: fmt.Sprintf("there are %d columns in the file and %d in the mapping", len(s.Columns), len(m.Columns))}
+	}
+	for i, id := range m.Columns {
+		if id != "" && (FieldByID(id) == nil || readOnly[id]) {
+			return nil, &record.FieldError{Field: fmt.Sprintf("columns[%d]", i), Message: fmt.Sprintf("%q is no field that can be put in", id)}
+		}
+	}
+	if !slices.Contains(m.Columns, "tag") {
+		return nil, &record.FieldError{Field: "columns", Message: "say which column holds the tag: trees are known by it"}
+	}
+	known := f.TaxonNames()
+	lines := make([]Line, len(s.Rows))
+	first := map[string]string{}
+	for i := range s.Rows {
+		l := &lines[i]
+		*l = s.line(&s.Rows[i], m, f, known)
+		key := l.Tree.Tract + "\x00" + l.Tree.Tag
+		if at, twice := first[key]; twice && l.Tree.Tag != "" {
+			l.Problems = append(l.Problems, fmt.Sprintf("the tag %s is in %s already", l.Tree.Tag, at))
+		} else {
+			first[key] = l.At
+		}
+	}
+	return lines, nil
+}
+
+// reader gathers what is wrong with a line.
+type reader struct {
+	cells    map[string]string
+	problems []string
+}
+
+func (r *reader) wrong(format string, args ...any) {
+	r.problems = append(r.problems, fmt.Sprintf(format, args...))
+}
+
+func (s *Sheet) line(row *Row, m Mapping, f *flora.Flora, known []string) Line {
+	r := &reader{cells: map[string]string{}}
+	for i, id := range m.Columns {
+		if i < len(row.Cells) {
+			r.cells[id] = row.Cells[i]
+		}
+	}
+	t := &Tree{Tag: r.text("tag", 40), Tract: or(r.text("tract", 80), m.Tract), Stand: or(r.text("stand", 80), m.Stand),
+		Region: or(r.cells["region"], m.Region), Remarks: r.text("remarks", 2000), Observer: r.text("observer", 80),
+		NamedBy: r.text("named_by", 80), Why: r.text("why", 2000), Record: row.Record,
+		Age: r.word("age", flora.AgeWords), Vigour: r.word("vigour", Vigours),
+		Date: r.date("date"), Named: r.date("named_on"), Position: r.position()}
+	if t.Date.IsZero() {
+		r.cells["default date"] = m.Date
+		t.Date = r.date("default date")
+	}
+	if t.Date.IsZero() {
+		r.wrong("there is no date; say on which day lines without one were looked at")
+	}
+	t.DBH = or(r.measure("dbh_cm", 1, 1000), r.measure("dbh_in", 2.54, 1000))
+	t.Height = or(r.measure("height_m", 1, 120), r.measure("height_ft", 0.3048, 120))
+	r.name(t, f, known)
+	for what, value := range map[string]string{"tag": t.Tag, "tract": t.Tract, "stand": t.Stand} {
+		if value == "" {
+			r.wrong("there is no %s", what)
+		}
+	}
+	if err := nearest.Unknown("region or list", t.Region, f.PoolNames()); err != nil {
+		r.wrong("%v", err)
+	}
+	slices.Sort(r.problems)
+	return Line{At: row.At, Tree: t, Problems: append(r.problems, looksWrong(t, f)...)}
+}
+
+// Vigours are the words for how a tree does.
+var Vigours = []string{"thriving", "fair", "failing", "dead"}
+
+func or[T comparable](a, b T) T {
+	var none T
+	if a != none {
+		return a
+	}
+	return b
+}
+
+func (r *reader) text(field string, most int) string {
+	text := strings.TrimSpace(r.cells[field])
+	if n := len([]rune(text)); n > most {
+		r.wrong("%s has %d letters; at most %d are kept", field, n, most)
+	}
+	return text
+}
+
+func (r *reader) word(field string, known []string) string {
+	word := strings.ToLower(strings.TrimSpace(r.cells[field]))
+	if word == "" {
+		return ""
+	}
+	if err := nearest.Unknown(field, word, known); err != nil {
+		r.wrong("%v; use one of %s", err, strings.Join(known, ", "))
+	}
+	return word
+}
+
+func (r *reader) date(field string) time.Time {
+	text := strings.TrimSpace(r.cells[field])
+	if text == "" {
+		return time.Time{}
+	}
+	if serial, ok := number(text); ok && serial > 20000 && serial < 80000 { // a workbook's day, counted from 1899-12-30
+		return time.Date(1899, 12, 30, 0, 0, 0, 0, time.UTC).AddDate(0, 0, int(serial))
+	}
+	date, err := record.ParseDate(text)
+	switch {
+	case err != nil:
+		r.wrong("%s: %v", field, err)
+	case date.Year() < 1970 || date.Year() > 2200:
+		r.wrong("%s: the book keeps days from 1970 on, not %s", field, text)
+	}
+	return date
+}
+
+// measure reads a length, one unit of which is scale of the field's own.
+func (r *reader) measure(field string, scale, most float64) float64 {
+	text := strings.TrimSpace(r.cells[field])
+	if text == "" {
+		return 0
+	}
+	x, err := strconv.ParseFloat(strings.Replace(text, ",", ".", 1), 64)
+	if err != nil || math.IsNaN(x) {
+		r.wrong("%s: %q is not a figure", field, text)
+		return 0
+	}
+	if x *= scale; x < 0 || x > most {
+		r.wrong("%s: %s is not between 0 and %v; see whether the unit is right", field, text, most/scale)
+	}
+	return math.Round(x*1000) / 1000
+}
+
+func (r *reader) position() *logbook.Position {
+	lat, lon := strings.TrimSpace(r.cells["lat"]), strings.TrimSpace(r.cells["lon"])
+	if lat == "" && lon == "" {
+		return nil
+	}
+	p := &logbook.Position{Lat: r.degree("latitude", lat, 90), Lon: r.degree("longitude", lon, 180)}
+	if w, err := strconv.ParseFloat(strings.TrimSpace(r.cells["within_m"]), 64); err == nil && w >= 0 {
+		p.Within = w
+	}
+	return p
+}
+
+func (r *reader) degree(what, text string, most float64) float64 {
+	x, err := strconv.ParseFloat(strings.Replace(text, ",", ".", 1), 64)
+	switch {
+	case text == "":
+		r.wrong("there is no %s; a position needs both", what)
+	case err != nil || math.IsNaN(x):
+		r.wrong("%s %q is not in degrees; write it as 43.5612", what, text)
+	case math.Abs(x) > most:
+		r.wrong("%s %s is off the globe; see whether latitude and longitude are the wrong way round", what, text)
+	}
+	return x
+}
+
+// ranks are those that a name can be given at.
+var ranks = []string{"species", "group", "genus", "family", "undetermined"}
+
+// name reads the name given. Without a rank it is that of the flora that has
+// the name: a species, else a group, a genus or a family.
+func (r *reader) name(t *Tree, f *flora.Flora, known []string) {
+	t.Name = strings.TrimSpace(r.cells["given"])
+	t.Rank = r.word("rank", ranks)
+	if t.Name == "" {
+		if t.Rank != "undetermined" {
+			t.Rank = ""
+		}
+		return
+	}
+	if t.Rank == "" {
+		t.Rank = rankOf(f, t.Name)
+	}
+	if t.Rank == "" {
+		err := nearest.Unknown("tree", t.Name, known)
+		r.wrong("%v; give a scientific name of the flora, or leave it out and put it in the remarks", err)
+	}
+}
+
+func rankOf(f *flora.Flora, name string) string {
+	for i := range f.Taxa {
+		t := &f.Taxa[i]
+		for rank, own := range map[string]string{"species": t.Name, "group": t.Group, "genus": t.Genus, "family": t.Family} {
+			if own == name {
+				return rank
+			}
+		}
+	}
+	return ""
+}
+
+// looksWrong says what is wrong with the looks of a line.
+func looksWrong(t *Tree, f *flora.Flora) (problems []string) {
+	if t.Record == nil {
+		return nil
+	}
+	rec := *t.Record
+	rec.Region, rec.Age = t.Region, t.Age
+	if _, err := record.Resolve(f, &rec); err != nil {
+		problems = append(problems, err.Error())
+	}
+	return problems
+}

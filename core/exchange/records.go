@@ -1,0 +1,63 @@
+package exchange
+
+import (
+	"encoding/json"
+	"errors"
+	"fmt"
+	"io"
+	"strconv"
+
+	"palethicket/core/record"
+)
+
+// readRecords takes each field record as a line with looks. Fields that the
+// format does not know become columns, so that they can be kept.
+func readRecords(file []byte) (*Sheet, error) {
+	var doc struct {
+		Records []json.RawMessage `json:"records"`
+	}
+	if err := json.Unmarshal(file, &doc); err != nil {
+		return nil, fmt.Errorf(`it is not a field record; want {"records": [...]}: %w`, err)
+	}
+	if doc.Records == nil {
+		return nil, errors.New(`it is not a field record: there is no "records" in it`)
+	}
+	sheet := &Sheet{Format: "json", Columns: []string{"tag", "tract", "stand", "region", "age", "lat", "lon", "date", "observer", "remarks"}}
+	for i, raw := range doc.Records {
+		var rec record.Record
+		if err := json.Unmarshal(raw, &rec); err != nil {
+			return nil, fmt.Errorf("record %d does not have the format's shape: %w", i+1, err)
+		}
+		lat, lon := "", ""
+		if p := rec.Position; p != nil {
+			lon, lat = strconv.FormatFloat(p[0], 'f', -1, 64), strconv.FormatFloat(p[1], 'f', -1, 64)
+		}
+		sheet.Rows = append(sheet.Rows, Row{At: fmt.Sprintf("record %d", i+1), Record: &rec,
+			Cells: []string{rec.ID, rec.Tract, rec.Stand, rec.Region, rec.Age, lat, lon, rec.Date, rec.Observer, rec.Note}})
+	}
+	return sheet, nil
+}
+
+// writeRecords writes what was looked at of each tree.
+func writeRecords(w io.Writer, trees Trees, _ About) error {
+	if _, err := io.WriteString(w, `{"records": [`); err != nil {
+		return err
+	}
+	sep := "\n"
+	err := trees(func(t *Tree) error {
+		rec := record.Record{ID: t.Tag, Region: t.Region}
+		if t.Record != nil {
+			rec = *t.Record
+		}
+		rec.Tract, rec.Stand, rec.Observer, rec.Note, rec.Date = t.Tract, t.Stand, t.Observer, t.Remarks, day(t.Date)
+		text, err := json.Marshal(rec)
+		if err != nil {
+			return err
+		}
+		_, err = io.WriteString(w, sep+string(text))
+		sep = ",\n"
+		return err
+	})
+	_, end := io.WriteString(w, "\n]}\n")
+	return errors.Join(err, end)
+}

@@ -1,0 +1,261 @@
+package exchange
+
+import (
+	"bytes"
+	"encoding/csv"
+	"errors"
+	"fmt"
+	"io"
+	"path"
+	"strings"
+	"unicode/utf8"
+
+	"github.com/xuri/excelize/v2"
+
+	"palethicket/core/record"
+)
+
+// Sheet is a file as columns and lines.
+type Sheet struct {
+	Format  string
+	Columns []string
+	Rows    []Row
+}
+
+// Row is one line of a file.
+type Row struct {
+	At    string // where it stands, as "line 12"
+	Cells []string
+	// Record holds the looks that came with the line, where the format has any.
+	Record *record.Record
+}
+
+// Limits of what is read, so that no file fills the memory.
+const (
+	MaxBytes = 32 << 20 // of a file
+	maxRows  = 200_000
+	maxCols  = 200
+)
+
+// Read reads a file, whose format follows from its name and what it begins with.
+func Read(name string, file []byte) (*Sheet, error) {
+	if len(file) > MaxBytes {
+		return nil, fmt.Errorf("%s is larger than %d MB; split it", name, MaxBytes>>20)
+	}
+	if len(bytes.TrimSpace(file)) == 0 {
+		return nil, fmt.Errorf("%s is empty", name)
+	}
+	sheet, err := read(name, file)
+	if err != nil {
+		return nil, fmt.Errorf("reading %s: %w", name, err)
+	}
+	if len(sheet.Rows) == 0 {
+		return nil, fmt.Errorf("%s has headings but no trees under them", name)
+	}
+	if len(sheet.Rows) > maxRows || len(sheet.Columns) > maxCols {
+		return nil, fmt.Errorf("%s has %d lines of %d columns; at most %d lines of %d columns can be read at once",
+			name, len(sheet.Rows), len(sheet.Columns), maxRows, maxCols)
+	}
+	return sheet, nil
+}
+
+func read(name string, file []byte) (*Sheet, error) {
+	switch ext := strings.ToLower(path.Ext(name)); {
+	case bytes.HasPrefix(file, []byte("PK")) && ext == ".xlsx":
+		return readXLSX(file)
+	case bytes.HasPrefix(file, []byte("PK")):
+		return readArchive(file)
+	case ext == ".gpx", bytes.Contains(file[:min(len(file), 400)], []byte("<gpx")):
+		return readGPX(file)
+	case ext == ".geojson":
+		return readGeoJSON(file)
+	case ext == ".json", bytes.HasPrefix(bytes.TrimSpace(file), []byte("{")):
+		if bytes.Contains(file[:min(len(file), 4000)], []byte(`"FeatureCollection"`)) {
+			return readGeoJSON(file)
+		}
+		return readRecords(file)
+	case ext == ".xls":
+		return nil, errors.New("it is in the old binary workbook format; save it as XLSX or CSV")
+	}
+	return readCSV(file)
+}
+
+// separators that tables use, the likeliest first.
+var separators = []rune{',', ';', '\t'}
+
+func readCSV(file []byte) (*Sheet, error) {
+	file = bytes.TrimPrefix(file, []byte("\xef\xbb\xbf"))
+	if !utf8.Valid(file) {
+		return nil, errors.New("it is not UTF-8 text; save it as CSV UTF-8")
+	}
+	head, _, _ := bytes.Cut(file, []byte("\n"))
+	r := csv.NewReader(bytes.NewReader(file))
+	r.Comma, r.FieldsPerRecord, r.LazyQuotes = separator(string(head)), -1, false
+	sheet := &Sheet{Format: "csv"}
+	for {
+		cells, err := r.Read()
+		if errors.Is(err, io.EOF) {
+			return sheet, nil
+		}
+		if err != nil {
+			return nil, err // names the line and the column
+		}
+		line, _ := r.FieldPos(0)
+		sheet.add(fmt.Sprintf("line %d", line), cells)
+	}
+}
+
+// separator is the one that a heading has most of.
+func separator(head string) rune {
+	best := separators[0]
+	for _, s := range separators[1:] {
+		if strings.Count(head, string(s)) > strings.Count(head, string(best)) {
+			best = s
+		}
+	}
+	return best
+}
+
+// add takes the first line as headings and leaves out empty ones.
+func (s *Sheet) add(at string, cells []string) {
+	empty := true
+	for i, c := range cells {
+		c = strings.TrimSpace(c)
+		if len(c) > 1 && c[0] == '\'' && strings.ContainsRune(formulaSigns, rune(c[1])) {
+			c = c[1:] // put there so that a spreadsheet takes it for text
+		}
+		cells[i] = c
+		empty = empty && c == ""
+	}
+	switch {
+	case empty:
+	case s.Columns == nil:
+		s.Columns = cells
+	default:
+		s.Rows = append(s.Rows, Row{At: at, Cells: cells})
+	}
+}
+
+// formulaSigns begin what spreadsheets take for a formula.
+const formulaSigns = "=+@-"
+
+func writeCSV(w io.Writer, trees Trees, _ About) error {
+	out := csv.NewWriter(w)
+	if err := out.Write(headings()); err != nil {
+		return err
+	}
+	err := trees(func(t *Tree) error {
+		cells := cells(t)
+		for i, c := range cells {
+			if len(c) > 1 && strings.ContainsRune(formulaSigns, rune(c[0])) && !isNumber(c) {
+				cells[i] = "'" + c
+			}
+		}
+		return out.Write(cells)
+	})
+	if err != nil {
+		return err
+	}
+	out.Flush()
+	return out.Error()
+}
+
+func headings() []string {
+	var out []string
+	for _, f := range Fields {
+		if f.text != nil {
+			out = append(out, f.ID)
+		}
+	}
+	return out
+}
+
+func cells(t *Tree) []string {
+	var out []string
+	for _, f := range Fields {
+		if f.text != nil {
+			out = append(out, f.text(t))
+		}
+	}
+	return out
+}
+
+func readXLSX(file []byte) (*Sheet, error) {
+	if err := checkZip(file); err != nil {
+		return nil, err
+	}
+	book, err := excelize.OpenReader(bytes.NewReader(file), excelize.Options{UnzipSizeLimit: maxUnzipped, UnzipXMLSizeLimit: maxUnzipped})
+	if err != nil {
+		return nil, fmt.Errorf("it is not a workbook that can be read: %w", err)
+	}
+	defer book.Close()
+	name := book.GetSheetList()[0]
+	rows, err := book.Rows(name)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	sheet := &Sheet{Format: "xlsx"}
+	for n := 1; rows.Next(); n++ {
+		cells, err := rows.Columns(excelize.Options{RawCellValue: true})
+		if err != nil {
+			return nil, fmt.Errorf("sheet %s, row %d: %w", name, n, err)
+		}
+		if n > maxRows {
+			return nil, fmt.Errorf("sheet %s has more than %d rows", name, maxRows)
+		}
+		sheet.add(fmt.Sprintf("row %d", n), cells)
+	}
+	return sheet, rows.Error()
+}
+
+func writeXLSX(w io.Writer, trees Trees, _ About) error {
+	book := excelize.NewFile()
+	defer book.Close()
+	if err := book.SetSheetName("Sheet1", "Trees"); err != nil {
+		return err
+	}
+	if _, err := book.NewSheet("Scores"); err != nil {
+		return err
+	}
+	out, err := book.NewStreamWriter("Trees")
+	if err != nil {
+		return err
+	}
+	scores, err := book.NewStreamWriter("Scores")
+	if err != nil {
+		return err
+	}
+	if err := errors.Join(out.SetRow("A1", row(headings())), scores.SetRow("A1", row(scoreHeadings))); err != nil {
+		return err
+	}
+	n, m := 1, 1
+	err = trees(func(t *Tree) error {
+		n++
+		if err := out.SetRow(fmt.Sprintf("A%d", n), row(cells(t))); err != nil {
+			return err
+		}
+		return eachScore(t, func(f fact) error {
+			m++
+			return scores.SetRow(fmt.Sprintf("A%d", m), row([]string{t.Tag, f.look, f.from, f.Character, f.value, f.unit, f.remarks()}))
+		})
+	})
+	if err := errors.Join(err, out.Flush(), scores.Flush()); err != nil {
+		return err
+	}
+	return book.Write(w)
+}
+
+var scoreHeadings = []string{"tag", "look", "from", "character", "value", "unit", "how"}
+
+// row turns cells into what a workbook keeps: figures as figures.
+func row(cells []string) []any {
+	out := make([]any, len(cells))
+	for i, c := range cells {
+		out[i] = c
+		if x, ok := number(c); ok {
+			out[i] = x
+		}
+	}
+	return out
+}

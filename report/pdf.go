@@ -1,0 +1,168 @@
+package report
+
+import (
+	"fmt"
+	"io"
+
+	"codeberg.org/go-pdf/fpdf"
+
+	"palethicket/book"
+)
+
+// Measures of the page, in millimetres: A4 upright.
+const (
+	margin   = 16.0
+	pageWide = 210.0
+	textWide = pageWide - 2*margin
+	lineHigh = 4.8
+)
+
+// pdf writes a report onto pages.
+type pdf struct {
+	*fpdf.Fpdf
+	english func(string) string
+}
+
+// PDF writes the report as PDF, its fonts in it.
+func PDF(w io.Writer, r *book.Report, english func(taxon string) string) error {
+	p := &pdf{fpdf.New("P", "mm", "A4", ""), english}
+	p.SetMargins(margin, margin, margin)
+	p.SetAutoPageBreak(true, margin)
+	for style, file := range map[string]string{"": "regular", "B": "bold"} {
+		font, err := fonts.ReadFile("fonts/" + file + ".ttf")
+		if err != nil {
+			return fmt.Errorf("reading a font: %w", err)
+		}
+		p.AddUTF8FontFromBytes("body", style, font)
+	}
+	p.SetTitle(Title(r)+": trees in winter", true)
+	p.SetCreator("Pale Thicket", true)
+	p.SetCreationDate(r.Made)
+	p.SetFooterFunc(func() {
+		p.SetY(-12)
+		p.SetFont("body", "", 8)
+		p.CellFormat(0, 5, fmt.Sprintf("%s · %s · page %d", Title(r), r.Made.Format("2 January 2006"), p.PageNo()), "", 0, "C", false, 0, "")
+	})
+	p.AddPage()
+	p.head(r)
+	p.drawMap(draw(r, textWide, 110))
+	p.composition(r)
+	p.open(r)
+	p.names(r)
+	p.visits(r)
+	p.care(r)
+	if err := p.Output(w); err != nil {
+		return fmt.Errorf("writing the report: %w", err)
+	}
+	return nil
+}
+
+func (p *pdf) heading(text string) {
+	if p.GetY() > 255 { // no heading alone at the foot of a page
+		p.AddPage()
+	}
+	p.Ln(4)
+	p.SetFont("body", "B", 13)
+	p.MultiCell(textWide, 7, text, "B", "L", false)
+	p.Ln(1.5)
+	p.SetFont("body", "", 9.5)
+}
+
+func (p *pdf) text(text string) { p.MultiCell(textWide, lineHigh, text, "", "L", false) }
+
+func (p *pdf) head(r *book.Report) {
+	p.SetFont("body", "B", 19)
+	p.MultiCell(textWide, 9, Title(r), "", "L", false)
+	p.SetFont("body", "", 9.5)
+	made := "Trees looked at in winter. Made " + r.Made.Format("2 January 2006") + " by Pale Thicket."
+	if r.Hectares > 0 {
+		made += fmt.Sprintf(" %.1f ha.", r.Hectares)
+	}
+	p.text(made)
+	if r.Remarks != "" {
+		p.text(r.Remarks)
+	}
+	says := fmt.Sprintf("%d trees", r.Composition.Trees)
+	sep := ": "
+	for _, s := range signs {
+		if n := r.Statuses[s.Status]; n > 0 {
+			says += fmt.Sprintf("%s%d %s", sep, n, s.Words)
+			sep = ", "
+		}
+	}
+	p.text(fmt.Sprintf("%s. %.2f m² basal area of those measured.", says, r.Composition.Measured))
+}
+
+// drawMap draws the map where there is one; marks differ in form, not in colour
+// alone: full, half, crossed and hollow.
+func (p *pdf) drawMap(d *drawing) {
+	if d == nil {
+		return
+	}
+	p.heading("Map")
+	x0, y0 := margin+(textWide-d.Width)/2, p.GetY()
+	if y0+d.Height > 280 {
+		p.AddPage()
+		y0 = p.GetY()
+	}
+	for _, l := range d.Lines {
+		p.line(l, x0, y0)
+	}
+	for _, dot := range d.Dots {
+		p.dot(dot, x0, y0)
+	}
+	p.SetFont("body", "B", 7.5)
+	p.SetTextColor(33, 29, 25)
+	for _, l := range d.Labels {
+		p.Text(x0+l.X-p.GetStringWidth(l.Text)/2, y0+l.Y, l.Text)
+	}
+	p.SetY(y0 + d.Height + 3)
+	p.SetFont("body", "", 8)
+	p.text("Full mark: named. Half-full: ready to name. Crossed: in doubt. Hollow: not settled. Point: not scored.")
+}
+
+func (p *pdf) line(l drawnLine, x0, y0 float64) {
+	points := make([]fpdf.PointType, len(l.Points))
+	for i, pt := range l.Points {
+		points[i] = fpdf.PointType{X: x0 + pt.X, Y: y0 + pt.Y}
+	}
+	wide, r, g, b := 0.1, 160, 145, 125
+	switch l.Kind {
+	case "stream":
+		wide, r, g, b = 0.6, 61, 126, 166
+	case "track":
+		wide, r, g, b = 0.4, 92, 83, 72
+	case "stand":
+		wide, r, g, b = 0.35, 107, 84, 64
+	case "tract", "building":
+		wide, r, g, b = 0.4, 33, 29, 25
+	}
+	p.SetLineWidth(wide)
+	p.SetDrawColor(r, g, b)
+	for i := 1; i < len(points); i++ {
+		p.Line(points[i-1].X, points[i-1].Y, points[i].X, points[i].Y)
+	}
+}
+
+func (p *pdf) dot(d drawnDot, x0, y0 float64) {
+	x, y, radius := x0+d.X, y0+d.Y, 0.9
+	p.SetLineWidth(0.25)
+	p.SetDrawColor(47, 93, 74)
+	p.SetFillColor(47, 93, 74)
+	switch d.Status {
+	case book.StatusNamed:
+		p.Circle(x, y, radius, "FD")
+	case book.StatusReady:
+		p.Circle(x, y, radius, "D")
+		p.Circle(x, y, radius/2, "F")
+	case book.StatusDoubtful:
+		p.SetDrawColor(161, 43, 43)
+		p.Line(x-radius, y-radius, x+radius, y+radius)
+		p.Line(x-radius, y+radius, x+radius, y-radius)
+	case book.StatusUnscored:
+		p.Circle(x, y, 0.3, "F")
+	default:
+		p.SetDrawColor(33, 29, 25)
+		p.Circle(x, y, radius, "D")
+	}
+}

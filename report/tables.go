@@ -1,0 +1,115 @@
+package report
+
+import (
+	"fmt"
+
+	"palethicket/book"
+)
+
+// row writes a row whose cells may run over several lines, and begins a new page
+// before it where it would not fit.
+func (p *pdf) row(widths []float64, style string, cells ...string) {
+	p.SetFont("body", style, 8.5)
+	lines := make([][]string, len(cells))
+	most := 1
+	for i, c := range cells {
+		lines[i] = p.SplitText(c, widths[i]-2)
+		most = max(most, len(lines[i]))
+	}
+	if p.GetY()+float64(most)*lineHigh > 297-margin-3 {
+		p.AddPage()
+	}
+	y := p.GetY()
+	p.SetDrawColor(211, 203, 189)
+	p.SetLineWidth(0.2)
+	p.Line(margin, y, pageWide-margin, y)
+	x := margin
+	for i := range cells {
+		for n, text := range lines[i] {
+			p.Text(x+1, y+float64(n+1)*lineHigh-1.4, text)
+		}
+		x += widths[i]
+	}
+	p.SetY(y + float64(most)*lineHigh)
+}
+
+func (p *pdf) composition(r *book.Report) {
+	p.heading("What grows here")
+	widths := []float64{44, 46, 44, 14, 16, 14}
+	p.row(widths, "B", "Tree", "", "Probable stems (95 %)", "Share", "m²", "Named")
+	for _, s := range r.Composition.Shares {
+		if s.StemsTo < 1 {
+			continue
+		}
+		name := s.Taxon
+		if name == "unlisted" {
+			name = ""
+		}
+		p.row(widths, "", capital(s.English), name, stemsWords(s.Stems, s.StemsFrom, s.StemsTo), percent(s.Stems, float64(r.Composition.Trees)),
+			fmt.Sprintf("%.2f", s.Area), fmt.Sprint(s.Determined))
+	}
+	p.Ln(1)
+	p.SetFont("body", "", 8)
+	p.text(r.Composition.Note)
+}
+
+func (p *pdf) open(r *book.Report) {
+	p.heading("Trees not settled")
+	if len(r.Open) == 0 {
+		p.text("None: every tree has a name that nothing speaks against.")
+		return
+	}
+	widths := []float64{18, 34, 56, 70}
+	p.row(widths, "B", "Tag", "Stand", "Could be", "The look that tells most")
+	for i := range r.Open {
+		o := &r.Open[i]
+		could := capital(nameList(p.english, o.Candidates))
+		if o.Doubt != "" {
+			could += ". " + o.Doubt
+		}
+		p.row(widths, "", o.Tag, o.Line.Stand, could, lookWords(o))
+	}
+	if r.OpenTotal > len(r.Open) {
+		p.text(fmt.Sprintf("The first %d of %d, those first for which one look is worth most.", len(r.Open), r.OpenTotal))
+	}
+}
+
+func (p *pdf) names(r *book.Report) {
+	p.heading("Names and their grounds")
+	widths := []float64{18, 34, 52, 28, 46}
+	p.row(widths, "B", "Tag", "Stand", "Name", "By", "Grounds")
+	for _, g := range r.Names {
+		name := g.Name
+		if g.English != "" {
+			name = capital(g.English) + ", " + g.Name
+		}
+		grounds := g.Grounds
+		if g.Flag != "" {
+			grounds += ". In doubt: " + g.Flag
+		}
+		p.row(widths, "", g.Tag, g.Stand, name, g.By+", "+g.Day, grounds)
+	}
+}
+
+func (p *pdf) visits(r *book.Report) {
+	p.heading("Visits")
+	widths := []float64{24, 60, 60, 18, 16}
+	p.row(widths, "B", "Day", "Crew", "Weather", "Snow", "Trees")
+	for _, v := range r.Visits {
+		p.row(widths, "", v.Day, v.Crew, v.Weather, v.Snow, fmt.Sprint(v.Trees))
+	}
+}
+
+func (p *pdf) care(r *book.Report) {
+	p.heading("Take care")
+	p.text("Dead ash and elm, broken tops and hung limbs fall without warning: look up before standing under, keep clear, and leave felling to trained people.")
+	for _, c := range r.Cautions {
+		p.text(capital(c))
+	}
+	p.text("Nothing here says that any part of a tree is safe to eat or to handle. Local codes, forest-health offices and licensed people come first.")
+	p.heading("Sources")
+	for _, s := range r.Sources {
+		p.text(s)
+	}
+	p.text("Days to come back: the flora's own calendar, from memory (common practice), moved by Hopkins's law (Hopkins 1918).")
+}

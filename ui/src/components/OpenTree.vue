@@ -1,0 +1,102 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import { useRouter } from 'vue-router'
+import type { Unsettled } from '../api/client'
+import { useDesk } from '../stores/desk'
+import { useTree } from '../stores/tree'
+import { capital, dayWords, figure, percent, seconds, statusOf } from '../words'
+
+const props = defineProps<{ tree: Unsettled }>()
+const desk = useDesk()
+const store = useTree()
+const router = useRouter()
+const status = computed(() => statusOf(props.tree.status))
+const between = computed(() => {
+  const names = (props.tree.candidates ?? []).slice(0, 3).map((t) => desk.english(t))
+  return props.tree.scores === 0 ? 'nothing scored yet' : names.join(' or ') || 'nothing listed fits well'
+})
+const why = computed(() =>
+  props.tree.status === 'ready'
+    ? `The evidence carries ${props.tree.named_words} (${percent(props.tree.named_posterior)}); write the name down`
+    : props.tree.status === 'doubtful' && props.tree.doubt
+      ? `Written down as ${desk.english(props.tree.given)}. ${props.tree.doubt}`
+      : props.tree.doubts
+        ? 'A look is probably of another tree'
+        : '',
+)
+const back = computed(() => props.tree.back?.[0])
+
+/** Opens the tree at the look that is worth most. */
+function take() {
+  store.wantedAfter = props.tree.next_character
+  void router.push({ name: 'tree', params: { id: props.tree.id } })
+}
+</script>
+
+<template>
+  <li>
+    <div class="which">
+      <RouterLink class="tag" :to="{ name: 'tree', params: { id: tree.id } }">
+        <span class="sign" :class="status.id" role="img" :aria-label="status.label" :title="status.label">{{ status.sign }}</span> {{ tree.tag }}
+      </RouterLink>
+      <span class="soft small">{{ tree.stand }}</span>
+    </div>
+    <div class="case">
+      <p>{{ capital(between) }}</p>
+      <p v-if="why" class="small hint why">{{ why }}</p>
+      <p v-if="back" class="small soft">Or come back when {{ back.words }}: {{ dayWords(back.from) }} to {{ dayWords(back.to) }}<template v-if="back.separate">; the day alone tells the first two apart</template></p>
+    </div>
+    <button v-if="tree.look" class="press look" data-take @click="take">
+      <span>{{ tree.look }}</span>
+      <span class="small soft"><template v-if="tree.home"><i class="pi pi-home" aria-hidden="true"></i> twig in hand · </template>{{ figure(tree.next_bits) }} bits in {{ seconds(tree.next_seconds) }}</span>
+    </button>
+    <p v-else class="look soft small">No look within reach would help; come back.</p>
+  </li>
+</template>
+
+<style scoped>
+li {
+  display: grid;
+  grid-template-columns: 8.5rem 1fr minmax(0, 24rem);
+  gap: 0.25rem 1rem;
+  align-items: center;
+  padding: 0.5rem 1rem;
+}
+
+.which {
+  display: grid;
+}
+
+.tag {
+  display: flex;
+  align-items: center;
+  gap: 0.25rem;
+  min-height: 32px;
+  font-weight: 700;
+  color: inherit;
+}
+
+.why {
+  justify-self: start;
+  width: fit-content;
+}
+
+.look {
+  display: grid;
+  gap: 0.125rem;
+  text-align: left;
+}
+
+@media (max-width: 700px) {
+  li {
+    grid-template-columns: minmax(0, 1fr);
+    padding: 0.625rem 0.75rem;
+  }
+
+  .which {
+    grid-auto-flow: column;
+    justify-content: space-between;
+    align-items: center;
+  }
+}
+</style>
