@@ -10,6 +10,7 @@ import (
 	"strings"
 
 	"palethicket/book"
+	"palethicket/core/composition"
 )
 
 //go:embed report.html
@@ -19,7 +20,7 @@ var page string
 var fonts embed.FS
 
 var pageTemplate = template.Must(template.New("report").Funcs(template.FuncMap{
-	"path": svgPath, "percent": percent, "stems": stemsWords, "names": nameList, "look": lookWords, "sign": sign, "title": Title, "cap": capital,
+	"path": svgPath, "percent": percent, "bar": barWidth, "stems": stemsWords, "names": nameList, "look": lookWords, "sign": sign, "title": Title, "cap": capital,
 }).Parse(page))
 
 // HTML writes the report as one page with all it needs in it.
@@ -31,8 +32,11 @@ func HTML(w io.Writer, r *book.Report, english func(taxon string) string) error 
 		Most    float64 // the longest bar, in stems
 		Trees   float64
 		Signs   []statusSign
-	}{r, draw(r, 900, 560), english, 1, float64(r.Composition.Trees), signs}
-	for _, s := range r.Composition.Shares {
+		Shares  []composition.Share
+		Others  float64
+	}{r, draw(r, 900, 560), english, 1, float64(r.Composition.Trees), signs, nil, 0}
+	data.Shares, data.Others = likely(r.Composition)
+	for _, s := range data.Shares {
 		data.Most = max(data.Most, s.StemsTo)
 	}
 	if err := pageTemplate.Execute(w, data); err != nil {
@@ -84,6 +88,22 @@ func percent(x, of float64) string {
 		return ""
 	}
 	return fmt.Sprintf("%.0f %%", 100*x/of)
+}
+
+// barWidth is a share as CSS writes it.
+func barWidth(x, of float64) template.CSS { return template.CSS(fmt.Sprintf("%.1f%%", 100*x/of)) }
+
+// likely are the taxa of which half a stem or more is expected; others holds the
+// sum of the rest.
+func likely(c *book.Composition) (shares []composition.Share, others float64) {
+	for _, s := range c.Shares {
+		if s.Stems >= 0.5 {
+			shares = append(shares, s)
+		} else {
+			others += s.Stems
+		}
+	}
+	return shares, others
 }
 
 func stemsWords(x, from, to float64) string { return fmt.Sprintf("%.1f (%.0f to %.0f)", x, from, to) }

@@ -113,7 +113,12 @@ func (p *pdf) drawMap(d *drawing) {
 	}
 	p.SetFont("body", "B", 7.5)
 	p.SetTextColor(33, 29, 25)
-	for _, l := range d.Labels {
+	p.SetFillColor(255, 253, 248)
+	for _, l := range d.Labels { // on a pale ground, so that marks do not cross the words
+		wide := p.GetStringWidth(l.Text)
+		p.SetAlpha(0.75, "Normal")
+		p.Rect(x0+l.X-wide/2-0.6, y0+l.Y-2.6, wide+1.2, 3.4, "F")
+		p.SetAlpha(1, "Normal")
 		p.Text(x0+l.X-p.GetStringWidth(l.Text)/2, y0+l.Y, l.Text)
 	}
 	p.SetY(y0 + d.Height + 3)

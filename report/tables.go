@@ -37,16 +37,17 @@ func (p *pdf) composition(r *book.Report) {
 	p.heading("What grows here")
 	widths := []float64{44, 46, 44, 14, 16, 14}
 	p.row(widths, "B", "Tree", "", "Probable stems (95 %)", "Share", "m²", "Named")
-	for _, s := range r.Composition.Shares {
-		if s.StemsTo < 1 {
-			continue
-		}
+	shares, others := likely(r.Composition)
+	for _, s := range shares {
 		name := s.Taxon
 		if name == "unlisted" {
 			name = ""
 		}
 		p.row(widths, "", capital(s.English), name, stemsWords(s.Stems, s.StemsFrom, s.StemsTo), percent(s.Stems, float64(r.Composition.Trees)),
 			fmt.Sprintf("%.2f", s.Area), fmt.Sprint(s.Determined))
+	}
+	if others >= 0.05 {
+		p.row(widths, "", "All others together", "", fmt.Sprintf("%.1f", others), percent(others, float64(r.Composition.Trees)), "", "")
 	}
 	p.Ln(1)
 	p.SetFont("body", "", 8)

@@ -19,6 +19,8 @@ type cli struct {
 	Calibrate calibrateCmd `cmd:"" help:"Draw specimens and see whether posteriors come true."`
 	Backup    backupCmd    `cmd:"" help:"Copy a book, in use or not, to a new file."`
 	Restore   restoreCmd   `cmd:"" help:"Make a new book of a backup."`
+	Export    exportCmd    `cmd:"" help:"Write trees as a file."`
+	Import    importCmd    `cmd:"" help:"Read trees from a file."`
 	Crew      crewCmd      `cmd:"" help:"Say who may sign in."`
 	Check     checkCmd     `cmd:"" help:"Look a book over for damage."`
 	OpenAPI   openAPICmd   `cmd:"" name:"openapi" help:"Print the description of the HTTP interface."`

@@ -50,7 +50,7 @@ var occurrenceTerms = []term{
 	{"identifiedBy", func(t *Tree) string { return t.NamedBy }},
 	{"dateIdentified", func(t *Tree) string { return day(t.Named) }},
 	{"identificationRemarks", func(t *Tree) string { return t.Why }},
-	{"verbatimIdentification", func(t *Tree) string { return t.Name }},
+	{"verbatimIdentification", verbatim},
 	{"locality", func(t *Tree) string { return t.Tract }},
 	{"verbatimLocality", func(t *Tree) string { return t.Stand }},
 	{"decimalLatitude", func(t *Tree) string { return degrees(t, false) }},
@@ -73,6 +73,14 @@ func scientificName(t *Tree) string {
 		return t.Family
 	}
 	return "Plantae"
+}
+
+// verbatim is what was written down.
+func verbatim(t *Tree) string {
+	if t.Rank == undetermined {
+		return undetermined
+	}
+	return t.Name
 }
 
 func taxonRank(t *Tree) string {

@@ -42,7 +42,11 @@ func (s *Sheet) guess(heading string) string {
 		switch heading { // terms that mean something else in a table
 		case "occurrenceID", "locality", "genus", "family", "basisOfRecord":
 			return map[string]string{"locality": "tract"}[heading]
-		case "scientificName", "vitality":
+		case "scientificName":
+			if slices.Contains(s.Columns, "verbatimIdentification") { // what was written down, groups too
+				return ""
+			}
+		case "vitality", "taxonRank":
 			return ""
 		case "verbatimIdentification":
 			return "given"
@@ -225,15 +229,21 @@ func (r *reader) degree(what, text string, most float64) float64 {
 }
 
 // ranks are those that a name can be given at.
-var ranks = []string{"species", "group", "genus", "family", "undetermined"}
+var ranks = []string{"species", "group", "genus", "family", undetermined}
+
+// undetermined is the rank of a tree that was looked at and left without a name.
+const undetermined = "undetermined"
 
 // name reads the name given. Without a rank it is that of the flora that has
 // the name: a species, else a group, a genus or a family.
 func (r *reader) name(t *Tree, f *flora.Flora, known []string) {
 	t.Name = strings.TrimSpace(r.cells["given"])
 	t.Rank = r.word("rank", ranks)
+	if t.Name == undetermined {
+		t.Name, t.Rank = "", undetermined
+	}
 	if t.Name == "" {
-		if t.Rank != "undetermined" {
+		if t.Rank != undetermined {
 			t.Rank = ""
 		}
 		return

@@ -71,6 +71,9 @@ func (t *Tree) facts() *logbook.Facts {
 		f.Height = &t.Height
 	}
 	if r := t.Record; r != nil {
+		if r.Extra != nil {
+			f.Extra = r.Extra
+		}
 		set(&f.Foliage, r.Foliage)
 		set(&f.Snow, r.Snow)
 		if r.Beyond != nil {

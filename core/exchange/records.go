@@ -5,13 +5,17 @@ import (
 	"errors"
 	"fmt"
 	"io"
+	"maps"
+	"reflect"
+	"slices"
 	"strconv"
+	"strings"
 
 	"palethicket/core/record"
 )
 
 // readRecords takes each field record as a line with looks. Fields that the
-// format does not know become columns, so that they can be kept.
+// format does not know go with the looks, so that they are written again.
 func readRecords(file []byte) (*Sheet, error) {
 	var doc struct {
 		Records []json.RawMessage `json:"records"`
@@ -27,6 +31,10 @@ func readRecords(file []byte) (*Sheet, error) {
 		var rec record.Record
 		if err := json.Unmarshal(raw, &rec); err != nil {
 			return nil, fmt.Errorf("record %d does not have the format's shape: %w", i+1, err)
+		}
+		var err error
+		if rec.Extra, err = extra(raw); err != nil {
+			return nil, fmt.Errorf("record %d: %w", i+1, err)
 		}
 		lat, lon := "", ""
 		if p := rec.Position; p != nil {
@@ -54,10 +62,42 @@ func writeRecords(w io.Writer, trees Trees, _ About) error {
 		if err != nil {
 			return err
 		}
-		_, err = io.WriteString(w, sep+string(text))
+		_, err = io.WriteString(w, sep+string(spliced(text, rec.Extra)))
 		sep = ",\n"
 		return err
 	})
 	_, end := io.WriteString(w, "\n]}\n")
 	return errors.Join(err, end)
+}
+
+// knownFields are those of a field record.
+var knownFields = func() map[string]bool {
+	known := map[string]bool{}
+	shape := reflect.TypeFor[record.Record]()
+	for i := range shape.NumField() {
+		name, _, _ := strings.Cut(shape.Field(i).Tag.Get("json"), ",")
+		known[name] = true
+	}
+	return known
+}()
+
+// extra gathers a record's unknown fields into one object, or nil.
+func extra(raw json.RawMessage) (json.RawMessage, error) {
+	var fields map[string]json.RawMessage
+	if err := json.Unmarshal(raw, &fields); err != nil {
+		return nil, err
+	}
+	maps.DeleteFunc(fields, func(name string, _ json.RawMessage) bool { return knownFields[name] })
+	if len(fields) == 0 {
+		return nil, nil
+	}
+	return json.Marshal(fields)
+}
+
+// spliced adds an object's fields to those of another.
+func spliced(object, more json.RawMessage) json.RawMessage {
+	if len(more) < len(`{"a":1}`) {
+		return object
+	}
+	return slices.Concat(object[:len(object)-1], []byte(","), more[1:])
 }

@@ -8,6 +8,7 @@ package logbook
 
 import (
 	"cmp"
+	"encoding/json"
 	"slices"
 	"time"
 
@@ -61,6 +62,7 @@ type Facts struct {
 	Height   *float64  `json:"height_m,omitempty" minimum:"0" maximum:"120" doc:"Height in metres; 0: not measured"`
 	Vigour   *string   `json:"vigour,omitempty" enum:"thriving,fair,failing,dead," doc:"Empty: not judged"`
 	Remarks  *string   `json:"remarks,omitempty" maxLength:"2000"`
+	Extra    any       `json:"extra,omitempty" doc:"Fields of a record that was read in which the format does not know, as an object"`
 	Aside    *bool     `json:"aside,omitempty" doc:"Entered by mistake: kept, and left out of lists, counts and files"`
 }
 
@@ -96,6 +98,7 @@ type Standing struct {
 	Height   float64   `json:"height_m" doc:"0: not measured"`
 	Vigour   string    `json:"vigour"`
 	Remarks  string    `json:"remarks"`
+	Extra    any       `json:"extra,omitempty"`
 	Aside    bool      `json:"aside"`
 }
 
@@ -219,6 +222,9 @@ func (f *Standing) set(p *Facts) {
 	if p.Position != nil {
 		f.Position = p.Position
 	}
+	if p.Extra != nil {
+		f.Extra = p.Extra
+	}
 }
 
 func put[T any](to, from *T) {
@@ -261,6 +267,9 @@ func (st *State) Record(tag, region string) *record.Record {
 		Snow: st.Facts.Snow, Beyond: st.Facts.Beyond, Flat: st.Facts.Flat, Looks: []record.Look{}}
 	if st.Facts.Region != "" {
 		rec.Region = st.Facts.Region
+	}
+	if st.Facts.Extra != nil {
+		rec.Extra, _ = json.Marshal(st.Facts.Extra) // it came from JSON
 	}
 	if st.Facts.Position != nil {
 		rec.Position = &[2]float64{st.Facts.Position.Lon, st.Facts.Position.Lat}

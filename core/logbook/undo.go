@@ -48,6 +48,9 @@ func (f *Standing) back(p *Facts) *Facts {
 	was(&out.Vigour, p.Vigour, f.Vigour)
 	was(&out.Remarks, p.Remarks, f.Remarks)
 	was(&out.Aside, p.Aside, f.Aside)
+	if p.Extra != nil {
+		out.Extra = f.Extra
+	}
 	if p.Position != nil {
 		out.Position = f.Position // a first position has nothing to go back to
 	}

@@ -5,6 +5,7 @@
 package record
 
 import (
+	"encoding/json"
 	"fmt"
 	"strings"
 	"time"
@@ -26,6 +27,11 @@ type Record struct {
 	Tract    string      `json:"tract,omitempty" doc:"Where it stands: the forest"`
 	Stand    string      `json:"stand,omitempty" doc:"Where it stands: the part of the forest"`
 	Looks    []Look      `json:"looks"`
+
+	// Extra holds, as one JSON object, the fields that the format does not know, so
+	// that who passes a record on loses nothing. Reading and writing them is up to
+	// the caller.
+	Extra json.RawMessage `json:"-"`
 }
 
 // Look is what was scored on one thing.

@@ -6,6 +6,7 @@ import { onBeforeUnmount, onMounted, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import type { Dot, Schemas } from '../api/client'
 import { useDesk } from '../stores/desk'
+import { treeMark } from '../map/mark'
 import { percent, statusOf } from '../words'
 
 const props = defineProps<{ ground: Schemas['Map']; dots: Dot[]; pick?: boolean; at?: { lat: number; lon: number } }>()
@@ -33,7 +34,7 @@ function drawn(f: Feature<Geometry, { kind?: string; elevation_m?: number }> | u
 
 onMounted(() => {
   if (!box.value) return
-  map = L.map(box.value, { preferCanvas: true, attributionControl: false, zoomSnap: 0.5, maxZoom: 22 })
+  map = L.map(box.value, { preferCanvas: true, attributionControl: false, zoomSnap: 0.25, maxZoom: 22 })
   L.control.scale({ imperial: true }).addTo(map)
   const bounds = L.latLngBounds([])
   const add = (body: unknown, style: L.StyleFunction) => {
@@ -53,7 +54,8 @@ onMounted(() => {
   }
   for (const d of props.dots) bounds.extend([d.lat, d.lon])
   if (props.at) bounds.extend([props.at.lat, props.at.lon])
-  if (bounds.isValid()) map.fitBounds(bounds, { padding: [12, 12] })
+  map.invalidateSize()
+  if (bounds.isValid()) map.fitBounds(bounds, { padding: [4, 4] })
   else map.setView([43.56, -90.64], 13)
   trees = L.layerGroup().addTo(map)
   map.on('click', (e: L.LeafletMouseEvent) => {
@@ -64,14 +66,13 @@ onMounted(() => {
 onBeforeUnmount(() => map?.remove())
 watch(() => [props.dots, props.at], draw)
 
-/** Puts the trees on the map: filled when named, hollow when not, red in doubt; larger the surer. */
+/** Puts the trees on the map, each with the sign of its status; larger the surer. */
 function draw() {
   if (!map || !trees) return
   trees.clearLayers()
   for (const d of props.dots) {
     const line = d.status === 'doubtful' ? color('sumac') : d.status === 'named' || d.status === 'ready' ? color('spruce') : color('ink')
-    const full = d.status === 'named' || d.status === 'doubtful'
-    L.circleMarker([d.lat, d.lon], { radius: 4 + 4 * d.share, color: line, weight: 2, fillColor: full ? line : color('snow'), fillOpacity: full ? 0.75 : 0.9 })
+    treeMark([d.lat, d.lon], d.status, { radius: 3 + 3 * d.share, color: line, weight: 1.5, fillColor: color('snow'), fillOpacity: 1 })
       .bindTooltip(label(d), { direction: 'top' })
       .on('click', () => !props.pick && void router.push({ name: 'tree', params: { id: d.id } }))
       .addTo(trees)

@@ -37,11 +37,19 @@ const leads = computed(() => {
 <style scoped>
 li {
   display: grid;
-  grid-template-columns: 3.75rem minmax(0, 1fr) 15rem 8rem 48px;
+  grid-template-columns: 4.75rem minmax(0, 1fr) 15rem 8rem 48px;
   gap: 0.75rem;
   align-items: center;
   min-height: 48px;
   padding: 0 0.5rem 0 1rem;
+}
+
+.when {
+  white-space: nowrap;
+}
+
+.press {
+  border-color: transparent;
 }
 
 .what {
@@ -64,7 +72,7 @@ li {
 
 @media (max-width: 700px) {
   li {
-    grid-template-columns: 3.25rem minmax(0, 1fr) 48px;
+    grid-template-columns: 4.5rem minmax(0, 1fr) 48px;
     gap: 0.25rem 0.5rem;
     padding: 0.25rem 0.25rem 0.25rem 0.75rem;
   }

@@ -1,0 +1,110 @@
+package main
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"os"
+	"path/filepath"
+	"time"
+
+	"palethicket/book"
+	"palethicket/store"
+)
+
+type exportCmd struct {
+	dataFlag
+	Format    string `help:"csv, xlsx, geojson, gpx, json (field record) or dwca (Darwin Core Archive)." enum:"csv,xlsx,geojson,gpx,json,dwca" required:""`
+	Out       string `help:"The file to write; it must not be there yet." required:"" type:"path"`
+	Tract     string `help:"Only trees of this tract."`
+	Stand     string `help:"Only trees of this stand."`
+	Publisher string `help:"Who publishes it; stands in archives."`
+}
+
+func (c *exportCmd) Run(ctx context.Context) error {
+	return c.with(ctx, func(b *book.Book) error {
+		out, err := os.OpenFile(c.Out, os.O_CREATE|os.O_EXCL|os.O_WRONLY, 0o644)
+		if errors.Is(err, os.ErrExist) {
+			return fmt.Errorf("%s is there already: choose another name, or move it away", c.Out)
+		}
+		if err != nil {
+			return fmt.Errorf("making %s: %w", c.Out, err)
+		}
+		err = b.Export(ctx, out, store.Query{Tract: c.Tract, Stand: c.Stand}, c.Format, "Trees of the book", c.Publisher)
+		if err := errors.Join(err, out.Close()); err != nil {
+			return errors.Join(err, os.Remove(c.Out))
+		}
+		fmt.Printf("%s is written.\n", c.Out)
+		return nil
+	})
+}
+
+type importCmd struct {
+	dataFlag
+	In     string `arg:"" help:"A table (CSV, XLSX), GPX, GeoJSON, field record or Darwin Core Archive." type:"existingfile"`
+	Tract  string `help:"Tract of lines that name none."`
+	Stand  string `help:"Stand of lines that name none."`
+	Region string `help:"What lines that do not say are ranked among." default:"eastern-north-america"`
+	Date   string `help:"Day of lines that have none, as 2026-01-31; today if not given."`
+	By     string `help:"Who puts it in."`
+	Dry    bool   `help:"Say what would go in, and put nothing in."`
+}
+
+func (c *importCmd) Run(ctx context.Context) error {
+	file, err := os.ReadFile(c.In)
+	if err != nil {
+		return fmt.Errorf("reading %s: %w", c.In, err)
+	}
+	return c.with(ctx, func(b *book.Book) error { return c.put(ctx, b, file) })
+}
+
+func (c *importCmd) put(ctx context.Context, b *book.Book, file []byte) error {
+	p, err := b.ReadFile(ctx, filepath.Base(c.In), file)
+	if p == nil {
+		return err
+	}
+	m := p.Mapping
+	m.Tract, m.Stand, m.Region = c.Tract, c.Stand, c.Region
+	if c.Date != "" {
+		m.Date = c.Date
+	}
+	if p, err = b.Preview(ctx, p.ID, m); err != nil {
+		return err
+	}
+	for _, l := range p.Lines {
+		for _, problem := range l.Problems {
+			fmt.Printf("%s, tag %s: %s\n", l.At, l.Tag, problem)
+		}
+	}
+	fmt.Printf("%d of %d lines can go in; %d have problems, %d are in the book already.\n", p.Good, p.Total, p.Bad, p.Known)
+	if c.Dry || p.Good == 0 {
+		return b.StopImport(p.ID)
+	}
+	if err := b.PutIn(ctx, p.ID, m, nil, c.By); err != nil {
+		return err
+	}
+	return follow(ctx, b, p.ID)
+}
+
+// follow says how an import goes on until it ends, and stops it when ctx is done.
+func follow(ctx context.Context, b *book.Book, id string) error {
+	for {
+		p, err := b.ImportProgress(id)
+		if err != nil {
+			return err
+		}
+		if p.Ended {
+			if p.Wrong != "" {
+				return errors.New(p.Wrong)
+			}
+			fmt.Printf("\r%d trees are in the book.          \n", p.Trees)
+			return nil
+		}
+		fmt.Printf("\r%d of %d; Ctrl-C stops and leaves nothing", p.Done, p.Total)
+		select {
+		case <-ctx.Done():
+			return errors.Join(errors.New("stopped; nothing was put in"), b.StopImport(id))
+		case <-time.After(200 * time.Millisecond):
+		}
+	}
+}
