@@ -235,7 +235,7 @@ func TestComposition(t *testing.T) {
 		named(t, b, tree, "species", "Celtis occidentalis")
 	}
 	started(t, b, "LC-3")
-	c, err := b.Composition(t.Context(), store.Query{Tract: tract})
+	c, err := b.Composition(t.Context(), tract, "")
 	require.NoError(t, err)
 	require.Equal(t, 3, c.Trees)
 	require.Equal(t, 2, c.Determined)
@@ -246,7 +246,7 @@ func TestComposition(t *testing.T) {
 		total += s.Stems
 	}
 	require.InDelta(t, 3, total, 0.1, "each tree counts once; what is under 0.2 % is left out")
-	none, err := b.Composition(t.Context(), store.Query{Tract: "Elsewhere"})
+	none, err := b.Composition(t.Context(), "Elsewhere", "")
 	require.NoError(t, err)
 	require.Zero(t, none.Trees)
 }

@@ -8,7 +8,6 @@ import (
 	"palethicket/core/flora"
 	"palethicket/core/identify"
 	"palethicket/core/logbook"
-	"palethicket/store"
 )
 
 // Composition is what grows in a stand or a tract.
@@ -23,9 +22,9 @@ type Composition struct {
 const compositionNote = "Each tree counts for every species by what the evidence gives it. The ranges hold the doubt about names only: " +
 	"trees that nobody tagged are not counted, and a tree scored wrongly counts wrongly. Taxa under 0.2 % of a tree are left out."
 
-// Composition adds up the trees that match.
-func (b *Book) Composition(ctx context.Context, q store.Query) (*Composition, error) {
-	n, area, sums, err := b.Store.Sums(ctx, q)
+// Composition adds up the trees of a stand, a tract or the whole book.
+func (b *Book) Composition(ctx context.Context, tract, stand string) (*Composition, error) {
+	n, area, sums, err := b.Store.Sums(ctx, tract, stand)
 	if err != nil {
 		return nil, err
 	}

@@ -44,7 +44,7 @@ func (b *Book) Report(ctx context.Context, tract, stand string) (*Report, error)
 	q := store.Query{Tract: tract, Stand: stand}
 	r := &Report{Tract: tract, Stand: stand, Made: b.now(), Statuses: map[string]int{}}
 	var err error
-	if r.Composition, err = b.Composition(ctx, q); err != nil {
+	if r.Composition, err = b.Composition(ctx, tract, stand); err != nil {
 		return nil, err
 	}
 	if r.Visits, err = b.Store.Visits(ctx, tract); err != nil {

@@ -2,6 +2,7 @@ package store
 
 import (
 	"errors"
+	"fmt"
 
 	"modernc.org/sqlite"
 	sqlite3 "modernc.org/sqlite/lib"
@@ -12,6 +13,17 @@ func Full(err error) bool { return code(err) == sqlite3.SQLITE_FULL }
 
 // ReadOnly says whether an error came of a book that cannot be written.
 func ReadOnly(err error) bool { return code(err) == sqlite3.SQLITE_READONLY }
+
+// damageWords say in one line what to do about a damaged book.
+const damageWords = "the book is damaged, or another kind of file: leave it as it is and restore the latest backup under another name"
+
+// explain adds to an error of a damaged book what to do.
+func explain(err error) error {
+	if Damaged(err) {
+		return fmt.Errorf("%s: %w", damageWords, err)
+	}
+	return err
+}
 
 // Damaged says whether an error came of a damaged book.
 func Damaged(err error) bool {

@@ -21,10 +21,10 @@ type Place struct {
 func (s *Store) Places(ctx context.Context) ([]Place, error) {
 	places := []Place{}
 	err := s.read.SelectContext(ctx, &places, `SELECT tract.name AS tract, stand.name AS stand, stand.remarks, stand.boundary,
-		count(standing.tree_id) AS trees, count(standing.tree_id) FILTER (WHERE status <> 'named') AS open
-		FROM tract CROSS JOIN stand ON stand.tract_id = tract.id LEFT JOIN tree ON tree.stand_id = stand.id
-		LEFT JOIN standing ON standing.tree_id = tree.id AND standing.aside = 0
-		GROUP BY stand.id ORDER BY tract.name, stand.name`)
+		coalesce(counted.trees, 0) AS trees, coalesce(counted.open, 0) AS open
+		FROM stand JOIN tract ON tract.id = stand.tract_id LEFT JOIN
+		(SELECT tract, stand, count(*) AS trees, sum(status <> 'named') AS open FROM standing WHERE aside = 0 GROUP BY tract, stand) AS counted
+		ON counted.tract = tract.name AND counted.stand = stand.name ORDER BY tract.name, stand.name`)
 	if err != nil {
 		return nil, fmt.Errorf("listing stands: %w", err)
 	}

@@ -23,56 +23,59 @@ type Line struct {
 	Standing
 }
 
-// orders are the ways to sort; the first is the order of the indexes.
+// orders are the ways to sort, each that of an index.
 var orders = map[string]string{
-	"":      "tract.name, stand.name, tree.tag",
-	"place": "tract.name, stand.name, tree.tag",
-	"tag":   "tree.tag, tree.id",
-	"worth": "standing.next_bits DESC, tree.id",
-	"last":  "standing.last DESC, tree.id",
+	"":      "tract, stand, tag",
+	"place": "tract, stand, tag",
+	"tag":   "tag",
+	"worth": "next_bits DESC",
+	"last":  "last DESC",
 }
 
 // Sorts lists the ways to sort.
 var Sorts = []string{"place", "tag", "worth", "last"}
 
-// where gives the FROM and WHERE clauses of the trees, and their arguments. The
-// cross joins keep SQLite to this order, in which the indexes sort by place.
+// where gives the condition that the trees meet, and its arguments.
 func (q *Query) where() (string, []any) {
-	from := ` FROM tract CROSS JOIN stand ON stand.tract_id = tract.id CROSS JOIN tree ON tree.stand_id = stand.id
-		CROSS JOIN standing ON standing.tree_id = tree.id`
-	if q.Sort == "worth" || q.Sort == "last" { // start from what decides the order
-		from = ` FROM standing CROSS JOIN tree ON tree.id = standing.tree_id CROSS JOIN stand ON stand.id = tree.stand_id
-			CROSS JOIN tract ON tract.id = tree.tract_id`
-	}
-	wants, args := []string{"standing.aside = 0"}, []any{}
+	wants, args := []string{"aside = 0"}, []any{}
 	want := func(clause string, values ...any) {
 		wants, args = append(wants, clause), append(args, values...)
 	}
 	if q.Tract != "" {
-		want("tract.name = ?", q.Tract)
+		want("tract = ?", q.Tract)
 	}
 	if q.Stand != "" {
-		want("stand.name = ?", q.Stand)
+		want("stand = ?", q.Stand)
 	}
 	if len(q.Status) > 0 {
-		want("standing.status IN ("+marks(len(q.Status))+")", anys(q.Status)...)
+		want("status IN ("+marks(len(q.Status))+")", anys(q.Status)...)
 	}
-	text := "%" + strings.NewReplacer(`\`, `\\`, "%", `\%`, "_", `\_`).Replace(q.Text) + "%"
-	switch {
-	case q.Text != "" && len(q.Taxa) > 0: // the text is part of a tag or means one of the taxa
-		in := "(" + marks(len(q.Taxa)) + ")"
-		want(`(tree.tag LIKE ? ESCAPE '\' OR standing.remarks LIKE ? ESCAPE '\' OR standing.leader IN `+in+" OR standing.given IN "+in+")",
-			append(append([]any{text, text}, anys(q.Taxa)...), anys(q.Taxa)...)...)
-	case q.Text != "":
-		want(`(tree.tag LIKE ? ESCAPE '\' OR standing.remarks LIKE ? ESCAPE '\')`, text, text)
-	case len(q.Taxa) > 0:
-		in := "(" + marks(len(q.Taxa)) + ")"
-		want("(standing.leader IN "+in+" OR standing.given IN "+in+")", append(anys(q.Taxa), anys(q.Taxa)...)...)
+	if found, values := q.found(); found != "" {
+		want("tree_id IN ("+found+")", values...)
 	}
 	if q.Placed {
-		want("standing.lon IS NOT NULL")
+		want("lon IS NOT NULL")
 	}
-	return from + " WHERE " + strings.Join(wants, " AND "), args
+	return strings.Join(wants, " AND "), args
+}
+
+// found finds trees by text and taxa: each way of finding one is a query that an
+// index answers, and any of them will do.
+func (q *Query) found() (string, []any) {
+	const from = "SELECT tree_id FROM standing WHERE aside = 0 AND "
+	var ways []string
+	var args []any
+	if q.Text != "" {
+		text := "%" + strings.NewReplacer(`\`, `\\`, "%", `\%`, "_", `\_`).Replace(q.Text) + "%"
+		ways = append(ways, from+`tag LIKE ? ESCAPE '\'`, from+`remarks <> '' AND remarks LIKE ? ESCAPE '\'`)
+		args = append(args, text, text)
+	}
+	if len(q.Taxa) > 0 {
+		in := " IN (" + marks(len(q.Taxa)) + ")"
+		ways = append(ways, from+"leader"+in, from+"given"+in)
+		args = append(append(args, anys(q.Taxa)...), anys(q.Taxa)...)
+	}
+	return strings.Join(ways, " UNION "), args
 }
 
 func marks(n int) string { return strings.TrimSuffix(strings.Repeat("?,", n), ",") }
@@ -86,31 +89,66 @@ func anys(texts []string) []any {
 }
 
 // lineColumns are the columns of a [Line].
-var lineColumns = "tree.id, tree.tag, tree.region, tract.name AS tract, stand.name AS stand, " +
-	"standing." + strings.Join(strings.Fields(strings.ReplaceAll(standingColumns, ",", " ")), ", standing.")
+const lineColumns = "tree_id AS id, tag, region, tract, stand, " + standingColumns
 
-// Trees gives a page of the trees that match, and how many match in all.
+// Trees gives a page of the trees that match, and how many match in all. The
+// page's ids come from an index; only its own rows are read.
 func (s *Store) Trees(ctx context.Context, q Query, limit, offset int) (page []Line, total int, err error) {
-	from, args := q.where()
-	if err := s.read.GetContext(ctx, &total, "SELECT count(*)"+from, args...); err != nil {
-		return nil, 0, fmt.Errorf("counting trees: %w", err)
-	}
 	order, ok := orders[q.Sort]
 	if !ok {
 		return nil, 0, fmt.Errorf("trees cannot be sorted by %q", q.Sort)
 	}
+	var ids []string
+	if q.Text != "" || len(q.Taxa) > 0 {
+		ids, total, err = s.search(ctx, &q, order, limit, offset)
+	} else {
+		ids, total, err = s.pageOf(ctx, &q, order, limit, offset)
+	}
 	page = []Line{}
-	err = s.read.SelectContext(ctx, &page, "SELECT "+lineColumns+from+" ORDER BY "+order+" LIMIT ? OFFSET ?", append(args, limit, offset)...)
+	if err != nil || len(ids) == 0 {
+		return page, total, err
+	}
+	err = s.read.SelectContext(ctx, &page, "SELECT "+lineColumns+" FROM standing WHERE tree_id IN ("+marks(len(ids))+
+		") ORDER BY "+order+", tree_id", anys(ids)...)
 	if err != nil {
-		return nil, 0, fmt.Errorf("listing trees: %w", err)
+		return nil, 0, fmt.Errorf("listing trees: %w", explain(err))
 	}
 	return page, total, nil
 }
 
+// pageOf gives a page of ids, and counts apart, as an index counts without
+// sorting.
+func (s *Store) pageOf(ctx context.Context, q *Query, order string, limit, offset int) (ids []string, total int, err error) {
+	where, args := q.where()
+	if err := s.read.GetContext(ctx, &total, "SELECT count(*) FROM standing WHERE "+where, args...); err != nil {
+		return nil, 0, fmt.Errorf("counting trees: %w", explain(err))
+	}
+	if q.Sort == "worth" || q.Sort == "last" { // the plus keeps SQLite to the index that sorts
+		where = strings.Replace(where, "status IN", "+status IN", 1)
+	}
+	err = s.read.SelectContext(ctx, &ids, "SELECT tree_id FROM standing WHERE "+where+" ORDER BY "+order+", tree_id LIMIT ? OFFSET ?",
+		append(args, limit, offset)...)
+	if err != nil {
+		return nil, 0, fmt.Errorf("listing trees: %w", explain(err))
+	}
+	return ids, total, nil
+}
+
+// search finds every id once, and counts what it found.
+func (s *Store) search(ctx context.Context, q *Query, order string, limit, offset int) (ids []string, total int, err error) {
+	where, args := q.where()
+	if err := s.read.SelectContext(ctx, &ids, "SELECT tree_id FROM standing WHERE "+where+" ORDER BY "+order+", tree_id", args...); err != nil {
+		return nil, 0, fmt.Errorf("searching trees: %w", explain(err))
+	}
+	total = len(ids)
+	from := min(offset, total)
+	return ids[from:min(from+limit, total)], total, nil
+}
+
 // EachTree hands on every tree that matches, in order, until use fails.
 func (s *Store) EachTree(ctx context.Context, q Query, use func(*Line) error) error {
-	from, args := q.where()
-	rows, err := s.read.QueryxContext(ctx, "SELECT "+lineColumns+from+" ORDER BY "+orders[q.Sort], args...)
+	where, args := q.where()
+	rows, err := s.read.QueryxContext(ctx, "SELECT "+lineColumns+" FROM standing WHERE "+where+" ORDER BY "+orders[q.Sort], args...)
 	if err != nil {
 		return fmt.Errorf("reading trees: %w", err)
 	}

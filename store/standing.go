@@ -82,7 +82,7 @@ const standingColumns = `basis, status, named_rank, named, named_words, named_po
 type Weigh func(t Tree, log []logbook.Entry) (*Standing, error)
 
 // keep writes a tree's standing over the one before.
-func keep(ctx context.Context, tx *sqlx.Tx, tree string, st *Standing) error {
+func keep(ctx context.Context, tx *sqlx.Tx, t Tree, st *Standing) error {
 	names := st.Candidates
 	if names == nil {
 		names = Names{}
@@ -91,20 +91,26 @@ func keep(ctx context.Context, tx *sqlx.Tx, tree string, st *Standing) error {
 	if err != nil {
 		return err
 	}
-	_, err = tx.ExecContext(ctx, `INSERT OR REPLACE INTO standing (tree_id, `+standingColumns+`) VALUES
-		(?, ?,?,?,?,?,?,?,?,?, ?,?,?,?,?,?,?,?,?,?,?,?,?, ?,?,?,?,?,?,?,?,?,?,?,?)`,
-		tree, st.Basis, st.Status, st.NamedRank, st.Named, st.NamedWords, st.NamedPosterior, st.Leader, st.LeaderShare, st.Second,
+	_, err = tx.ExecContext(ctx, `INSERT OR REPLACE INTO standing (tree_id, tag, region, tract, stand, `+standingColumns+`) VALUES
+		(?,?,?,?,?, ?,?,?,?,?,?,?,?,?, ?,?,?,?,?,?,?,?,?,?,?,?,?, ?,?,?,?,?,?,?,?,?,?,?,?)`,
+		t.ID, t.Tag, t.Region, t.Tract, t.Stand, st.Basis, st.Status, st.NamedRank, st.Named, st.NamedWords, st.NamedPosterior, st.Leader, st.LeaderShare, st.Second,
 		st.GivenRank, st.Given, st.GivenBy, st.GivenAt, st.GivenPosterior, st.Doubt, st.Doubts, st.Looks, st.Scores, st.Last,
 		st.Age, st.Vigour, st.Remarks, st.DBH, st.Area, st.Height, st.Lon, st.Lat,
 		st.NextCharacter, st.NextFrom, st.NextReach, st.NextBits, st.NextSeconds, string(candidates), st.Aside)
 	if err != nil {
 		return fmt.Errorf("keeping the standing: %w", err)
 	}
-	if _, err := tx.ExecContext(ctx, "DELETE FROM share WHERE tree_id = ?", tree); err != nil {
+	return keepShares(ctx, tx, t, st)
+}
+
+func keepShares(ctx context.Context, tx *sqlx.Tx, t Tree, st *Standing) error {
+	if _, err := tx.ExecContext(ctx, "DELETE FROM share WHERE tree_id = ?", t.ID); err != nil || st.Aside {
 		return err
 	}
 	for _, s := range st.Shares {
-		if _, err := tx.ExecContext(ctx, "INSERT INTO share (tree_id, taxon, p) VALUES (?, ?, ?)", tree, s.Taxon, s.P); err != nil {
+		_, err := tx.ExecContext(ctx, "INSERT INTO share (tree_id, taxon, tract, stand, p, area_m2, determined) VALUES (?, ?, ?, ?, ?, ?, ?)",
+			t.ID, s.Taxon, t.Tract, t.Stand, s.P, st.Area, st.Status == "named" && st.Given == s.Taxon)
+		if err != nil {
 			return err
 		}
 	}
@@ -121,7 +127,7 @@ func weighIn(ctx context.Context, tx *sqlx.Tx, t Tree, weigh Weigh) error {
 	if err != nil {
 		return err
 	}
-	return keep(ctx, tx, t.ID, st)
+	return keep(ctx, tx, t, st)
 }
 
 // stalePage is how many trees are weighed in one transaction.
@@ -167,22 +173,22 @@ func (s *Store) weighPage(ctx context.Context, ids []string, weigh Weigh) error 
 	})
 }
 
-// Sums adds the trees that match up by taxon, and gives how many they are and
-// their basal area in square metres.
-func (s *Store) Sums(ctx context.Context, q Query) (n int, area float64, sums []composition.Sums, err error) {
-	from, args := q.where()
+// Sums adds up the trees of a stand, a tract or the book by taxon, and gives how
+// many they are and their basal area in square metres.
+func (s *Store) Sums(ctx context.Context, tract, stand string) (n int, area float64, sums []composition.Sums, err error) {
+	where, args := (&Query{Tract: tract, Stand: stand}).where()
 	var total struct {
 		N    int     `db:"n"`
 		Area float64 `db:"area"`
 	}
-	err = s.read.GetContext(ctx, &total, "SELECT count(*) AS n, coalesce(sum(area_m2), 0) AS area"+from, args...)
+	err = s.read.GetContext(ctx, &total, "SELECT count(*) AS n, coalesce(sum(area_m2), 0) AS area FROM standing WHERE "+where, args...)
 	if err != nil {
 		return 0, 0, nil, fmt.Errorf("adding up trees: %w", err)
 	}
-	err = s.read.SelectContext(ctx, &sums, `SELECT share.taxon, sum(p) AS p, sum(p * (1 - p)) AS pq,
+	where = strings.Replace(where, "aside = 0", "true", 1) // what is aside has no shares
+	err = s.read.SelectContext(ctx, &sums, `SELECT taxon, sum(p) AS p, sum(p * (1 - p)) AS pq,
 		sum(p * (1 - p) * (1 - 2 * p)) AS skew, sum(area_m2 * p) AS area, sum(area_m2 * area_m2 * p * (1 - p)) AS area_pq,
-		sum(status = 'named' AND given = share.taxon) AS determined`+
-		withShares(from)+" GROUP BY share.taxon", args...)
+		sum(determined) AS determined FROM share WHERE `+where+" GROUP BY taxon", args...)
 	if err != nil {
 		return 0, 0, nil, fmt.Errorf("adding up taxa: %w", err)
 	}
@@ -199,13 +205,13 @@ func (s *Store) Standing(ctx context.Context, id string) (*Standing, error) {
 // StandCounts gives how many other trees a tree's stand holds that say something
 // of what grows there, and their expected number by taxon.
 func (s *Store) StandCounts(ctx context.Context, t Tree) (n int, counts map[string]float64, err error) {
-	from, args := (&Query{Tract: t.Tract, Stand: t.Stand}).where()
-	from, args = from+" AND tree.id <> ? AND standing.scores > 0", append(args, t.ID)
-	if err := s.read.GetContext(ctx, &n, "SELECT count(*)"+from, args...); err != nil {
+	const others = " FROM standing WHERE aside = 0 AND tract = ? AND stand = ? AND tree_id <> ? AND scores > 0"
+	if err := s.read.GetContext(ctx, &n, "SELECT count(*)"+others, t.Tract, t.Stand, t.ID); err != nil {
 		return 0, nil, fmt.Errorf("counting a stand: %w", err)
 	}
 	var shares []TaxonShare
-	err = s.read.SelectContext(ctx, &shares, "SELECT share.taxon, sum(p) AS p"+withShares(from)+" GROUP BY share.taxon", args...)
+	err = s.read.SelectContext(ctx, &shares, `SELECT taxon, sum(p) AS p FROM share WHERE tract = ? AND stand = ?
+		AND tree_id IN (SELECT tree_id`+others+") GROUP BY taxon", t.Tract, t.Stand, t.Tract, t.Stand, t.ID)
 	if err != nil {
 		return 0, nil, fmt.Errorf("counting a stand's taxa: %w", err)
 	}
@@ -214,9 +220,4 @@ func (s *Store) StandCounts(ctx context.Context, t Tree) (n int, counts map[stri
 		counts[sh.Taxon] = sh.P
 	}
 	return n, counts, nil
-}
-
-// withShares joins the shares of the trees to a query's clauses.
-func withShares(from string) string {
-	return strings.Replace(from, " WHERE ", " CROSS JOIN share ON share.tree_id = tree.id WHERE ", 1)
 }

@@ -48,10 +48,10 @@ func Open(ctx context.Context, path string) (*Store, error) {
 	}
 	s := &Store{path: path, write: write}
 	if err := s.migrate(ctx); err != nil {
-		return nil, errors.Join(err, s.Close())
+		return nil, errors.Join(explain(err), s.Close())
 	}
 	if err := s.giveVisits(ctx); err != nil {
-		return nil, errors.Join(err, s.Close())
+		return nil, errors.Join(explain(err), s.Close())
 	}
 	if s.read, err = connect(path, 8); err != nil {
 		return nil, errors.Join(err, s.Close())
@@ -79,7 +79,7 @@ func connect(path string, conns int) (*sqlx.DB, error) {
 	}
 	db.SetMaxOpenConns(conns)
 	if err := db.Ping(); err != nil {
-		return nil, errors.Join(fmt.Errorf("opening %s: %w", path, err), db.Close())
+		return nil, errors.Join(fmt.Errorf("opening %s: %w", path, explain(err)), db.Close())
 	}
 	return db, nil
 }

@@ -148,8 +148,14 @@ func (s *Store) MoveTree(ctx context.Context, id, tag, tractName, standName stri
 		if taken > 0 {
 			return ErrTagTaken
 		}
-		_, err = tx.ExecContext(ctx, "UPDATE tree SET tag = ?, stand_id = ?, tract_id = ? WHERE id = ?", tag, stand, tract, id)
-		return err
+		if _, err = tx.ExecContext(ctx, "UPDATE tree SET tag = ?, stand_id = ?, tract_id = ? WHERE id = ?", tag, stand, tract, id); err != nil {
+			return err
+		}
+		t, err := tree(ctx, tx, id)
+		if err != nil {
+			return err
+		}
+		return s.restand(ctx, tx, t)
 	})
 }
 

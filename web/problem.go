@@ -44,6 +44,9 @@ func (s *Server) problem(err error) error {
 	case store.ReadOnly(err):
 		s.log.Error("the book cannot be written", "error", err)
 		return huma.NewError(http.StatusInsufficientStorage, "the book cannot be written, its file or disk is read-only; nothing was changed")
+	case store.Damaged(err):
+		s.log.Error("the book is damaged", "error", err)
+		return huma.Error500InternalServerError("the book is damaged; nothing was changed: stop the program, leave the file as it is, and restore the latest backup under another name")
 	default:
 		for _, missing := range []error{store.ErrNoTree, store.ErrNoList, store.ErrNoStand, store.ErrNoVisit, store.ErrNoPhoto, store.ErrNoImport, store.ErrNoAccount} {
 			if errors.Is(err, missing) {

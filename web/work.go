@@ -34,8 +34,8 @@ func (s *Server) workOperations(api huma.API) {
 		})
 	huma.Register(api, huma.Operation{OperationID: "composition", Method: http.MethodGet, Path: "/api/composition",
 		Summary: "What grows in a stand or a tract"},
-		func(ctx context.Context, in *TreeQuery) (*struct{ Body *book.Composition }, error) {
-			c, err := s.book.Composition(ctx, s.query(in))
+		func(ctx context.Context, in *PlaceQuery) (*struct{ Body *book.Composition }, error) {
+			c, err := s.book.Composition(ctx, in.Tract, in.Stand)
 			return &struct{ Body *book.Composition }{c}, s.problem(err)
 		})
 	huma.Register(api, huma.Operation{OperationID: "report-page", Method: http.MethodGet, Path: "/api/report.html",

@@ -39,9 +39,14 @@ CREATE INDEX tree_by_import ON tree (import_id);
 ALTER TABLE entry ADD COLUMN added_by TEXT REFERENCES import (id);
 
 -- Where each tree stands, worked out from its log and kept so that lists need not
--- rank. basis says with which flora; lines of another are worked out again.
+-- rank, with its place, so that lists need not join. basis says with which flora;
+-- lines of another are worked out again.
 CREATE TABLE standing (
     tree_id         TEXT PRIMARY KEY REFERENCES tree (id),
+    tract           TEXT NOT NULL,
+    stand           TEXT NOT NULL,
+    tag             TEXT NOT NULL,
+    region          TEXT NOT NULL,
     basis           TEXT NOT NULL,
     status          TEXT NOT NULL,
     named_rank      TEXT NOT NULL,
@@ -76,20 +81,32 @@ CREATE TABLE standing (
     next_seconds    INTEGER NOT NULL,
     candidates      TEXT NOT NULL CHECK (json_valid(candidates)),
     aside           INTEGER NOT NULL
-) STRICT;
+) STRICT, WITHOUT ROWID;
 
-CREATE INDEX standing_by_status ON standing (status, next_bits DESC) WHERE aside = 0;
+-- Each way to sort or filter has an index that answers it alone.
+CREATE INDEX standing_by_place ON standing (tract, stand, tag, status) WHERE aside = 0;
+CREATE INDEX standing_by_tag ON standing (tag) WHERE aside = 0;
+CREATE INDEX standing_by_status ON standing (status, tract, stand, tag) WHERE aside = 0;
+CREATE INDEX standing_by_worth ON standing (next_bits DESC, status) WHERE aside = 0;
+CREATE INDEX standing_by_last ON standing (last DESC, status) WHERE aside = 0;
 CREATE INDEX standing_by_leader ON standing (leader) WHERE aside = 0;
 CREATE INDEX standing_by_given ON standing (given) WHERE aside = 0;
+CREATE INDEX standing_by_remarks ON standing (remarks) WHERE aside = 0 AND remarks <> '';
 
--- Each tree's posterior over the taxa that still count, and its basal area, so
--- that a stand can be added up.
+-- Each tree's posterior over the taxa that still count, with its stand and basal
+-- area, so that a stand is added up from one index.
 CREATE TABLE share (
-    tree_id TEXT NOT NULL REFERENCES tree (id),
-    taxon   TEXT NOT NULL,
-    p       REAL NOT NULL,
+    tree_id    TEXT NOT NULL REFERENCES tree (id),
+    taxon      TEXT NOT NULL,
+    tract      TEXT NOT NULL,
+    stand      TEXT NOT NULL,
+    p          REAL NOT NULL,
+    area_m2    REAL NOT NULL,
+    determined INTEGER NOT NULL,
     PRIMARY KEY (tree_id, taxon)
 ) STRICT, WITHOUT ROWID;
+
+CREATE INDEX share_by_place ON share (tract, stand, taxon, p, area_m2, determined);
 
 -- A photograph of a look; its file lies beside the book under its digest.
 CREATE TABLE photo (

@@ -434,6 +434,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/report.html": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A report on a tract or stand, as a page */
+        get: operations["report-page"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/report.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A report on a tract or stand, as PDF */
+        get: operations["report-pdf"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/session": {
         parameters: {
             query?: never;
@@ -998,6 +1032,8 @@ export interface components {
             age?: string;
             /** @description Entered by mistake: kept, and left out of lists, counts and files */
             aside?: boolean;
+            /** @description Fields of a record that was read in which the format does not know, as an object */
+            extra?: unknown;
             /** @description Take every listed tree as equally common */
             flat?: boolean;
             foliage?: string;
@@ -1758,6 +1794,7 @@ export interface components {
         Standing: {
             age: string;
             aside: boolean;
+            extra?: unknown;
             flat: boolean;
             foliage: string;
             /**
@@ -3079,6 +3116,78 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Place"][] | null;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "report-page": {
+        parameters: {
+            query?: {
+                /** @description Absent: all */
+                tract?: string;
+                /** @description Absent: the whole tract */
+                stand?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "report-pdf": {
+        parameters: {
+            query?: {
+                /** @description Absent: all */
+                tract?: string;
+                /** @description Absent: the whole tract */
+                stand?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
                 };
             };
             /** @description Error */

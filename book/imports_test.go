@@ -1,0 +1,169 @@
+package book_test
+
+import (
+	"bytes"
+	"context"
+	"fmt"
+	"strings"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/require"
+
+	"palethicket/book"
+	"palethicket/book/booktest"
+	"palethicket/core/exchange"
+	"palethicket/core/logbook"
+	"palethicket/demo"
+	"palethicket/store"
+)
+
+const table = "tag,tract,stand,lat,lon,dbh_cm,given,date\n" +
+	"A-1," + tract + ",Old pasture,43.561,-90.638,31,Quercus alba,2026-11-20\n" +
+	"A-2," + tract + ",Old pasture,43.562,-90.639,,,2026-11-20\n" +
+	"A-3," + tract + ",Old pasture,430,-90.639,,,2026-11-20\n"
+
+// put puts a file into the book and waits for it to end.
+func put(t testing.TB, b *book.Book, name string, file []byte, chosen ...int) *book.Progress {
+	t.Helper()
+	p, err := b.ReadFile(t.Context(), name, file)
+	require.NoError(t, err)
+	require.NoError(t, b.PutIn(t.Context(), p.ID, p.Mapping, chosen, "Wren Halloran"))
+	return ended(t, b, p.ID)
+}
+
+func ended(t testing.TB, b *book.Book, id string) *book.Progress {
+	t.Helper()
+	var now *book.Progress
+	require.Eventually(t, func() bool {
+		var err error
+		now, err = b.ImportProgress(id)
+		return err == nil && now.Ended
+	}, 20*time.Second, 5*time.Millisecond)
+	return now
+}
+
+func count(t testing.TB, b *book.Book, q store.Query) int {
+	t.Helper()
+	_, n, err := b.Store.Trees(t.Context(), q, 1, 0)
+	require.NoError(t, err)
+	return n
+}
+
+func TestPreviewAndPutIn(t *testing.T) {
+	b := booktest.New(t)
+	p, err := b.ReadFile(t.Context(), "stand.csv", []byte(table))
+	require.NoError(t, err)
+	require.Equal(t, []int{3, 2, 1, 0}, []int{p.Total, p.Good, p.Bad, p.Known})
+	require.Equal(t, "line 4", p.Lines[0].At, "lines with problems first")
+	require.Zero(t, count(t, b, store.Query{}), "a preview puts nothing in")
+
+	require.ErrorContains(t, b.PutIn(t.Context(), p.ID, p.Mapping, []int{0, 2}, ""), "line 4 cannot be put in", "a chosen line must be good")
+	require.NoError(t, b.PutIn(t.Context(), p.ID, p.Mapping, nil, "Wren Halloran"))
+	require.Equal(t, 2, ended(t, b, p.ID).Trees)
+	lines, _, err := b.Store.Trees(t.Context(), store.Query{Sort: "tag"}, 10, 0)
+	require.NoError(t, err)
+	require.Equal(t, "Quercus alba", lines[0].Given)
+	require.Equal(t, 31.0, lines[0].DBH)
+	require.Equal(t, 43.562, *lines[1].Lat)
+	v, err := b.Store.Visits(t.Context(), tract)
+	require.NoError(t, err)
+	require.Equal(t, "2026-11-20", v[0].Day)
+}
+
+// TestNeverDoubled puts a file in twice, undoes it, and puts it in again.
+func TestNeverDoubled(t *testing.T) {
+	b := booktest.New(t)
+	require.Equal(t, 2, put(t, b, "stand.csv", []byte(table)).Trees)
+	p, err := b.ReadFile(t.Context(), "stand.csv", []byte(table))
+	require.NoError(t, err)
+	require.Equal(t, 2, p.Known)
+	require.ErrorContains(t, b.PutIn(t.Context(), p.ID, p.Mapping, nil, ""), "no line is left")
+
+	imports, err := b.Store.Imports(t.Context())
+	require.NoError(t, err)
+	lines, _, err := b.Store.Trees(t.Context(), store.Query{Sort: "tag"}, 10, 0)
+	require.NoError(t, err)
+	add(t, b, lines[1].ID, logbook.Entry{Kind: logbook.KindNote, Note: "worked on since"})
+	aside, stay, err := b.UndoImport(t.Context(), imports[0].ID, "Wren Halloran")
+	require.NoError(t, err)
+	require.Equal(t, []int{1, 1}, []int{aside, stay})
+	require.Equal(t, 1, count(t, b, store.Query{}))
+	aside, stay, err = b.UndoImport(t.Context(), imports[0].ID, "Wren Halloran")
+	require.NoError(t, err)
+	require.Zero(t, aside+stay, "undone already")
+
+	put(t, b, "stand.csv", []byte(table))
+	require.Equal(t, 2, count(t, b, store.Query{}), "the tree set aside is back")
+	log, err := b.Store.Entries(t.Context(), lines[0].ID)
+	require.NoError(t, err)
+	require.Len(t, logbook.Replay(log).Looks, 1, "its look came once")
+	_, _, err = b.UndoImport(t.Context(), "nothing", "")
+	require.ErrorIs(t, err, store.ErrNoImport)
+}
+
+// TestStoppedImportLeavesNothing stops a long file in the middle.
+func TestStoppedImportLeavesNothing(t *testing.T) {
+	b := booktest.New(t)
+	var file strings.Builder
+	file.WriteString("tag,tract,stand,date\n")
+	for i := range 5000 {
+		fmt.Fprintf(&file, "B-%d,%s,Old pasture,2026-11-20\n", i, tract)
+	}
+	p, err := b.ReadFile(t.Context(), "long.csv", []byte(file.String()))
+	require.NoError(t, err)
+	require.NoError(t, b.PutIn(t.Context(), p.ID, p.Mapping, nil, ""))
+	require.Eventually(t, func() bool {
+		now, err := b.ImportProgress(p.ID)
+		return err == nil && now.Done > 20
+	}, 10*time.Second, time.Millisecond)
+	require.NoError(t, b.StopImport(p.ID))
+	n, err := b.Store.Count(t.Context())
+	require.NoError(t, err)
+	require.Contains(t, []int{0, 5000}, n, "all or nothing")
+	require.Zero(t, n)
+}
+
+// TestWholeForestOutAndIn writes the demo forest and reads it into an empty book:
+// by the formats that carry scores every tree stands as it stood.
+func TestWholeForestOutAndIn(t *testing.T) {
+	from := booktest.New(t)
+	require.NoError(t, demo.Fill(t.Context(), from))
+	lists, err := from.Store.Lists(t.Context())
+	require.NoError(t, err)
+	for name, format := range map[string]string{"forest.json": "json", "forest.zip": "dwca"} {
+		var file bytes.Buffer
+		require.NoError(t, from.Export(t.Context(), &file, store.Query{}, format, "Lantern Creek", ""))
+		to := booktest.New(t)
+		require.NoError(t, to.Store.PutList(t.Context(), lists[0]))
+		require.NoError(t, to.Reload(t.Context()))
+		require.Equal(t, 400, put(t, to, name, file.Bytes()).Trees, format)
+		want, _, err := from.Store.Trees(t.Context(), store.Query{Sort: "tag"}, 500, 0)
+		require.NoError(t, err)
+		got, _, err := to.Store.Trees(t.Context(), store.Query{Sort: "tag"}, 500, 0)
+		require.NoError(t, err)
+		for i := range want {
+			require.Equal(t, want[i].Tag, got[i].Tag)
+			require.Equal(t, want[i].Scores, got[i].Scores, want[i].Tag)
+			require.InDelta(t, *want[i].Lat, *got[i].Lat, 1e-12)
+			if format == "json" { // an archive has no word for what is green
+				require.Equal(t, want[i].Leader, got[i].Leader, want[i].Tag)
+				require.InDelta(t, want[i].LeaderShare, got[i].LeaderShare, 1e-9, want[i].Tag)
+			} else {
+				require.Equal(t, want[i].Given, got[i].Given, want[i].Tag)
+			}
+		}
+	}
+}
+
+func TestOnlySoManyFilesWait(t *testing.T) {
+	b := booktest.New(t)
+	for range 8 {
+		_, err := b.ReadFile(t.Context(), "stand.csv", []byte(table))
+		require.NoError(t, err)
+	}
+	_, err := b.ReadFile(t.Context(), "stand.csv", []byte(table))
+	require.ErrorContains(t, err, "several files wait")
+	_, err = b.Preview(context.Background(), "nothing", exchange.Mapping{})
+	require.ErrorIs(t, err, store.ErrNoImport)
+}

@@ -1,0 +1,23 @@
+package store
+
+import (
+	"context"
+	"strconv"
+)
+
+// LimitPages has the book grow no further, as on a full disk.
+func (s *Store) LimitPages(ctx context.Context, pages int) error {
+	_, err := s.write.ExecContext(ctx, "PRAGMA max_page_count = "+strconv.Itoa(pages))
+	return err
+}
+
+// Pages is how large the book is.
+func (s *Store) Pages(ctx context.Context) (n int, err error) {
+	return n, s.write.GetContext(ctx, &n, "PRAGMA page_count")
+}
+
+// ForbidWriting has the book read-only, as on a disk that is.
+func (s *Store) ForbidWriting(ctx context.Context) error {
+	_, err := s.write.ExecContext(ctx, "PRAGMA query_only = ON")
+	return err
+}
