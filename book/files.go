@@ -11,6 +11,7 @@ import (
 	"palethicket/core/exchange"
 	"palethicket/core/logbook"
 	"palethicket/core/ranking"
+	"palethicket/core/record"
 	"palethicket/store"
 )
 
@@ -94,6 +95,7 @@ type Preview struct {
 	Total   int              `json:"total"`
 	Good    int              `json:"good" doc:"Lines that can be put in"`
 	Bad     int              `json:"bad" doc:"Lines with problems"`
+	Wrong   string           `json:"wrong" doc:"Why nothing can be put in under this mapping, or empty"`
 	Known   int              `json:"known" doc:"Lines whose tree the book has already; they are passed over"`
 }
 
@@ -184,8 +186,13 @@ func (b *Book) Preview(ctx context.Context, id string, m exchange.Mapping) (*Pre
 	}
 	out := &Preview{ID: id, Name: w.name, Format: w.sheet.Format, Columns: w.sheet.Columns, Mapping: m, Total: len(w.sheet.Rows), Lines: []PreviewLine{}}
 	lines, err := w.sheet.Lines(m, b.Shelf().Flora)
-	if err != nil { // no tags yet: nothing can be shown but the columns
-		return out, err
+	var field *record.FieldError
+	if errors.As(err, &field) { // no tags yet: nothing can be shown but the columns
+		out.Wrong = field.Message
+		return out, nil
+	}
+	if err != nil {
+		return nil, err
 	}
 	known, err := b.known(ctx, lines)
 	if err != nil {

@@ -4,6 +4,7 @@ package e2e
 import (
 	"context"
 	"encoding/json"
+	"errors"
 	"fmt"
 	"io/fs"
 	"log/slog"
@@ -13,6 +14,7 @@ import (
 	"os/exec"
 	"path/filepath"
 	"strings"
+	"sync"
 	"testing"
 	"time"
 
@@ -21,7 +23,11 @@ import (
 
 	"palethicket/book"
 	"palethicket/book/booktest"
+	"palethicket/core/flora"
+	"palethicket/core/revisit"
 	"palethicket/demo"
+	files "palethicket/flora"
+	"palethicket/store"
 	"palethicket/ui"
 	"palethicket/web"
 )
@@ -44,10 +50,12 @@ func newApp(t *testing.T, fill bool) *app {
 
 // start serves the book at the address it had before, if any.
 func (a *app) start(fill bool) {
-	b := booktest.At(a.t, a.data)
 	if fill {
-		require.NoError(a.t, demo.Fill(a.t.Context(), b))
+		body, err := filled()
+		require.NoError(a.t, err)
+		require.NoError(a.t, os.WriteFile(a.data, body, 0o600))
 	}
+	b := booktest.At(a.t, a.data)
 	pages, err := ui.Pages()
 	require.NoError(a.t, err)
 	ln, err := net.Listen("tcp", a.addr)
@@ -63,11 +71,42 @@ func (a *app) start(fill bool) {
 	}
 }
 
+// filled is a book that holds the demo forest, made once for all tests.
+var filled = sync.OnceValues(func() ([]byte, error) {
+	dir, err := os.MkdirTemp("", "palethicket-e2e")
+	if err != nil {
+		return nil, err
+	}
+	defer os.RemoveAll(dir)
+	path := filepath.Join(dir, "demo.db")
+	ctx := context.Background()
+	f, err := flora.Load(files.Files)
+	if err != nil {
+		return nil, err
+	}
+	c, err := revisit.Load(files.Files)
+	if err != nil {
+		return nil, err
+	}
+	s, err := store.Open(ctx, path)
+	if err != nil {
+		return nil, err
+	}
+	b, err := book.Open(ctx, s, f, c)
+	if err != nil {
+		return nil, err
+	}
+	if err := errors.Join(demo.Fill(ctx, b), s.Close()); err != nil {
+		return nil, err
+	}
+	return os.ReadFile(path)
+})
+
 func (a *app) url(path string) string { return "http://" + a.addr + path }
 
 // tree gives the id of the tree with a tag.
 func (a *app) tree(tag string) string {
-	res, err := http.Get(a.url("/api/trees"))
+	res, err := http.Get(a.url("/api/trees?text=" + tag))
 	require.NoError(a.t, err)
 	defer res.Body.Close()
 	var list web.TreeList

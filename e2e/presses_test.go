@@ -15,25 +15,25 @@ func TestTreesByTheirRoutes(t *testing.T) {
 		tag, route, genus string
 		presses           []string
 	}{
-		{"LC-601", "branching-first", "Quercus", []string{
+		{"LC-1601", "branching-first", "Quercus", []string{
 			`[data-tally="single"]`, `[data-tally="single"]`, `[data-tally="single"]`, `[data-section="bud"]`,
 			tile("bud.tip", "cluster-at-end"), tile("bud.color", "red-brown"), tile("bud.coat", "bare"), tile("bud.shape", "cone"),
 			`[data-section="bark"]`, tile("bark.texture", "flat-ridges"), `[id="card-bark.pale-runs"] [data-seen="true"]`}},
-		{"LC-602", "bark-first", "Carya", []string{
+		{"LC-1602", "bark-first", "Carya", []string{
 			tile("bark.texture", "long-loose-plates"), tile("bark.color", "mid-grey"), `[data-section="bud"]`,
 			tile("bud.tip", "true-end-bud"), tile("bud.shape", "egg"), tile("bud.scales", "few-overlapping"),
 			`[data-section="scar"]`, tile("scar.bundles", "scattered"), tile("scar.shape", "heart")}},
-		{"LC-603", "twig-in-hand", "Juglans", []string{
+		{"LC-1603", "twig-in-hand", "Juglans", []string{
 			tile("bud.color", "tan"), tile("bud.coat", "downy"), `[data-section="scar"]`, `[id="card-scar.fringe"] [data-seen="true"]`,
 			tile("scar.bundles", "three-groups"), `[data-section="twig"]`, tile("twig.pith", "chambered"), tile("twig.pith-color", "dark-brown")}},
-		{"LC-604", "outline-to-site", "Ulmus", []string{
+		{"LC-1604", "outline-to-site", "Ulmus", []string{
 			tile("form.crown", "vase"), `[data-section="bark"]`, tile("bark.texture", "mesh-ridges"), tile("bark.section", "pale-and-dark-bands"),
 			`[data-section="bud"]`, tile("bud.tip", "side-bud-at-end"), tile("bud.stance", "tipped-aside"), tile("bud.scales", "many-overlapping")}},
 	} {
 		t.Run(c.route, func(t *testing.T) {
 			p := newPage(t, deskWidth, deskHeight)
 			p.open(a.url("/"))
-			p.sees("LC-101")
+			p.sees("Bluff ridge")
 			p.eval(`(localStorage.setItem('palethicket.route', '` + c.route + `'), localStorage.setItem('palethicket.pool', 'Lantern Creek'), '')`)
 			newTree(p, a, c.tag) // its last press says that a look is taken at the tree
 			for _, css := range c.presses {

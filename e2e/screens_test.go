@@ -14,11 +14,11 @@ import (
 func TestScreens(t *testing.T) {
 	a := newApp(t, true)
 	for _, v := range []struct {
-		name, path, tag, shows string
+		name, path, tag, then, shows string
 		width, height          int64
 		press                  []string
 	}{
-		{name: "trees", path: "/", shows: "LC-101", width: deskWidth, height: deskHeight},
+		{name: "trees", path: "/", shows: "Bluff ridge", width: deskWidth, height: deskHeight},
 		{name: "desk", tag: "LC-103", shows: "probably another tree", width: deskWidth, height: deskHeight},
 		{name: "named", tag: "LC-101", shows: "Northern red oak", width: deskWidth, height: deskHeight, press: []string{`[data-section="bark"]`}},
 		{name: "buds", tag: "LC-101", shows: "Bud shape", width: deskWidth, height: deskHeight, press: []string{`[data-section="bud"]`}},
@@ -30,12 +30,23 @@ func TestScreens(t *testing.T) {
 		{name: "taxon", path: "/flora/Fraxinus%20nigra", shows: "What to look for", width: deskWidth, height: deskHeight},
 		{name: "character", path: "/characters/bud.shape", shows: "Mistaken for", width: deskWidth, height: deskHeight},
 		{name: "lists", path: "/lists", shows: "Lantern Creek", width: deskWidth, height: deskHeight},
+		{name: "worklist", path: "/worklist", shows: "bits in", width: deskWidth, height: deskHeight},
+		{name: "map", path: "/map", shows: "400 trees", width: deskWidth, height: deskHeight},
+		{name: "stands", path: "/stands", shows: "Sugar maple", width: deskWidth, height: deskHeight},
+		{name: "files", path: "/files", shows: "Darwin Core Archive", width: deskWidth, height: deskHeight},
+		{name: "story", tag: "LC-204", then: "/story", shows: "score by score", width: deskWidth, height: deskHeight},
+		{name: "worklist-phone", path: "/worklist", shows: "bits in", width: phoneWidth, height: phoneHeight},
+		{path: "/map", shows: "400 trees", width: phoneWidth, height: phoneHeight},
+		{path: "/stands", shows: "Sugar maple", width: phoneWidth, height: phoneHeight},
+		{path: "/files", shows: "Darwin Core Archive", width: phoneWidth, height: phoneHeight},
+		{path: "/crew", shows: "Add somebody", width: phoneWidth, height: phoneHeight},
+		{tag: "LC-204", then: "/story", shows: "score by score", width: phoneWidth, height: phoneHeight},
 		{path: "/flora", shows: "Sugar maple", width: phoneWidth, height: phoneHeight},
 		{path: "/flora/Fraxinus%20nigra", shows: "What to look for", width: phoneWidth, height: phoneHeight},
 		{path: "/characters", shows: "Bud shape", width: phoneWidth, height: phoneHeight},
 		{path: "/characters/bud.shape", shows: "Mistaken for", width: phoneWidth, height: phoneHeight},
 		{path: "/lists", shows: "A list of your own", width: phoneWidth, height: phoneHeight},
-		{name: "trees-phone", path: "/", shows: "LC-101", width: phoneWidth, height: phoneHeight},
+		{path: "/", shows: "Bluff ridge", width: phoneWidth, height: phoneHeight},
 		{name: "desk-phone", tag: "LC-201", shows: "Signs", width: phoneWidth, height: phoneHeight, press: []string{`[data-section="bark"]`}},
 		{name: "standing-phone", tag: "LC-201", shows: "Look at next", width: phoneWidth, height: phoneHeight, press: []string{`nav button:nth-child(3)`}},
 	} {
@@ -43,7 +54,7 @@ func TestScreens(t *testing.T) {
 			p := newPage(t, v.width, v.height)
 			path := v.path
 			if v.tag != "" {
-				path = "/trees/" + a.tree(v.tag)
+				path = "/trees/" + a.tree(v.tag) + v.then
 			}
 			p.open(a.url(path))
 			for _, css := range v.press {

@@ -20,7 +20,7 @@ func TestSpeed(t *testing.T) {
 	for range 5 {
 		p := newPage(t, deskWidth, deskHeight) // a browser of its own, with nothing in its cache
 		p.open(a.url("/"))
-		p.sees("LC-101")
+		p.sees("Bluff ridge")
 		var ms float64
 		require.NoError(t, json.Unmarshal([]byte(p.eval(`String(performance.now())`)), &ms))
 		first = append(first, ms)

@@ -51,7 +51,7 @@ func (q *Query) where() (string, []any) {
 		want("status IN ("+marks(len(q.Status))+")", anys(q.Status)...)
 	}
 	if found, values := q.found(); found != "" {
-		want("tree_id IN ("+found+")", values...)
+		want("+tree_id IN ("+found+")", values...) // the plus keeps SQLite to the index that sorts
 	}
 	if q.Placed {
 		want("lon IS NOT NULL")

@@ -15,7 +15,7 @@ import (
 // BenchmarkTrees times lists, filters, search, the worklist and sums over a book
 // of 100 000 trees in 300 stands. docs/performance.md has its figures.
 func BenchmarkTrees(b *testing.B) {
-	s := large(b, 20_000, 300)
+	s := large(b, 100_000, 300)
 	taxa := []string{"Quercus rubra", "Quercus velutina"}
 	for _, c := range []struct {
 		name string
@@ -23,7 +23,7 @@ func BenchmarkTrees(b *testing.B) {
 		from int
 	}{
 		{"first page", store.Query{}, 0},
-		{"last page", store.Query{}, 19_900},
+		{"last page", store.Query{}, 99_900},
 		{"one stand", store.Query{Tract: "Tract 3", Stand: "Stand 3"}, 0},
 		{"in doubt", store.Query{Status: []string{"doubtful"}}, 0},
 		{"part of a tag", store.Query{Text: "99-7"}, 0},

@@ -45,7 +45,7 @@ func (s *Server) fileOperations(api huma.API) {
 			RawBody []byte `contentType:"application/octet-stream"`
 		}) (*previewOut, error) {
 			p, err := s.book.ReadFile(ctx, in.Name, in.RawBody)
-			return s.preview(p, err)
+			return &previewOut{p}, s.problem(err)
 		})
 	huma.Register(api, huma.Operation{OperationID: "preview-import", Method: http.MethodPost, Path: "/api/imports/{id}/preview",
 		Summary: "What a file would put in under a mapping"},
@@ -54,7 +54,7 @@ func (s *Server) fileOperations(api huma.API) {
 			Body exchange.Mapping
 		}) (*previewOut, error) {
 			p, err := s.book.Preview(ctx, in.ID, in.Body)
-			return s.preview(p, err)
+			return &previewOut{p}, s.problem(err)
 		})
 	huma.Register(api, huma.Operation{OperationID: "put-in", Method: http.MethodPost, Path: "/api/imports/{id}",
 		Summary: "Begin to put lines of a file into the book"},
@@ -103,13 +103,6 @@ type Undone struct {
 }
 
 type previewOut struct{ Body *book.Preview }
-
-func (s *Server) preview(p *book.Preview, err error) (*previewOut, error) {
-	if p != nil { // the columns can be shown, whatever is wrong with the mapping
-		return &previewOut{p}, nil
-	}
-	return nil, s.problem(err)
-}
 
 type progressOut struct{ Body *book.Progress }
 

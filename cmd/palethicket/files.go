@@ -60,7 +60,7 @@ func (c *importCmd) Run(ctx context.Context) error {
 
 func (c *importCmd) put(ctx context.Context, b *book.Book, file []byte) error {
 	p, err := b.ReadFile(ctx, filepath.Base(c.In), file)
-	if p == nil {
+	if err != nil {
 		return err
 	}
 	m := p.Mapping
@@ -70,6 +70,9 @@ func (c *importCmd) put(ctx context.Context, b *book.Book, file []byte) error {
 	}
 	if p, err = b.Preview(ctx, p.ID, m); err != nil {
 		return err
+	}
+	if p.Wrong != "" {
+		return errors.Join(fmt.Errorf("%s cannot be put in as it is: %s; name its columns as docs/file-formats.md has them", c.In, p.Wrong), b.StopImport(p.ID))
 	}
 	for _, l := range p.Lines {
 		for _, problem := range l.Problems {

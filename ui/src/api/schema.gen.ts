@@ -1537,6 +1537,8 @@ export interface components {
             name: string;
             /** Format: int64 */
             total: number;
+            /** @description Why nothing can be put in under this mapping, or empty */
+            wrong: string;
         };
         PreviewLine: {
             at: string;
@@ -2148,14 +2150,10 @@ export interface operations {
     composition: {
         parameters: {
             query?: {
+                /** @description Absent: all */
                 tract?: string;
+                /** @description Absent: the whole tract */
                 stand?: string;
-                /** @description named, doubtful, ready, open or unscored; absent: any */
-                status?: string[] | null;
-                /** @description Part of a tag or of the remarks, or the name of a tree */
-                text?: string;
-                /** @description absent: by tract, stand and tag, and worklists by what a look is worth */
-                sort?: "place" | "tag" | "worth" | "last";
             };
             header?: never;
             path?: never;

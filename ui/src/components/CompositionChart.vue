@@ -120,13 +120,35 @@ th .sci {
 }
 
 @media (max-width: 700px) {
-  th[scope='row'] {
-    width: 8rem;
+  /* A row is read downwards: the name, the bar, then the two figures with their words. */
+  thead {
+    display: none;
+  }
+
+  tr {
+    display: grid;
+    grid-template-columns: 1fr auto;
+    border-top: 1px solid var(--pt-line);
   }
 
   th,
   td {
     padding-inline: 0.25rem;
+    border: 0;
+  }
+
+  th[scope='row'],
+  td:nth-child(2) {
+    grid-column: 1 / -1;
+    width: auto;
+  }
+
+  td:nth-child(3)::before {
+    content: 'share ';
+  }
+
+  td:nth-child(4)::before {
+    content: 'named ';
   }
 }
 </style>

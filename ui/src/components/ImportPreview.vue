@@ -15,12 +15,13 @@ const taken = (line: number) => (chosen.value ? chosen.value.includes(line) : tr
 </script>
 
 <template>
-  <p role="status">
+  <p v-if="preview.wrong" class="wrong" role="alert">{{ preview.wrong }}</p>
+  <p v-else role="status">
     <strong>{{ preview.good }}</strong> of {{ preview.total }} lines can go in.
     <span v-if="preview.known">{{ preview.known }} are of trees that the book has already and are passed over.</span>
     <span v-if="preview.bad" class="wrong">{{ preview.bad }} have problems; they stay out until the file or the columns are mended.</span>
   </p>
-  <div class="scroll">
+  <div v-if="lines.length" class="scroll">
     <table>
       <thead><tr class="small soft"><th scope="col">Take</th><th scope="col">Line</th><th scope="col">Tag</th><th scope="col">Stand</th><th scope="col">Name</th><th scope="col">Position</th><th scope="col">Looks</th></tr></thead>
       <tbody>

@@ -6,7 +6,7 @@ import { api, problemLines, type Session } from '../api/client'
 /** Who is at work: the one signed in, or, on one's own machine, whoever says so. */
 export const useSession = defineStore('session', () => {
   const session = ref<Session | null>(null)
-  const own = useLocalStorage('palethicket.observer', '')
+  const own = useLocalStorage('palethicket.observer', '', { writeDefaults: false })
   const name = computed(() => (session.value?.needed ? session.value.name : own.value))
   const ready = computed(() => session.value !== null && (!session.value.needed || session.value.role !== ''))
   const may = (role: 'lead' | 'observer') => session.value?.role === 'lead' || (role === 'observer' && session.value?.role === 'observer')

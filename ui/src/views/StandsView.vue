@@ -84,6 +84,7 @@ watch(() => filter.place, () => { editing.value = false; void add() })
 
 .halves > * {
   display: grid;
+  grid-template-columns: minmax(0, 1fr);
   gap: 0.5rem;
   justify-items: start;
 }
@@ -94,6 +95,7 @@ watch(() => filter.place, () => { editing.value = false; void add() })
 
 .row {
   display: grid;
+  justify-items: start;
   width: 100%;
   text-align: left;
 }
@@ -105,6 +107,7 @@ watch(() => filter.place, () => { editing.value = false; void add() })
 
 .reports {
   display: flex;
+  flex-wrap: wrap;
   gap: 0.5rem;
 }
 

@@ -1,0 +1,185 @@
+package e2e
+
+import (
+	"bytes"
+	"image"
+	"image/color"
+	"image/jpeg"
+	"log/slog"
+	"net/http/httptest"
+	"os"
+	"path/filepath"
+	"testing"
+
+	"github.com/chromedp/chromedp"
+	"github.com/stretchr/testify/require"
+
+	"palethicket/book"
+	"palethicket/book/booktest"
+	"palethicket/ui"
+	"palethicket/web"
+)
+
+// TestFindATree searches by tag and by name, filters by status and pages.
+func TestFindATree(t *testing.T) {
+	a := newApp(t, true)
+	p := newPage(t, deskWidth, deskHeight)
+	p.open(a.url("/"))
+	p.sees("100 of 400 trees")
+	p.press(".more button")
+	p.sees("200 of 400 trees")
+	p.write("#find", "butternut")
+	p.until(`[...document.querySelectorAll('.rows li')].length > 0 && [...document.querySelectorAll('.rows li')].every((r) => /butternut/i.test(r.innerText))`)
+	p.clear("#find")
+	p.press(`[data-status="doubtful"]`)
+	p.until(`document.querySelectorAll('.rows li').length > 5 && [...document.querySelectorAll('.rows .sign')].every((s) => s.classList.contains('doubtful'))`)
+	p.write("#find", "no such tree")
+	p.sees("No tree fits")
+}
+
+// TestWorklistToDesk takes the look that is worth most and lands on its card.
+func TestWorklistToDesk(t *testing.T) {
+	a := newApp(t, true)
+	p := newPage(t, deskWidth, deskHeight)
+	p.open(a.url("/worklist"))
+	p.sees("bits in")
+	p.press("[data-home]")
+	p.until(`document.querySelectorAll('.rows li').length > 0 && [...document.querySelectorAll('.rows li')].every((r) => r.innerText.includes('twig in hand'))`)
+	p.press("[data-take]")
+	p.until(`document.querySelector('[data-card]') !== null && location.pathname.startsWith('/trees/')`)
+}
+
+// TestMapOpensATree presses a tree on the map.
+func TestMapOpensATree(t *testing.T) {
+	a := newApp(t, true)
+	p := newPage(t, deskWidth, deskHeight)
+	p.open(a.url("/map"))
+	p.sees("400 trees with a position")
+	p.until(`document.querySelectorAll('.stand-name').length === 6`)
+	// the middle of a stand of trees; somewhere near it a tree is hit
+	p.eval(`(() => { const map = document.querySelector('.map'), name = [...document.querySelectorAll('.stand-name')].find((n) => n.textContent === 'North cove').getBoundingClientRect();
+		for (let dx = -40; dx <= 40; dx += 4) for (let dy = -60; dy <= 60; dy += 4) {
+			if (location.pathname !== '/map') return ''
+			const at = { clientX: name.x + name.width / 2 + dx, clientY: name.y + dy, bubbles: true }
+			for (const kind of ['mousemove', 'mousedown', 'mouseup', 'click']) document.elementFromPoint(at.clientX, at.clientY)?.dispatchEvent(new MouseEvent(kind, at))
+		} return '' })()`)
+	p.until(`location.pathname.startsWith('/trees/')`)
+	p.sees("North cove")
+}
+
+// TestStandsAndVisits reads what grows in a stand and enters a visit.
+func TestStandsAndVisits(t *testing.T) {
+	a := newApp(t, true)
+	p := newPage(t, deskWidth, deskHeight)
+	p.open(a.url("/stands"))
+	p.press(`[data-stand="North cove"]`)
+	p.sees("Cool and moist")
+	p.press(`[data-by="area"]`)
+	p.sees("Probable m²")
+	p.press("[data-new-visit]")
+	p.until(`document.querySelector('form.panel input[type="date"]') !== null`)
+	p.eval(`(() => { const [crew] = [...document.querySelectorAll('form.panel input')].slice(1); crew.value = 'Marit Sandoval'; crew.dispatchEvent(new Event('input')); return '' })()`)
+	p.press(`form.panel [type="submit"]`)
+	p.until(`[...document.querySelectorAll('section[aria-label="Visits"] li')].some((l) => l.innerText.includes('Marit Sandoval') && l.innerText.includes('0 looks'))`)
+}
+
+// TestStoryUndo undoes a name from the tree's story and puts it back.
+func TestStoryUndo(t *testing.T) {
+	a := newApp(t, true)
+	p := newPage(t, deskWidth, deskHeight)
+	id := a.tree("LC-202")
+	p.open(a.url("/trees/" + id + "/story"))
+	p.press(`[aria-label^="Undo: Named"]`)
+	p.sees("Taken back: Named Celtis occidentalis")
+	require.Empty(t, a.view(id).Names)
+	p.press(`[aria-label^="Undo: Taken back: Named"]`)
+	p.until(`document.querySelectorAll('[aria-label^="Undo: Named"]').length === 1`)
+	require.Equal(t, "Celtis occidentalis", a.view(id).Names[0].Name)
+	p.press("[data-details]")
+	p.clear("#lat")
+	p.write("#lat", "43.57")
+	p.press(`form [type="submit"]`)
+	p.sees("43.57000")
+	require.InDelta(t, 43.57, a.view(id).Facts.Position.Lat, 1e-9)
+}
+
+// upload chooses a file in an input.
+func (p *page) upload(css, path string) {
+	p.t.Helper()
+	p.do(chromedp.WaitReady(chromedp.CSS(css)), chromedp.SetUploadFiles(chromedp.CSS(css), []string{path}))
+}
+
+// TestImportByHand maps a table, sees a bad line, puts the rest in, and undoes it.
+func TestImportByHand(t *testing.T) {
+	a := newApp(t, true)
+	p := newPage(t, deskWidth, deskHeight)
+	path := filepath.Join(t.TempDir(), "old-survey.csv")
+	require.NoError(t, os.WriteFile(path, []byte("Number;Plot;Girth note;Latitude;Longitude\nP-1;Old pasture;thick;43.561;-90.63\nP-2;Old pasture;thin;435;-90.63\nP-3;Old pasture;;;\n"), 0o600))
+	p.open(a.url("/files"))
+	p.upload("[data-import]", path)
+	p.sees("say which column holds the tag")
+	p.choose(`[data-column="Number"]`, "tag")
+	p.sees("2 of 3 lines can go in")
+	p.sees("off the globe")
+	p.choose(`[data-column="Girth note"]`, "remarks")
+	p.press("[data-put-in]")
+	p.sees("2 trees are in the book")
+	id := a.tree("P-1")
+	require.Equal(t, "thick", a.view(id).Facts.Remarks)
+	p.press("[data-undo-import]")
+	p.sees("2 trees are set aside")
+}
+
+// TestPhotograph adds a photograph to a tree, and is told about a HEIC one.
+func TestPhotograph(t *testing.T) {
+	a := newApp(t, true)
+	p := newPage(t, deskWidth, deskHeight)
+	img := image.NewRGBA(image.Rect(0, 0, 900, 600))
+	for i := range 900 * 600 {
+		img.Set(i%900, i/900, color.RGBA{uint8(i % 251), 90, 60, 255})
+	}
+	var body bytes.Buffer
+	require.NoError(t, jpeg.Encode(&body, img, nil))
+	good, heic := filepath.Join(t.TempDir(), "bark.jpg"), filepath.Join(t.TempDir(), "bark.heic")
+	require.NoError(t, os.WriteFile(good, body.Bytes(), 0o600))
+	require.NoError(t, os.WriteFile(heic, []byte("\x00\x00\x00\x18ftypheic0000"), 0o600))
+	p.open(a.url("/trees/" + a.tree("LC-204") + "/story"))
+	p.upload("[data-photo]", good)
+	p.until(`[...document.querySelectorAll('section[aria-label="Photographs"] img')].some((i) => i.naturalWidth === 480 && i.naturalHeight === 320)`)
+	p.upload("[data-photo]", heic)
+	p.sees("set the camera to JPEG")
+}
+
+// TestSignInInTheBrowser serves a book beyond its machine: nothing shows until one
+// signs in, a reader cannot write, and what waited while signed out is sent.
+func TestSignInInTheBrowser(t *testing.T) {
+	b := booktest.New(t)
+	const password = "seven cold mornings"
+	require.NoError(t, b.AddMember(t.Context(), book.NewMember{Name: "Wren Halloran", Role: book.Lead, Password: password}))
+	app := web.New(b, slog.New(slog.DiscardHandler))
+	app.Guard()
+	pages, err := ui.Pages()
+	require.NoError(t, err)
+	s := httptest.NewServer(app.Handler(pages))
+	t.Cleanup(s.Close)
+	p := newPage(t, deskWidth, deskHeight)
+	p.open(s.URL)
+	p.write("#who", "Wren Halloran")
+	p.write("#password", "a wrong password\r")
+	p.sees("no such name and password")
+	p.write("#password", password+"\r")
+	p.sees("The book is empty")
+	p.write("#new-tag", "LC-401")
+	p.write("#new-tract", "Lantern Creek watershed forest")
+	p.write("#new-stand", "Upper slope")
+	p.press("#new-start")
+	p.press(`[data-from="tree"]`)
+	p.press(`[data-section="bark"]`)
+	p.until(allSent)
+	require.NoError(t, b.ChangeMember(t.Context(), "Wren Halloran", book.MemberChange{Password: password})) // signed out everywhere
+	p.press(tile("bark.texture", "mesh-ridges"))
+	p.write("#who", "Wren Halloran")
+	p.write("#password", password+"\r")
+	p.sees("bark texture: mesh ridges")
+	p.until(allSent)
+}
