@@ -268,6 +268,9 @@ func TestVisits(t *testing.T) {
 	own := store.Visit{ID: ulid.Make().String(), Tract: tract, Day: time.Now().Format(time.DateOnly), Crew: "Marit Sandoval", Weather: "Thaw", Snow: "patchy"}
 	require.NoError(t, b.Store.PutVisit(t.Context(), own))
 	tree := started(t, b, "LC-1")
+	v, err := b.View(t.Context(), tree, identify.Options{})
+	require.NoError(t, err)
+	require.Equal(t, "patchy", v.Facts.Snow, "the day's snow was entered once")
 	look(t, b, tree, "tree")
 	other := store.Visit{ID: ulid.Make().String(), Tract: tract, Day: "2026-01-10", Snow: "deep"}
 	require.NoError(t, b.Store.PutVisit(t.Context(), other))

@@ -68,7 +68,25 @@ func (b *Book) AddTree(ctx context.Context, n NewTree) error {
 		return err
 	}
 	t := store.Tree{ID: n.ID, Tag: strings.TrimSpace(n.Tag), Region: n.Region, Tract: strings.TrimSpace(n.Tract), Stand: strings.TrimSpace(n.Stand)}
-	return b.Store.AddTree(ctx, t)
+	first, err := b.weather(ctx, t.Tract)
+	if err != nil {
+		return err
+	}
+	return b.Store.AddTree(ctx, t, first...)
+}
+
+// weather is what the day's visit to a tract says of the snow, so that it is
+// entered once a day and not at every tree.
+func (b *Book) weather(ctx context.Context, tract string) ([]logbook.Entry, error) {
+	visits, err := b.Store.Visits(ctx, tract)
+	if err != nil || len(visits) == 0 {
+		return nil, err
+	}
+	today := visits[0] // the latest
+	if today.Day != b.now().Format(time.DateOnly) || today.Snow == "" || today.Snow == "none" {
+		return nil, nil
+	}
+	return []logbook.Entry{{ID: newID(), Kind: logbook.KindFacts, By: today.Crew, Facts: &logbook.Facts{Snow: &today.Snow}}}, nil
 }
 
 // MoveTree gives a tree another tag or stand, and notes where it was.

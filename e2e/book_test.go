@@ -144,8 +144,9 @@ func TestPhotograph(t *testing.T) {
 	require.NoError(t, os.WriteFile(good, body.Bytes(), 0o600))
 	require.NoError(t, os.WriteFile(heic, []byte("\x00\x00\x00\x18ftypheic0000"), 0o600))
 	p.open(a.url("/trees/" + a.tree("LC-204") + "/story"))
+	p.press("summary")
 	p.upload("[data-photo]", good)
-	p.until(`[...document.querySelectorAll('section[aria-label="Photographs"] img')].some((i) => i.naturalWidth === 480 && i.naturalHeight === 320)`)
+	p.until(`[...document.querySelectorAll('details img')].some((i) => i.naturalWidth === 480 && i.naturalHeight === 320)`)
 	p.upload("[data-photo]", heic)
 	p.sees("set the camera to JPEG")
 }
@@ -182,4 +183,18 @@ func TestSignInInTheBrowser(t *testing.T) {
 	p.write("#password", password+"\r")
 	p.sees("bark texture: mesh ridges")
 	p.until(allSent)
+}
+
+// TestExpectTheStand asks for the ranking that the stand's own record would give:
+// off by itself, and explained.
+func TestExpectTheStand(t *testing.T) {
+	a := newApp(t, true)
+	p := newPage(t, deskWidth, deskHeight)
+	id := a.tree("LC-303")
+	before := a.view(id).Result.Ranking
+	p.open(a.url("/trees/" + id))
+	p.until(`document.querySelector('[data-here]')?.checked === false`)
+	p.press("[data-here]")
+	p.sees("it can make you see what you expect")
+	require.Equal(t, before, a.view(id).Result.Ranking)
 }

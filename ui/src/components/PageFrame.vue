@@ -59,12 +59,13 @@ nav {
 @media (max-width: 700px) {
   nav {
     display: grid;
-    grid-template-columns: repeat(auto-fit, minmax(4.75rem, 1fr));
+    grid-template-columns: repeat(auto-fit, minmax(4.05rem, 1fr));
   }
 
   nav .press {
-    padding-inline: 0.25rem;
-    font-size: 0.9375rem;
+    padding-inline: 0;
+    font-size: 0.875rem;
+    line-height: 1.1;
   }
 }
 

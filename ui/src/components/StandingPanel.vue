@@ -4,6 +4,7 @@ import { useDesk } from '../stores/desk'
 import { useTree } from '../stores/tree'
 import { capital, fromWord, percent } from '../words'
 import GiveName from './GiveName.vue'
+import HereRanking from './HereRanking.vue'
 import NextLooks from './NextLooks.vue'
 import StandingLadder from './StandingLadder.vue'
 
@@ -49,6 +50,7 @@ function check(id: string, character: string) {
       <li v-for="w in result.warnings" :key="w.words" class="warn small" :data-warning="w.kind">{{ w.words }}</li>
     </ul>
     <StandingLadder :ranking="result.ranking ?? []" :credible="result.credible?.length ?? 1" @why="why = $event" />
+    <HereRanking v-if="scored" :tree="tree.view!.tree.id" :scored="tree.view!.last" />
     <button v-if="scored" class="press drawn" data-drawn @click="emit('drawn')">See them drawn side by side</button>
     <NextLooks :next="result.next ?? []" :plan="scored ? result.plan : undefined" @open="emit('open')" />
     <section v-if="checks.length" aria-label="Check again">

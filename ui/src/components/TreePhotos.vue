@@ -47,8 +47,8 @@ const of = (id: string) => props.looks.find((l) => l.id === id)?.words ?? 'The t
 </script>
 
 <template>
-  <section class="panel" aria-label="Photographs">
-    <h2>Photographs</h2>
+  <details class="panel" aria-label="Photographs" :open="photos.length > 0">
+    <summary class="press quiet">Photographs <span class="soft">{{ photos.length || 'none yet' }}</span></summary>
     <ul v-if="photos.length">
       <li v-for="p in photos" :key="p.id">
         <a :href="`/api/photos/${p.id}/full`" target="_blank"><img :src="`/api/photos/${p.id}/thumb`" :alt="p.caption || of(p.look)" loading="lazy" /></a>
@@ -65,18 +65,23 @@ const of = (id: string) => props.looks.find((l) => l.id === id)?.words ?? 'The t
     <p v-if="busy" role="status">Sending {{ busy }}…</p>
     <p v-for="w in wrong" :key="w" class="wrong" role="alert">{{ w }}</p>
     <p class="small soft">The file is kept as it is, with whatever the camera wrote into it; it lies beside the book and goes into every backup.</p>
-  </section>
+  </details>
 </template>
 
 <style scoped>
-section,
-li {
-  display: grid;
-  gap: 0.5rem;
+details[open] > :not(summary) {
+  margin-top: 0.5rem;
 }
 
-h2 {
-  font-size: 1.0625rem;
+summary {
+  width: fit-content;
+  border-color: transparent;
+  padding: 0.75rem 0;
+  font-weight: 600;
+}
+
+li {
+  display: grid;
 }
 
 ul {

@@ -14,6 +14,8 @@ export const useSettings = defineStore('settings', () => {
   const route = useLocalStorage('palethicket.route', 'branching-first')
   /** Pixels of this screen in a millimetre; 0 until it was measured against a card. */
   const pixelsPerMm = useLocalStorage('palethicket.gauge', 0)
+  /** Show beside the standing how it would be if the stand's other trees were what to expect. */
+  const here = useLocalStorage('palethicket.here', false, { writeDefaults: false })
   /** Cautions that were read, by tree; each is shown until then. */
   const understood = useSessionStorage<string[]>('palethicket.understood', [])
   const preferredDark = usePreferredDark()
@@ -24,5 +26,5 @@ export const useSettings = defineStore('settings', () => {
     document.documentElement.style.fontSize = `${text.value}%`
   })
 
-  return { theme, text, route, pixelsPerMm, understood }
+  return { theme, text, route, pixelsPerMm, here, understood }
 })
