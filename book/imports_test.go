@@ -64,6 +64,7 @@ func TestPreviewAndPutIn(t *testing.T) {
 	lines, _, err := b.Store.Trees(t.Context(), store.Query{Sort: "tag"}, 10, 0)
 	require.NoError(t, err)
 	require.Equal(t, "Quercus alba", lines[0].Given)
+	require.Equal(t, book.StatusNamed, lines[0].Status, "on the word of who named it: nothing was scored that speaks against it")
 	require.Equal(t, 31.0, lines[0].DBH)
 	require.Equal(t, 43.562, *lines[1].Lat)
 	v, err := b.Store.Visits(t.Context(), tract)

@@ -99,7 +99,7 @@ func (b *Book) flag(s *Story, now *logbook.State, last *identify.Result) {
 	region := now.Record(s.Tree.Tag, s.Tree.Region).Region
 	for i := range s.Steps {
 		if st := &s.Steps[i]; st.Name != nil && st.Stands {
-			st.Flag = b.engine().NameDoubt(last, region, st.Name.Rank, st.Name.Name)
+			st.Flag = b.Shelf().doubt(now, last, region, st.Name)
 			s.Doubt = st.Flag
 		}
 	}

@@ -251,7 +251,7 @@ func (b *Book) View(ctx context.Context, id string, opt identify.Options) (*Tree
 		}
 	}
 	if len(v.Names) > 0 {
-		v.Doubt = b.engine().NameDoubt(res, rec.Region, v.Names[0].Rank, v.Names[0].Name)
+		v.Doubt = b.Shelf().doubt(st, res, rec.Region, &v.Names[0].Naming)
 	}
 	return v, nil
 }

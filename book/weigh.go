@@ -61,7 +61,7 @@ func (b *Book) weigh(t store.Tree, log []logbook.Entry) (*store.Standing, error)
 	if g := state.Name(); g != nil {
 		st.GivenRank, st.Given, st.GivenBy, st.GivenPosterior = g.Rank, g.Name, g.By, g.Posterior
 		st.GivenAt = g.At.Format(time.RFC3339Nano)
-		st.Doubt = shelf.Engine.NameDoubt(res, rec.Region, g.Rank, g.Name)
+		st.Doubt = shelf.doubt(state, res, rec.Region, &g.Naming)
 	}
 	st.Status = status(st)
 	return st, nil
@@ -98,6 +98,20 @@ func (b *Book) weighNext(st *store.Standing, f *flora.Flora, res *identify.Resul
 	n := res.Next[0]
 	st.NextCharacter, st.NextFrom, st.NextBits, st.NextSeconds = n.Character, n.From, n.Bits, n.Seconds
 	st.NextReach = f.Character(n.Character).Reach
+}
+
+// doubt says why the evidence does not carry a name. A tree that nobody scored but
+// for its size, as one from an older inventory, stands on its namer's word:
+// nothing speaks against it.
+func (s *Shelf) doubt(state *logbook.State, res *identify.Result, region string, n *logbook.Naming) string {
+	for _, l := range state.Looks {
+		for _, sc := range l.Scores {
+			if sc.Character != dbh {
+				return s.Engine.NameDoubt(res, region, n.Rank, n.Name)
+			}
+		}
+	}
+	return ""
 }
 
 // status sums a standing up in one word.

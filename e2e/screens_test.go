@@ -48,7 +48,7 @@ func TestScreens(t *testing.T) {
 		{path: "/lists", shows: "A list of your own", width: phoneWidth, height: phoneHeight},
 		{path: "/", shows: "Bluff ridge", width: phoneWidth, height: phoneHeight},
 		{name: "desk-phone", tag: "LC-201", shows: "Signs", width: phoneWidth, height: phoneHeight, press: []string{`[data-section="bark"]`}},
-		{name: "standing-phone", tag: "LC-201", shows: "Look at next", width: phoneWidth, height: phoneHeight, press: []string{`nav button:nth-child(3)`}},
+		{tag: "LC-201", shows: "Look at next", width: phoneWidth, height: phoneHeight, press: []string{`nav button:nth-child(3)`}},
 	} {
 		t.Run(v.name+v.path, func(t *testing.T) {
 			p := newPage(t, v.width, v.height)

@@ -104,17 +104,16 @@ func keep(ctx context.Context, tx *sqlx.Tx, t Tree, st *Standing) error {
 }
 
 func keepShares(ctx context.Context, tx *sqlx.Tx, t Tree, st *Standing) error {
-	if _, err := tx.ExecContext(ctx, "DELETE FROM share WHERE tree_id = ?", t.ID); err != nil || st.Aside {
+	if _, err := tx.ExecContext(ctx, "DELETE FROM share WHERE tree_id = ?", t.ID); err != nil || st.Aside || len(st.Shares) == 0 {
 		return err
 	}
+	var args []any
 	for _, s := range st.Shares {
-		_, err := tx.ExecContext(ctx, "INSERT INTO share (tree_id, taxon, tract, stand, p, area_m2, determined) VALUES (?, ?, ?, ?, ?, ?, ?)",
-			t.ID, s.Taxon, t.Tract, t.Stand, s.P, st.Area, st.Status == "named" && st.Given == s.Taxon)
-		if err != nil {
-			return err
-		}
+		args = append(args, t.ID, s.Taxon, t.Tract, t.Stand, s.P, st.Area, st.Status == "named" && st.Given == s.Taxon)
 	}
-	return nil
+	rows := strings.TrimSuffix(strings.Repeat("(?,?,?,?,?,?,?),", len(st.Shares)), ",")
+	_, err := tx.ExecContext(ctx, "INSERT INTO share (tree_id, taxon, tract, stand, p, area_m2, determined) VALUES "+rows, args...)
+	return err
 }
 
 // weighIn works a tree's standing out again, in the transaction that changed it.

@@ -107,7 +107,7 @@ func follow(ctx context.Context, b *book.Book, id string) error {
 		select {
 		case <-ctx.Done():
 			return errors.Join(errors.New("stopped; nothing was put in"), b.StopImport(id))
-		case <-time.After(200 * time.Millisecond):
+		case <-time.After(time.Second):
 		}
 	}
 }
