@@ -9,14 +9,8 @@ const desk = useDesk()
 const session = useSession()
 useSettings()
 
-async function load() {
-  try {
-    await session.load()
-  } catch {
-    // the desk's own failure says it
-  }
-  if (session.ready || !session.session) await desk.load()
-}
+/** Asks both at once: on one's own machine nobody signs in. What fails is said by the desk. */
+const load = () => Promise.allSettled([session.load(), desk.load()])
 onMounted(load)
 watch(() => session.ready, (ready) => ready && !desk.ready && void load())
 </script>

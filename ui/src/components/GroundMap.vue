@@ -105,7 +105,8 @@ function label(d: Dot): HTMLElement {
 
 .map :deep(.stand-name) {
   border: 0;
-  background: transparent;
+  padding: 0 0.25rem;
+  background: color-mix(in srgb, var(--pt-snow) 70%, transparent);
   box-shadow: none;
   color: var(--pt-ink);
   font: 600 0.875rem var(--pt-body);

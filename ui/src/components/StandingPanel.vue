@@ -50,7 +50,6 @@ function check(id: string, character: string) {
       <li v-for="w in result.warnings" :key="w.words" class="warn small" :data-warning="w.kind">{{ w.words }}</li>
     </ul>
     <StandingLadder :ranking="result.ranking ?? []" :credible="result.credible?.length ?? 1" @why="why = $event" />
-    <HereRanking v-if="scored" :tree="tree.view!.tree.id" :scored="tree.view!.last" />
     <button v-if="scored" class="press drawn" data-drawn @click="emit('drawn')">See them drawn side by side</button>
     <NextLooks :next="result.next ?? []" :plan="scored ? result.plan : undefined" @open="emit('open')" />
     <section v-if="checks.length" aria-label="Check again">
@@ -65,6 +64,7 @@ function check(id: string, character: string) {
       </ul>
     </section>
     <GiveName />
+    <HereRanking v-if="scored" :tree="tree.view!.tree.id" :scored="tree.view!.last" />
     <section v-if="result.cautions?.length" class="cautions" aria-label="Cautions">
       <h3>Take care</h3>
       <ul>

@@ -133,12 +133,13 @@ select {
 
 @media (max-width: 900px) {
   h1 {
-    flex: 1 1 calc(100% - 12rem);
+    flex: 1 1 calc(100% - 17rem);
     font-size: 1.125rem;
     white-space: nowrap;
   }
 
-  .steps {
+  .steps,
+  .story {
     order: -1;
   }
 

@@ -4,7 +4,7 @@ import { ulid } from 'ulid'
 import { api, problemLines, type TreeLine } from '../api/client'
 import { useFilter } from './filter'
 
-const page = 100
+const page = 60
 
 /** The list of trees, a page at a time. */
 export const useTrees = defineStore('trees', () => {
