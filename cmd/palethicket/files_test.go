@@ -1,0 +1,137 @@
+package main
+
+import (
+	"os"
+	"path/filepath"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/require"
+
+	"palethicket/book"
+	"palethicket/book/booktest"
+	"palethicket/demo"
+	"palethicket/store"
+)
+
+const survey = "tag,tract,stand,given,date\nA-1,Lantern Creek watershed forest,Old pasture,Quercus alba,2026-11-20\n" +
+	"A-2,Lantern Creek watershed forest,Old pasture,Quercus albba,2026-11-20\n"
+
+// TestImportAndExport puts a survey in from the command line and writes it out.
+func TestImportAndExport(t *testing.T) {
+	dir := t.TempDir()
+	data := dataFlag{filepath.Join(dir, "book.db")}
+	in := writeTemp(t, "survey.csv", survey)
+	out, err := printed(t, func() error {
+		return (&importCmd{dataFlag: data, In: in, Region: "eastern-north-america", Dry: true}).Run(t.Context())
+	})
+	require.NoError(t, err)
+	require.Contains(t, out, `line 3, tag A-2: unknown tree "Quercus albba"; did you mean "Quercus alba"?`)
+	require.Contains(t, out, "1 of 2 lines can go in; 1 have problems, 0 are in the book already.")
+	out, err = printed(t, func() error {
+		return (&importCmd{dataFlag: data, In: in, Region: "eastern-north-america", By: "Wren Halloran"}).Run(t.Context())
+	})
+	require.NoError(t, err)
+	require.Contains(t, out, "1 trees are in the book.")
+	out, err = printed(t, func() error {
+		return (&importCmd{dataFlag: data, In: in, Region: "eastern-north-america"}).Run(t.Context())
+	})
+	require.NoError(t, err)
+	require.Contains(t, out, "1 are in the book already")
+
+	to := filepath.Join(dir, "out.csv")
+	_, err = printed(t, func() error { return (&exportCmd{dataFlag: data, Format: "csv", Out: to}).Run(t.Context()) })
+	require.NoError(t, err)
+	text, err := os.ReadFile(to)
+	require.NoError(t, err)
+	require.Contains(t, string(text), "A-1,Lantern Creek watershed forest,Old pasture")
+	require.NotContains(t, string(text), "A-2")
+	_, err = printed(t, func() error { return (&exportCmd{dataFlag: data, Format: "csv", Out: to}).Run(t.Context()) })
+	require.ErrorContains(t, err, "is there already")
+	_, err = printed(t, func() error {
+		return (&exportCmd{dataFlag: data, Format: "csv", Out: filepath.Join(dir, "nowhere", "out.csv")}).Run(t.Context())
+	})
+	require.ErrorContains(t, err, "nowhere")
+}
+
+func TestImportSaysWhyNot(t *testing.T) {
+	data := dataFlag{filepath.Join(t.TempDir(), "book.db")}
+	for name, c := range map[string]struct{ file, says string }{
+		"notag.csv": {"number,plot\n1,2\n", "docs/file-formats.md"},
+		"empty.csv": {"", "is empty"},
+		"old.xls":   {"\xd0\xcf\x11\xe0", "save it as XLSX"},
+	} {
+		_, err := printed(t, func() error { return (&importCmd{dataFlag: data, In: writeTemp(t, name, c.file)}).Run(t.Context()) })
+		require.ErrorContains(t, err, c.says, name)
+	}
+}
+
+// TestServingOthersNeedsALead: nobody is left outside, and nobody is let in unasked.
+func TestServingOthersNeedsALead(t *testing.T) {
+	data := dataFlag{filepath.Join(t.TempDir(), "book.db")}
+	f := shipped(t)
+	err := serve(t.Context(), f, data.Data, listenFlags{Listen: "0.0.0.0:0"}, nothing)
+	require.ErrorContains(t, err, "palethicket crew add")
+
+	stdin := os.Stdin
+	t.Cleanup(func() { os.Stdin = stdin })
+	typed := func(password string) {
+		file, err := os.Open(writeTemp(t, "typed", password+"\n"))
+		require.NoError(t, err)
+		os.Stdin = file
+	}
+	typed("short")
+	require.ErrorContains(t, (&crewAddCmd{dataFlag: data, Name: "Wren Halloran", Role: "lead"}).Run(t.Context()), "15 to 200 characters")
+	typed("seven cold mornings")
+	out, err := printed(t, func() error { return (&crewAddCmd{dataFlag: data, Name: "Wren Halloran", Role: "lead"}).Run(t.Context()) })
+	require.NoError(t, err)
+	require.Contains(t, out, "Wren Halloran may sign in as a lead.")
+	typed("eight cold mornings")
+	require.NoError(t, (&crewPasswordCmd{dataFlag: data, Name: "Wren Halloran"}).Run(t.Context()))
+	out, err = printed(t, func() error { return (&crewListCmd{data}).Run(t.Context()) })
+	require.NoError(t, err)
+	require.Equal(t, "Wren Halloran: lead", strings.TrimSpace(out))
+	require.ErrorIs(t, (&crewCloseCmd{dataFlag: data, Name: "Wren Halloran"}).Run(t.Context()), store.ErrLastLead)
+
+	b := booktest.At(t, data.Data)
+	require.NoError(t, hasLead(t.Context(), b))
+	_, _, err = b.SignIn(t.Context(), "Wren Halloran", "eight cold mornings")
+	require.NoError(t, err)
+}
+
+func TestBeyond(t *testing.T) {
+	for addr, want := range map[string]bool{"127.0.0.1:8080": false, "localhost:80": false, "[::1]:8080": false,
+		"0.0.0.0:8080": true, ":8080": true, "192.168.4.2:80": true, "nonsense": true} {
+		require.Equal(t, want, beyond(addr), addr)
+	}
+}
+
+// TestBackupHoldsThePhotographs backs the demo up with a photograph and restores it.
+func TestBackupHoldsThePhotographs(t *testing.T) {
+	dir := t.TempDir()
+	b := booktest.At(t, filepath.Join(dir, "book.db"))
+	require.NoError(t, demo.Fill(t.Context(), b))
+	lines, _, err := b.Store.Trees(t.Context(), store.Query{}, 1, 0)
+	require.NoError(t, err)
+	pic, err := os.ReadFile("../../core/photo/testdata/turned.jpg")
+	require.NoError(t, err)
+	_, err = b.AddPhoto(t.Context(), book.NewPhoto{ID: "01JD0000000000000000000001", Tree: lines[0].ID, ReadPlace: true}, pic)
+	require.NoError(t, err)
+	out, err := printed(t, func() error {
+		return (&backupCmd{Data: filepath.Join(dir, "book.db"), Out: filepath.Join(dir, "backup.db")}).Run(t.Context())
+	})
+	require.NoError(t, err, out)
+	_, err = printed(t, func() error {
+		return (&restoreCmd{From: filepath.Join(dir, "backup.db"), Data: filepath.Join(dir, "again.db")}).Run(t.Context())
+	})
+	require.NoError(t, err)
+	again := booktest.At(t, filepath.Join(dir, "again.db"))
+	_, path, err := again.Store.PhotoFile(t.Context(), "01JD0000000000000000000001", false)
+	require.NoError(t, err)
+	kept, err := os.ReadFile(path)
+	require.NoError(t, err)
+	require.Equal(t, pic, kept)
+	photos, err := again.Store.PhotosOf(t.Context(), lines[0].ID)
+	require.NoError(t, err)
+	require.InDelta(t, 43.5612, *photos[0].Lat, 1e-6)
+}

@@ -1,0 +1,49 @@
+import { vi } from 'vitest'
+
+export interface Asked {
+  method: string
+  path: string
+  body: unknown
+}
+
+/**
+ * A server in memory: answers by method and path, and what was asked of it. The
+ * client keeps the fetch it found when it was made, so stub before importing it.
+ */
+export function server() {
+  const asked: Asked[] = []
+  const answers = new Map<string, unknown>()
+  let down = false
+  async function answer(input: Request | string, init?: RequestInit): Promise<Response> {
+    const request = typeof input === 'string' ? new Request(new URL(input, 'http://book'), init) : input
+    const { pathname, search } = new URL(request.url)
+    const text = request.method === 'GET' ? '' : await request.text()
+    asked.push({ method: request.method, path: pathname + search, body: parsed(text) })
+    if (down) throw new TypeError('no connection')
+    const found = answers.get(`${request.method} ${pathname}`)
+    if (found === undefined) return new Response(null, { status: 204 })
+    const body = typeof found === 'function' ? (found as (search: string) => unknown)(search) : found
+    const wrong = body as { errors?: unknown; detail?: string; status?: number } | null
+    return Response.json(body, { status: wrong?.errors || wrong?.detail ? (wrong.status ?? 422) : 200 })
+  }
+  vi.stubGlobal('fetch', answer)
+  return {
+    asked,
+    on: (what: string, body: unknown) => answers.set(what, body),
+    connect: (up: boolean) => (down = !up),
+    last: (method: string) => asked.filter((a) => a.method === method).at(-1),
+    forget() {
+      asked.length = 0
+      answers.clear()
+      down = false
+    },
+  }
+}
+
+function parsed(text: string): unknown {
+  try {
+    return JSON.parse(text)
+  } catch {
+    return text
+  }
+}
