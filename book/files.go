@@ -97,6 +97,7 @@ type Preview struct {
 	Bad     int              `json:"bad" doc:"Lines with problems"`
 	Wrong   string           `json:"wrong" doc:"Why nothing can be put in under this mapping, or empty"`
 	Known   int              `json:"known" doc:"Lines whose tree the book has already; they are passed over"`
+	Placed  int              `json:"placed" doc:"How many of those have a position, which can be taken over"`
 }
 
 // PreviewLine is a line as it would be put in.
@@ -207,6 +208,9 @@ func (b *Book) Preview(ctx context.Context, id string, m exchange.Mapping) (*Pre
 			out.Lines = append(out.Lines, p)
 		case p.Known:
 			out.Known++
+			if p.Where != "" {
+				out.Placed++
+			}
 			good = append(good, p)
 		default:
 			out.Good++

@@ -4,6 +4,7 @@ import (
 	"context"
 	"errors"
 	"fmt"
+	"slices"
 	"sync/atomic"
 	"time"
 
@@ -34,10 +35,17 @@ type Progress struct {
 	Trees int    `json:"trees" doc:"Trees put in, once it ended"`
 }
 
+// Choice says what of a file goes in.
+type Choice struct {
+	Lines     []int `json:"lines,omitempty" doc:"Absent: all that have no problem"`
+	Positions bool  `json:"positions,omitempty" doc:"Trees that the book has get the file's positions"`
+}
+
 // PutIn begins to put lines of a file that was read into the book: all good ones,
 // or the chosen ones, in one transaction. Trees that the book has are passed
-// over. It ends by itself; see [Book.ImportProgress].
-func (b *Book) PutIn(ctx context.Context, id string, m exchange.Mapping, chosen []int, by string) error {
+// over, but for their positions where those are wanted. It ends by itself; see
+// [Book.ImportProgress].
+func (b *Book) PutIn(ctx context.Context, id string, m exchange.Mapping, c Choice, by string) error {
 	w, err := b.waiting(id)
 	if err != nil {
 		return err
@@ -47,7 +55,7 @@ func (b *Book) PutIn(ctx context.Context, id string, m exchange.Mapping, chosen 
 	if w.job != nil {
 		return nil // sent again
 	}
-	trees, err := b.treesOf(ctx, w, m, chosen)
+	trees, err := b.treesOf(ctx, w, m, c)
 	if err != nil {
 		return err
 	}
@@ -64,7 +72,7 @@ func (b *Book) PutIn(ctx context.Context, id string, m exchange.Mapping, chosen 
 }
 
 // treesOf makes the trees of the chosen lines, and refuses one with a problem.
-func (b *Book) treesOf(ctx context.Context, w *waiting, m exchange.Mapping, chosen []int) ([]store.TreeLog, error) {
+func (b *Book) treesOf(ctx context.Context, w *waiting, m exchange.Mapping, c Choice) ([]store.TreeLog, error) {
 	lines, err := w.sheet.Lines(m, b.Shelf().Flora)
 	if err != nil {
 		return nil, err
@@ -74,17 +82,24 @@ func (b *Book) treesOf(ctx context.Context, w *waiting, m exchange.Mapping, chos
 		return nil, err
 	}
 	choice := map[int]bool{}
-	for _, i := range chosen {
+	for _, i := range c.Lines {
 		choice[i] = true
 	}
 	var out []store.TreeLog
 	for i := range lines {
 		l := &lines[i]
-		wanted := len(chosen) == 0 || choice[i]
+		wanted := len(c.Lines) == 0 || choice[i]
 		switch {
+		case known[i] && c.Positions && l.Tree.Position != nil && len(l.Problems) == 0:
+			t, err := b.Store.TreeByTag(ctx, l.Tree.Tract, l.Tree.Tag)
+			if err != nil {
+				return nil, err
+			}
+			out = append(out, store.TreeLog{Tree: t, Log: []logbook.Entry{l.Tree.Place()}})
+			continue
 		case !wanted, known[i]:
 			continue
-		case len(l.Problems) > 0 && len(chosen) == 0:
+		case len(l.Problems) > 0 && len(c.Lines) == 0:
 			continue
 		case len(l.Problems) > 0:
 			return nil, &FileError{fmt.Errorf("%s cannot be put in: %s", l.At, l.Problems[0])}
@@ -177,13 +192,33 @@ func (b *Book) StopImport(id string) error {
 	return nil
 }
 
-// UndoImport sets the trees of an import aside. Those that were added to since
-// stay.
+// UndoImport sets the trees of an import aside, and undoes what it added to
+// others. Trees that were added to since stay.
 func (b *Book) UndoImport(ctx context.Context, id, by string) (aside, stay int, err error) {
 	ids := ulid.Monotonic(ulid.DefaultEntropy(), 0)
 	now := b.now()
-	return b.Store.UndoImport(ctx, id, now.UTC().Format(time.RFC3339), func() *logbook.Entry {
-		e := setAside(ulid.MustNew(ulid.Timestamp(now), ids).String(), by, true)
-		return &e
+	next := func() string { return ulid.MustNew(ulid.Timestamp(now), ids).String() }
+	return b.Store.UndoImport(ctx, id, now.UTC().Format(time.RFC3339), func(log []logbook.Entry, added []string) ([]*logbook.Entry, error) {
+		if len(added) == 0 { // the tree itself came with the import
+			e := setAside(next(), by, true)
+			return []*logbook.Entry{&e}, nil
+		}
+		return undoAll(log, added, next, by)
 	})
+}
+
+// undoAll undoes entries of one tree, the latest first.
+func undoAll(log []logbook.Entry, added []string, next func() string, by string) (out []*logbook.Entry, err error) {
+	for _, entry := range slices.Backward(added) {
+		undo, err := logbook.Undo(log, entry)
+		if err != nil {
+			return nil, err
+		}
+		logbook.Number(undo, next)
+		for i := range undo {
+			undo[i].By = by
+			out = append(out, &undo[i])
+		}
+	}
+	return out, nil
 }

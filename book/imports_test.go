@@ -28,7 +28,7 @@ func put(t testing.TB, b *book.Book, name string, file []byte, chosen ...int) *b
 	t.Helper()
 	p, err := b.ReadFile(t.Context(), name, file)
 	require.NoError(t, err)
-	require.NoError(t, b.PutIn(t.Context(), p.ID, p.Mapping, chosen, "Wren Halloran"))
+	require.NoError(t, b.PutIn(t.Context(), p.ID, p.Mapping, book.Choice{Lines: chosen}, "Wren Halloran"))
 	return ended(t, b, p.ID)
 }
 
@@ -58,8 +58,8 @@ func TestPreviewAndPutIn(t *testing.T) {
 	require.Equal(t, "line 4", p.Lines[0].At, "lines with problems first")
 	require.Zero(t, count(t, b, store.Query{}), "a preview puts nothing in")
 
-	require.ErrorContains(t, b.PutIn(t.Context(), p.ID, p.Mapping, []int{0, 2}, ""), "line 4 cannot be put in", "a chosen line must be good")
-	require.NoError(t, b.PutIn(t.Context(), p.ID, p.Mapping, nil, "Wren Halloran"))
+	require.ErrorContains(t, b.PutIn(t.Context(), p.ID, p.Mapping, book.Choice{Lines: []int{0, 2}}, ""), "line 4 cannot be put in", "a chosen line must be good")
+	require.NoError(t, b.PutIn(t.Context(), p.ID, p.Mapping, book.Choice{}, "Wren Halloran"))
 	require.Equal(t, 2, ended(t, b, p.ID).Trees)
 	lines, _, err := b.Store.Trees(t.Context(), store.Query{Sort: "tag"}, 10, 0)
 	require.NoError(t, err)
@@ -79,7 +79,7 @@ func TestNeverDoubled(t *testing.T) {
 	p, err := b.ReadFile(t.Context(), "stand.csv", []byte(table))
 	require.NoError(t, err)
 	require.Equal(t, 2, p.Known)
-	require.ErrorContains(t, b.PutIn(t.Context(), p.ID, p.Mapping, nil, ""), "no line is left")
+	require.ErrorContains(t, b.PutIn(t.Context(), p.ID, p.Mapping, book.Choice{}, ""), "no line is left")
 
 	imports, err := b.Store.Imports(t.Context())
 	require.NoError(t, err)
@@ -103,6 +103,40 @@ func TestNeverDoubled(t *testing.T) {
 	require.ErrorIs(t, err, store.ErrNoImport)
 }
 
+// TestPositionsOfTreesTheBookHas reads waypoints for trees that are there: their
+// positions change, nothing else, and undoing puts the old ones back.
+func TestPositionsOfTreesTheBookHas(t *testing.T) {
+	b := booktest.New(t)
+	here, blank := started(t, b, "LC-1"), started(t, b, "LC-2")
+	add(t, b, here, logbook.Entry{Kind: logbook.KindFacts, Facts: &logbook.Facts{Position: &logbook.Position{Lon: -90.6, Lat: 43.5}}})
+	gpx := `<gpx version="1.1" xmlns="http://www.topografix.com/GPX/1/1"><wpt lat="43.561" lon="-90.631"><name>LC-1</name></wpt>
+		<wpt lat="43.562" lon="-90.632"><name>LC-2</name></wpt></gpx>`
+	for range 2 {
+		p, err := b.ReadFile(t.Context(), "walk.gpx", []byte(gpx))
+		require.NoError(t, err)
+		p.Mapping.Tract, p.Mapping.Stand, p.Mapping.Date = tract, slope, "2026-11-20"
+		p, err = b.Preview(t.Context(), p.ID, p.Mapping)
+		require.NoError(t, err)
+		require.Equal(t, []int{0, 2, 2}, []int{p.Good, p.Known, p.Placed})
+		require.NoError(t, b.PutIn(t.Context(), p.ID, p.Mapping, book.Choice{Positions: true}, "Wren Halloran"))
+		require.Empty(t, ended(t, b, p.ID).Wrong)
+	}
+	log, err := b.Store.Entries(t.Context(), blank)
+	require.NoError(t, err)
+	require.Len(t, log, 1, "the same file twice is as once")
+	require.Equal(t, 43.562, *standing(t, b, blank).Lat)
+	imports, err := b.Store.Imports(t.Context())
+	require.NoError(t, err)
+	for _, i := range imports {
+		aside, stay, err := b.UndoImport(t.Context(), i.ID, "Wren Halloran")
+		require.NoError(t, err)
+		require.Zero(t, aside+stay)
+	}
+	require.Equal(t, 43.5, *standing(t, b, here).Lat, "where it was")
+	require.Nil(t, standing(t, b, blank).Lat, "it had none")
+	require.Equal(t, 2, count(t, b, store.Query{}))
+}
+
 // TestStoppedImportLeavesNothing stops a long file in the middle.
 func TestStoppedImportLeavesNothing(t *testing.T) {
 	b := booktest.New(t)
@@ -113,7 +147,7 @@ func TestStoppedImportLeavesNothing(t *testing.T) {
 	}
 	p, err := b.ReadFile(t.Context(), "long.csv", []byte(file.String()))
 	require.NoError(t, err)
-	require.NoError(t, b.PutIn(t.Context(), p.ID, p.Mapping, nil, ""))
+	require.NoError(t, b.PutIn(t.Context(), p.ID, p.Mapping, book.Choice{}, ""))
 	require.Eventually(t, func() bool {
 		now, err := b.ImportProgress(p.ID)
 		return err == nil && now.Done > 20

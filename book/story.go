@@ -214,6 +214,9 @@ func factWords(f *logbook.Facts) string {
 	if f.Position != nil {
 		says = append(says, fmt.Sprintf("position %.5f, %.5f", f.Position.Lat, f.Position.Lon))
 	}
+	if f.Unplaced {
+		says = append(says, "position taken away")
+	}
 	if f.Remarks != nil {
 		says = append(says, "remarks: "+*f.Remarks)
 	}

@@ -74,7 +74,7 @@ func (s *Store) union(ctx context.Context, tx *sqlx.Tx, from string, t *TreeLog)
 	for i := range t.Log {
 		added[i] = &t.Log[i]
 	}
-	return true, s.append(ctx, tx, t.Tree, nil, added)
+	return true, s.appendFrom(ctx, tx, t.Tree, from, nil, added)
 }
 
 // Imports lists what was read in, the latest first.
@@ -86,9 +86,13 @@ func (s *Store) Imports(ctx context.Context) ([]Import, error) {
 	return imports, nil
 }
 
-// UndoImport sets the trees of an import aside, each by a further entry that
-// next makes. Trees that were added to since stay; it says how many.
-func (s *Store) UndoImport(ctx context.Context, id, at string, next func() *logbook.Entry) (aside, stay int, err error) {
+// Undo makes the entries that undo what an import did to a tree: what it added to
+// the tree's log, or, where that is empty, that it brought the tree.
+type Undo func(log []logbook.Entry, added []string) ([]*logbook.Entry, error)
+
+// UndoImport undoes an import by further entries. Trees that it brought are set
+// aside, but for those that were added to since; it says how many of each.
+func (s *Store) UndoImport(ctx context.Context, id, at string, undo Undo) (aside, stay int, err error) {
 	err = s.inTx(ctx, func(tx *sqlx.Tx) error {
 		var undone sql.NullString
 		if err := noRow(tx.GetContext(ctx, &undone, "SELECT undone FROM import WHERE id = ?", id), ErrNoImport); err != nil {
@@ -111,14 +115,61 @@ func (s *Store) UndoImport(ctx context.Context, id, at string, next func() *logb
 				continue
 			}
 			aside++
-			if err := s.append(ctx, tx, t, nil, []*logbook.Entry{next()}); err != nil {
+			if err := s.undoIn(ctx, tx, t, nil, undo); err != nil {
 				return err
 			}
+		}
+		if err := s.undoOthers(ctx, tx, id, undo); err != nil {
+			return err
 		}
 		_, err := tx.ExecContext(ctx, "UPDATE import SET undone = ? WHERE id = ?", at, id)
 		return err
 	})
 	return aside, stay, err
+}
+
+// undoOthers undoes what an import added to trees that it did not bring.
+func (s *Store) undoOthers(ctx context.Context, tx *sqlx.Tx, id string, undo Undo) error {
+	var rows []struct {
+		Tree  string `db:"tree_id"`
+		Entry string `db:"id"`
+	}
+	err := tx.SelectContext(ctx, &rows, `SELECT entry.tree_id, entry.id FROM entry JOIN tree ON tree.id = entry.tree_id
+		WHERE entry.added_by = ? AND tree.import_id IS NOT ? ORDER BY entry.tree_id, entry.id`, id, id)
+	if err != nil {
+		return err
+	}
+	for len(rows) > 0 {
+		n := 1
+		for n < len(rows) && rows[n].Tree == rows[0].Tree {
+			n++
+		}
+		added := make([]string, n)
+		for i := range added {
+			added[i] = rows[i].Entry
+		}
+		t, err := tree(ctx, tx, rows[0].Tree)
+		if err != nil {
+			return err
+		}
+		if err := s.undoIn(ctx, tx, t, added, undo); err != nil {
+			return err
+		}
+		rows = rows[n:]
+	}
+	return nil
+}
+
+func (s *Store) undoIn(ctx context.Context, tx *sqlx.Tx, t Tree, added []string, undo Undo) error {
+	log, err := entries(ctx, tx, t.ID)
+	if err != nil {
+		return err
+	}
+	more, err := undo(log, added)
+	if err != nil {
+		return fmt.Errorf("tree %s: %w", t.Tag, err)
+	}
+	return s.append(ctx, tx, t, nil, more)
 }
 
 // Tags lists the tags of a tract's trees, without those set aside.

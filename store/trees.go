@@ -192,6 +192,11 @@ func (s *Store) Append(ctx context.Context, id string, allow Allow, added ...*lo
 }
 
 func (s *Store) append(ctx context.Context, tx *sqlx.Tx, t Tree, allow Allow, added []*logbook.Entry) error {
+	return s.appendFrom(ctx, tx, t, "", allow, added)
+}
+
+// appendFrom is append for entries that came by an import.
+func (s *Store) appendFrom(ctx context.Context, tx *sqlx.Tx, t Tree, from string, allow Allow, added []*logbook.Entry) error {
 	log, err := entries(ctx, tx, t.ID)
 	if err != nil {
 		return err
@@ -207,7 +212,7 @@ func (s *Store) append(ctx context.Context, tx *sqlx.Tx, t Tree, allow Allow, ad
 				return err
 			}
 		}
-		had, err := insert(ctx, tx, t.ID, tract, "", e)
+		had, err := insert(ctx, tx, t.ID, tract, from, e)
 		if err != nil {
 			return err
 		}

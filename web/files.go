@@ -62,7 +62,7 @@ func (s *Server) fileOperations(api huma.API) {
 			ImportPath
 			Body PutIn
 		}) (*progressOut, error) {
-			if err := s.book.PutIn(ctx, in.ID, in.Body.Mapping, in.Body.Lines, by(ctx, in.Body.By)); err != nil {
+			if err := s.book.PutIn(ctx, in.ID, in.Body.Mapping, in.Body.Choice, by(ctx, in.Body.By)); err != nil {
 				return nil, s.problem(err)
 			}
 			return s.progress(in.ID)
@@ -92,8 +92,8 @@ type Formats struct {
 // PutIn says which lines of a file go in.
 type PutIn struct {
 	Mapping exchange.Mapping `json:"mapping"`
-	Lines   []int            `json:"lines,omitempty" doc:"Absent: all that have no problem"`
-	By      string           `json:"by,omitempty" maxLength:"80"`
+	book.Choice
+	By string `json:"by,omitempty" maxLength:"80"`
 }
 
 // Undone is what came of undoing an import.

@@ -41,13 +41,14 @@ func (c *exportCmd) Run(ctx context.Context) error {
 
 type importCmd struct {
 	dataFlag
-	In     string `arg:"" help:"A table (CSV, XLSX), GPX, GeoJSON, field record or Darwin Core Archive." type:"existingfile"`
-	Tract  string `help:"Tract of lines that name none."`
-	Stand  string `help:"Stand of lines that name none."`
-	Region string `help:"What lines that do not say are ranked among." default:"eastern-north-america"`
-	Date   string `help:"Day of lines that have none, as 2026-01-31; today if not given."`
-	By     string `help:"Who puts it in."`
-	Dry    bool   `help:"Say what would go in, and put nothing in."`
+	In        string `arg:"" help:"A table (CSV, XLSX), GPX, GeoJSON, field record or Darwin Core Archive." type:"existingfile"`
+	Tract     string `help:"Tract of lines that name none."`
+	Stand     string `help:"Stand of lines that name none."`
+	Region    string `help:"What lines that do not say are ranked among." default:"eastern-north-america"`
+	Date      string `help:"Day of lines that have none, as 2026-01-31; today if not given."`
+	By        string `help:"Who puts it in."`
+	Positions bool   `help:"Give trees that the book has already the file's positions."`
+	Dry       bool   `help:"Say what would go in, and put nothing in."`
 }
 
 func (c *importCmd) Run(ctx context.Context) error {
@@ -80,10 +81,10 @@ func (c *importCmd) put(ctx context.Context, b *book.Book, file []byte) error {
 		}
 	}
 	fmt.Printf("%d of %d lines can go in; %d have problems, %d are in the book already.\n", p.Good, p.Total, p.Bad, p.Known)
-	if c.Dry || p.Good == 0 {
+	if c.Dry || p.Good == 0 && !(c.Positions && p.Placed > 0) {
 		return b.StopImport(p.ID)
 	}
-	if err := b.PutIn(ctx, p.ID, m, nil, c.By); err != nil {
+	if err := b.PutIn(ctx, p.ID, m, book.Choice{Positions: c.Positions}, c.By); err != nil {
 		return err
 	}
 	return follow(ctx, b, p.ID)

@@ -83,7 +83,9 @@ func TestServingOthersNeedsALead(t *testing.T) {
 	typed("short")
 	require.ErrorContains(t, (&crewAddCmd{dataFlag: data, Name: "Wren Halloran", Role: "lead"}).Run(t.Context()), "15 to 200 characters")
 	typed("seven cold mornings")
-	out, err := printed(t, func() error { return (&crewAddCmd{dataFlag: data, Name: "Wren Halloran", Role: "lead"}).Run(t.Context()) })
+	out, err := printed(t, func() error {
+		return (&crewAddCmd{dataFlag: data, Name: "Wren Halloran", Role: "lead"}).Run(t.Context())
+	})
 	require.NoError(t, err)
 	require.Contains(t, out, "Wren Halloran may sign in as a lead.")
 	typed("eight cold mornings")

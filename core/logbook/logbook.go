@@ -59,6 +59,7 @@ type Facts struct {
 	Region  *string   `json:"region,omitempty" doc:"Whose trees it could be: a region or a list, other than the tree was started with"`
 
 	Position *Position `json:"position,omitempty"`
+	Unplaced bool      `json:"unplaced,omitempty" doc:"Takes the position away"`
 	Height   *float64  `json:"height_m,omitempty" minimum:"0" maximum:"120" doc:"Height in metres; 0: not measured"`
 	Vigour   *string   `json:"vigour,omitempty" enum:"thriving,fair,failing,dead," doc:"Empty: not judged"`
 	Remarks  *string   `json:"remarks,omitempty" maxLength:"2000"`
@@ -219,7 +220,7 @@ func (f *Standing) set(p *Facts) {
 	put(&f.Vigour, p.Vigour)
 	put(&f.Remarks, p.Remarks)
 	put(&f.Aside, p.Aside)
-	if p.Position != nil {
+	if p.Position != nil || p.Unplaced {
 		f.Position = p.Position
 	}
 	if p.Extra != nil {

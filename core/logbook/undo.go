@@ -51,8 +51,8 @@ func (f *Standing) back(p *Facts) *Facts {
 	if p.Extra != nil {
 		out.Extra = f.Extra
 	}
-	if p.Position != nil {
-		out.Position = f.Position // a first position has nothing to go back to
+	if p.Position != nil || p.Unplaced {
+		out.Position, out.Unplaced = f.Position, f.Position == nil
 	}
 	return &out
 }

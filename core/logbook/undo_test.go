@@ -39,7 +39,7 @@ func TestUndo(t *testing.T) {
 		"a note":  {ID: id(9), Kind: logbook.KindNote, Look: id(2), Note: "wet"},
 		"facts": {ID: id(9), Kind: logbook.KindFacts, Facts: &logbook.Facts{Age: ptr("old"), Snow: ptr("deep"), Height: ptr(21.0),
 			Vigour: ptr("failing"), Remarks: ptr("forked"), Aside: ptr(true), Flat: ptr(true), Light: ptr("poor"), Region: ptr("british-isles"),
-			Beyond: ptr([]string{}), Foliage: ptr("needles")}},
+			Beyond: ptr([]string{}), Foliage: ptr("needles"), Position: &logbook.Position{Lon: -90.64, Lat: 43.56}}},
 		"a withdrawn score": {ID: id(9), Kind: logbook.KindWithdraw, Entry: id(3)},
 		"a withdrawn look":  {ID: id(9), Kind: logbook.KindWithdraw, Entry: id(2)},
 		"a withdrawn name":  {ID: id(9), Kind: logbook.KindWithdraw, Entry: id(4)},
@@ -55,7 +55,9 @@ func TestUndo(t *testing.T) {
 // shown is what a person sees of a state: without ids, times and what was taken
 // back.
 func shown(st *logbook.State) string {
-	out := fmt.Sprintf("%+v", st.Facts)
+	facts := st.Facts
+	facts.Position = nil // printed apart, as it is a pointer
+	out := fmt.Sprintf("%+v %v", facts, st.Facts.Position)
 	for _, l := range st.Looks {
 		out += "\n" + l.From + " " + l.Note
 		for _, s := range l.Scores {

@@ -1053,6 +1053,8 @@ export interface components {
             region?: string;
             remarks?: string;
             snow?: string;
+            /** @description Takes the position away */
+            unplaced?: boolean;
             /**
              * @description Empty: not judged
              * @enum {string}
@@ -1535,6 +1537,11 @@ export interface components {
             lines: components["schemas"]["PreviewLine"][] | null;
             mapping: components["schemas"]["Mapping"];
             name: string;
+            /**
+             * Format: int64
+             * @description How many of those have a position, which can be taken over
+             */
+            placed: number;
             /** Format: int64 */
             total: number;
             /** @description Why nothing can be put in under this mapping, or empty */
@@ -1577,6 +1584,8 @@ export interface components {
             /** @description Absent: all that have no problem */
             lines?: number[] | null;
             mapping: components["schemas"]["Mapping"];
+            /** @description Trees that the book has get the file's positions */
+            positions?: boolean;
         };
         Question: {
             /** Format: double */

@@ -17,6 +17,7 @@ const mapping = ref<Mapping>({ columns: [] })
 const wrong = ref<string[]>([])
 const busy = ref('')
 const progress = ref<Schemas['Progress'] | null>(null)
+const positions = ref(false) // trees that the book has get the file's positions
 const chosen = ref<number[] | null>(null) // null: all good lines
 const settable = computed(() => props.fields.filter((f) => !['leader', 'share', 'status'].includes(f.id)))
 const columns = computed(() => preview.value?.columns ?? [])
@@ -64,7 +65,7 @@ async function putIn() {
   if (!preview.value) return
   const id = preview.value.id
   const { data, error } = await api.POST('/api/imports/{id}', {
-    params: { path: { id } }, body: { mapping: mapping.value, lines: chosen.value ?? undefined, by: session.name || undefined },
+    params: { path: { id } }, body: { mapping: mapping.value, lines: chosen.value ?? undefined, positions: positions.value || undefined, by: session.name || undefined },
   })
   wrong.value = error ? problemLines(error) : []
   progress.value = data ?? null
@@ -116,7 +117,8 @@ async function leave() {
       <label class="field">It could be any tree of <select v-model="mapping.region" @change="look"><option v-for="p in desk.desk?.pools" :key="p" :value="p">{{ regionWord(p) }}</option></select></label>
     </div>
     <ImportPreview v-model="chosen" :preview="preview" />
-    <span class="go"><button class="press lead" data-put-in :disabled="chosen ? !chosen.length : !preview.good" @click="putIn">Put {{ chosen ? chosen.length : preview.good }} trees into the book</button>
+    <label v-if="preview.placed" class="take"><input v-model="positions" type="checkbox" data-positions /> Give the {{ preview.placed }} trees that the book has this file's positions</label>
+    <span class="go"><button class="press lead" data-put-in :disabled="!(chosen ? chosen.length : preview.good) && !(positions && preview.placed)" @click="putIn">Put {{ chosen ? chosen.length : preview.good }} trees into the book</button>
       <button class="press quiet" @click="leave">Leave it</button></span>
   </template>
 </template>
@@ -130,6 +132,18 @@ h3 {
   display: grid;
   grid-template-columns: repeat(auto-fill, minmax(11rem, 1fr));
   gap: 0.5rem 0.75rem;
+}
+
+.take {
+  display: flex;
+  gap: 0.5rem;
+  align-items: center;
+  min-height: var(--pt-press);
+}
+
+.take input {
+  width: 24px;
+  height: 24px;
 }
 
 .go {
