@@ -91,11 +91,11 @@ func (b *Book) treesOf(ctx context.Context, w *waiting, m exchange.Mapping, c Ch
 		wanted := len(c.Lines) == 0 || choice[i]
 		switch {
 		case known[i] && c.Positions && l.Tree.Position != nil && len(l.Problems) == 0:
-			t, err := b.Store.TreeByTag(ctx, l.Tree.Tract, l.Tree.Tag)
+			moved, err := b.moved(ctx, l.Tree)
 			if err != nil {
 				return nil, err
 			}
-			out = append(out, store.TreeLog{Tree: t, Log: []logbook.Entry{l.Tree.Place()}})
+			out = append(out, moved...)
 			continue
 		case !wanted, known[i]:
 			continue
@@ -114,6 +114,24 @@ func (b *Book) treesOf(ctx context.Context, w *waiting, m exchange.Mapping, c Ch
 		return nil, &FileError{errors.New("no line is left to put in: each has a problem, or the book has its tree already")}
 	}
 	return out, nil
+}
+
+// moved gives a tree that the book has a file's position, unless it stands there
+// already. It counts from now, whenever the file was made.
+func (b *Book) moved(ctx context.Context, line *exchange.Tree) ([]store.TreeLog, error) {
+	t, err := b.Store.TreeByTag(ctx, line.Tract, line.Tag)
+	if err != nil {
+		return nil, err
+	}
+	st, err := b.Store.Standing(ctx, t.ID)
+	if err != nil {
+		return nil, err
+	}
+	if st.Lat != nil && *st.Lat == line.Position.Lat && *st.Lon == line.Position.Lon {
+		return nil, nil
+	}
+	e := logbook.Entry{ID: newID(), Kind: logbook.KindFacts, By: line.Observer, Facts: &logbook.Facts{Position: line.Position}}
+	return []store.TreeLog{{Tree: t, Log: []logbook.Entry{e}}}, nil
 }
 
 // treeLog makes a tree of a line. A tree that was set aside under the same tag

@@ -111,19 +111,25 @@ func TestPositionsOfTreesTheBookHas(t *testing.T) {
 	add(t, b, here, logbook.Entry{Kind: logbook.KindFacts, Facts: &logbook.Facts{Position: &logbook.Position{Lon: -90.6, Lat: 43.5}}})
 	gpx := `<gpx version="1.1" xmlns="http://www.topografix.com/GPX/1/1"><wpt lat="43.561" lon="-90.631"><name>LC-1</name></wpt>
 		<wpt lat="43.562" lon="-90.632"><name>LC-2</name></wpt></gpx>`
-	for range 2 {
+	read := func() error {
 		p, err := b.ReadFile(t.Context(), "walk.gpx", []byte(gpx))
 		require.NoError(t, err)
 		p.Mapping.Tract, p.Mapping.Stand, p.Mapping.Date = tract, slope, "2026-11-20"
 		p, err = b.Preview(t.Context(), p.ID, p.Mapping)
 		require.NoError(t, err)
 		require.Equal(t, []int{0, 2, 2}, []int{p.Good, p.Known, p.Placed})
-		require.NoError(t, b.PutIn(t.Context(), p.ID, p.Mapping, book.Choice{Positions: true}, "Wren Halloran"))
+		if err := b.PutIn(t.Context(), p.ID, p.Mapping, book.Choice{Positions: true}, "Wren Halloran"); err != nil {
+			return err
+		}
 		require.Empty(t, ended(t, b, p.ID).Wrong)
+		return nil
 	}
+	require.NoError(t, read())
+	require.Equal(t, 43.561, *standing(t, b, here).Lat)
+	require.ErrorContains(t, read(), "no line is left", "the same file twice is as once")
 	log, err := b.Store.Entries(t.Context(), blank)
 	require.NoError(t, err)
-	require.Len(t, log, 1, "the same file twice is as once")
+	require.Len(t, log, 1)
 	require.Equal(t, 43.562, *standing(t, b, blank).Lat)
 	imports, err := b.Store.Imports(t.Context())
 	require.NoError(t, err)

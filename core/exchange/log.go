@@ -57,13 +57,6 @@ func (t *Tree) Log() (id string, log []logbook.Entry, err error) {
 	return id, log, nil
 }
 
-// Place makes the entry that gives a tree, which the book has already, the
-// position of a file. It needs the date and the position.
-func (t *Tree) Place() logbook.Entry {
-	return logbook.Entry{ID: derived(t.Date.Add(12*time.Hour), t.Tract, t.Tag, "position", degrees(t, true), degrees(t, false)),
-		Kind: logbook.KindFacts, By: t.Observer, Facts: &logbook.Facts{Position: t.Position}}
-}
-
 func (t *Tree) facts() *logbook.Facts {
 	f := &logbook.Facts{Position: t.Position, Region: &t.Region}
 	set := func(to **string, value string) {
