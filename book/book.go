@@ -44,7 +44,7 @@ type Shelf struct {
 	Engine   *identify.Engine
 	Handbook *handbook.Book
 	Names    *names.Index
-	basis    string
+	basis    map[string]string // by pool: a digest of all that its trees are ranked by
 }
 
 // Open takes a store and a flora together, takes in the book's own lists, and
@@ -78,7 +78,7 @@ func (b *Book) Reload(ctx context.Context) error {
 }
 
 // NewShelf works out what a flora needs to be asked.
-func NewShelf(f *flora.Flora, basis string) *Shelf {
+func NewShelf(f *flora.Flora, basis map[string]string) *Shelf {
 	return &Shelf{Flora: f, Engine: identify.NewEngine(f), Handbook: handbook.New(f), Names: names.NewIndex(f), basis: basis}
 }
 
@@ -91,26 +91,37 @@ func (b *Book) engine() *identify.Engine { return b.Shelf().Engine }
 // would give another answer for the same log and flora.
 const weighing = "2"
 
-// basisOf is a digest of all that standings are worked out from.
-func basisOf(f *flora.Flora) (string, error) {
-	sum := sha256.New()
-	fmt.Fprintln(sum, weighing)
-	enc := json.NewEncoder(sum)
-	for i := range f.Characters {
-		if err := enc.Encode(f.Characters[i].StateIDs()); err != nil {
-			return "", fmt.Errorf("digesting the flora: %w", err)
-		}
-	}
+// basisOf gives for each pool a digest of all that standings are worked out from.
+func basisOf(f *flora.Flora) (map[string]string, error) {
+	out := map[string]string{}
 	for _, name := range f.PoolNames() {
 		pool, err := f.Pool(flora.PoolKey{Region: name, Age: flora.AnyAge})
 		if err != nil {
-			return "", err
+			return nil, err
+		}
+		sum := sha256.New()
+		fmt.Fprintln(sum, weighing)
+		enc := json.NewEncoder(sum)
+		for i := range f.Characters {
+			if err := enc.Encode(f.Characters[i].StateIDs()); err != nil {
+				return nil, fmt.Errorf("digesting the flora: %w", err)
+			}
 		}
 		if err := enc.Encode(pool.Model.Taxa()); err != nil {
-			return "", fmt.Errorf("digesting the flora: %w", err)
+			return nil, fmt.Errorf("digesting the flora: %w", err)
 		}
+		out[name] = hex.EncodeToString(sum.Sum(nil)[:12])
 	}
-	return hex.EncodeToString(sum.Sum(nil)[:12]), nil
+	return out, nil
+}
+
+// Relist takes the book's lists in after one was changed, and works out where the
+// trees that are ranked among it now stand.
+func (b *Book) Relist(ctx context.Context) error {
+	if err := b.Reload(ctx); err != nil {
+		return err
+	}
+	return b.WeighStale(ctx, func(int, int) {})
 }
 
 // WeighStale works out every standing that is missing or of another flora, and

@@ -108,23 +108,27 @@ func TestStandingsFollowTheLog(t *testing.T) {
 
 func to[T any](v T) *T { return &v }
 
-// TestStandingsOfAnotherFlora are worked out again when the flora changes.
-func TestStandingsOfAnotherFlora(t *testing.T) {
+// TestStandingsFollowTheirList: when a list changes, the trees ranked among it are
+// weighed again, and no others.
+func TestStandingsFollowTheirList(t *testing.T) {
 	b := booktest.New(t)
-	tree, _ := hackberry(t, b, "LC-1")
+	own := b.Base.RegionList(record.DefaultRegion)
+	own.Name = "Lantern Creek"
+	require.NoError(t, b.Store.PutList(t.Context(), own))
+	require.NoError(t, b.Relist(t.Context()))
+	among, _ := hackberry(t, b, "LC-1")
+	other, _ := hackberry(t, b, "LC-2")
+	add(t, b, among, logbook.Entry{Kind: logbook.KindFacts, Facts: &logbook.Facts{Region: to("Lantern Creek")}})
 	require.NoError(t, b.WeighStale(t.Context(), func(int, int) { t.Error("nothing is stale") }))
-	f := b.Base
-	list, err := f.With()
-	require.NoError(t, err)
-	own := list.RegionList(record.DefaultRegion)
-	own.Name = "Without hackberry"
+
 	delete(own.Abundance, "Celtis occidentalis")
 	require.NoError(t, b.Store.PutList(t.Context(), own))
 	require.NoError(t, b.Reload(t.Context()))
 	weighed := 0
 	require.NoError(t, b.WeighStale(t.Context(), func(done, left int) { weighed = done; require.Zero(t, left) }))
 	require.Equal(t, 1, weighed)
-	require.Equal(t, "Celtis occidentalis", standing(t, b, tree).Leader, "it is ranked among the region still")
+	require.NotEqual(t, "Celtis occidentalis", standing(t, b, among).Leader, "it is not on the list any more")
+	require.Equal(t, "Celtis occidentalis", standing(t, b, other).Leader)
 }
 
 func TestStory(t *testing.T) {

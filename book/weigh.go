@@ -45,7 +45,7 @@ func (b *Book) weigh(t store.Tree, log []logbook.Entry) (*store.Standing, error)
 	if err != nil {
 		return nil, fmt.Errorf("weighing tree %s: %w", t.Tag, err)
 	}
-	st := &store.Standing{Basis: shelf.basis, NamedRank: string(res.Named.Rank), Named: res.Named.Name,
+	st := &store.Standing{Basis: shelf.basis[rec.Region], Pool: rec.Region, NamedRank: string(res.Named.Rank), Named: res.Named.Name,
 		NamedWords: res.Named.Words, NamedPosterior: res.Named.Posterior, Looks: len(state.Looks),
 		Leader: res.Ranking[0].Taxon, LeaderShare: res.Ranking[0].Posterior, Second: res.Ranking[1].Taxon,
 		Age: state.Facts.Age, Vigour: state.Facts.Vigour, Remarks: state.Facts.Remarks, Height: state.Facts.Height, Aside: state.Facts.Aside}

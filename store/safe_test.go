@@ -68,7 +68,7 @@ func TestEarlierBooks(t *testing.T) {
 			visits, err := s.VisitsOf(t.Context(), tree)
 			require.NoError(t, err)
 			require.Equal(t, "Wren Halloran", visits[log[0].ID].Crew)
-			require.NoError(t, s.WeighStale(t.Context(), "", anyStanding, func(int, int) {}))
+			require.NoError(t, s.WeighStale(t.Context(), map[string]string{"eastern-north-america": "1"}, anyStanding, func(int, int) {}))
 			_, total, err := s.Trees(t.Context(), store.Query{}, 10, 0)
 			require.NoError(t, err)
 			require.Equal(t, 1, total)

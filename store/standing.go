@@ -1,6 +1,7 @@
 package store
 
 import (
+	"cmp"
 	"context"
 	"encoding/json"
 	"fmt"
@@ -16,6 +17,7 @@ import (
 // that lists, maps and sums need not rank. It can always be worked out again.
 type Standing struct {
 	Basis          string  `db:"basis" json:"-"` // which flora it was worked out with
+	Pool           string  `db:"-" json:"-"`     // what it is ranked among; empty: the tree's region
 	Status         string  `db:"status" json:"status" enum:"named,doubtful,ready,open,unscored" doc:"named: a name is written down and nothing speaks against it; doubtful: one is, or a look is of another tree; ready: the evidence carries a species and none is written down; open: it does not"`
 	NamedRank      string  `db:"named_rank" json:"named_rank"`
 	Named          string  `db:"named" json:"named" doc:"How far the evidence carries a name now"`
@@ -93,7 +95,7 @@ func keep(ctx context.Context, tx *sqlx.Tx, t Tree, st *Standing) error {
 	}
 	_, err = tx.ExecContext(ctx, `INSERT OR REPLACE INTO standing (tree_id, tag, region, tract, stand, `+standingColumns+`) VALUES
 		(?,?,?,?,?, ?,?,?,?,?,?,?,?,?, ?,?,?,?,?,?,?,?,?,?,?,?,?, ?,?,?,?,?,?,?,?,?,?,?,?)`,
-		t.ID, t.Tag, t.Region, t.Tract, t.Stand, st.Basis, st.Status, st.NamedRank, st.Named, st.NamedWords, st.NamedPosterior, st.Leader, st.LeaderShare, st.Second,
+		t.ID, t.Tag, cmp.Or(st.Pool, t.Region), t.Tract, t.Stand, st.Basis, st.Status, st.NamedRank, st.Named, st.NamedWords, st.NamedPosterior, st.Leader, st.LeaderShare, st.Second,
 		st.GivenRank, st.Given, st.GivenBy, st.GivenAt, st.GivenPosterior, st.Doubt, st.Doubts, st.Looks, st.Scores, st.Last,
 		st.Age, st.Vigour, st.Remarks, st.DBH, st.Area, st.Height, st.Lon, st.Lat,
 		st.NextCharacter, st.NextFrom, st.NextReach, st.NextBits, st.NextSeconds, string(candidates), st.Aside)
@@ -132,17 +134,22 @@ func weighIn(ctx context.Context, tx *sqlx.Tx, t Tree, weigh Weigh) error {
 // stalePage is how many trees are weighed in one transaction.
 const stalePage = 200
 
-// WeighStale works out the standings that are missing or of another basis, a
-// page of trees at a time, and says after each how many are done and left.
-func (s *Store) WeighStale(ctx context.Context, basis string, weigh Weigh, progress func(done, left int)) error {
-	const stale = ` FROM tree LEFT JOIN standing ON standing.tree_id = tree.id WHERE standing.basis IS NOT ?`
+// WeighStale works out the standings that are missing or of another basis than
+// that of what they are ranked among, a page of trees at a time, and says after
+// each how many are done and left.
+func (s *Store) WeighStale(ctx context.Context, basisOf map[string]string, weigh Weigh, progress func(done, left int)) error {
+	cases, args := "", []any{}
+	for pool, basis := range basisOf {
+		cases, args = cases+" WHEN ? THEN ?", append(args, pool, basis)
+	}
+	stale := " FROM tree LEFT JOIN standing ON standing.tree_id = tree.id WHERE standing.basis IS NOT CASE standing.region" + cases + " ELSE '' END"
 	var left int
-	if err := s.read.GetContext(ctx, &left, "SELECT count(*)"+stale, basis); err != nil {
+	if err := s.read.GetContext(ctx, &left, "SELECT count(*)"+stale, args...); err != nil {
 		return fmt.Errorf("counting standings: %w", err)
 	}
 	for done := 0; left > 0; {
 		var page []string
-		if err := s.read.SelectContext(ctx, &page, "SELECT tree.id"+stale+" LIMIT ?", basis, stalePage); err != nil {
+		if err := s.read.SelectContext(ctx, &page, "SELECT tree.id"+stale+" LIMIT ?", append(args, stalePage)...); err != nil {
 			return fmt.Errorf("listing standings: %w", err)
 		}
 		if len(page) == 0 {

@@ -119,7 +119,7 @@ func TestManyWriters(t *testing.T) {
 
 // anyStanding takes no notice of the log.
 func anyStanding(store.Tree, []logbook.Entry) (*store.Standing, error) {
-	return &store.Standing{Status: "open"}, nil
+	return &store.Standing{Status: "open", Basis: "1"}, nil
 }
 
 func TestPages(t *testing.T) {
@@ -127,7 +127,7 @@ func TestPages(t *testing.T) {
 	for _, tag := range []string{"LC-3", "LC-1", "LC-2"} {
 		require.NoError(t, s.AddTree(t.Context(), aTree(tag)))
 	}
-	require.NoError(t, s.WeighStale(t.Context(), "", anyStanding, func(int, int) {}))
+	require.NoError(t, s.WeighStale(t.Context(), map[string]string{"eastern-north-america": "1"}, anyStanding, func(int, int) {}))
 	page, total, err := s.Trees(t.Context(), store.Query{}, 2, 1)
 	require.NoError(t, err)
 	require.Equal(t, 3, total)

@@ -39,7 +39,7 @@ func (s *Server) listOperations(api huma.API) {
 			if err := s.book.Store.DropList(ctx, in.Name); err != nil {
 				return nil, s.problem(err)
 			}
-			return nil, s.problem(s.book.Reload(ctx))
+			return nil, s.problem(s.book.Relist(ctx))
 		})
 	huma.Register(api, huma.Operation{OperationID: "list-table", Method: http.MethodGet, Path: "/api/lists/{name}/{format}",
 		Summary: "A list, or a region's trees, as a file"}, s.listFile)
@@ -65,7 +65,7 @@ func (s *Server) putList(ctx context.Context, in *struct{ Body ListBody }) (*str
 	if err := s.book.Store.PutList(ctx, l); err != nil {
 		return nil, s.problem(err)
 	}
-	return &struct{ Body flora.List }{l}, s.problem(s.book.Reload(ctx))
+	return &struct{ Body flora.List }{l}, s.problem(s.book.Relist(ctx))
 }
 
 // readTable reads a list's taxa from CSV, or from YAML where it has keys.
