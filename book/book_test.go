@@ -192,6 +192,9 @@ func TestWorklist(t *testing.T) {
 			require.Contains(t, o.Candidates, "Fraxinus americana")
 		}
 	}
+	settledToo, err := b.Worklist(t.Context(), store.Query{Status: []string{book.StatusNamed}}, 50, 0)
+	require.NoError(t, err)
+	require.Equal(t, 2, settledToo.Total, "what is settled is no work")
 	text, err := b.ICalendar(t.Context(), store.Query{})
 	require.NoError(t, err)
 	require.Contains(t, text, "SUMMARY:LC-2: when buds swell")

@@ -2,6 +2,7 @@ package book
 
 import (
 	"context"
+	"slices"
 	"time"
 
 	"palethicket/core/logbook"
@@ -28,8 +29,9 @@ type OpenList struct {
 var openStatuses = []string{StatusDoubtful, StatusReady, StatusOpen, StatusUnscored}
 
 // Worklist gives the trees that are not settled, those first whose best look is
-// worth most. An empty status takes all of them.
+// worth most. Without a status of theirs it takes all of them.
 func (b *Book) Worklist(ctx context.Context, q store.Query, limit, offset int) (*OpenList, error) {
+	q.Status = slices.DeleteFunc(slices.Clone(q.Status), func(s string) bool { return !slices.Contains(openStatuses, s) })
 	if len(q.Status) == 0 {
 		q.Status = openStatuses
 	}

@@ -103,7 +103,10 @@ func fill(ctx context.Context, b *book.Book) error {
 	if err != nil {
 		return err
 	}
-	return b.Store.AddBatch(ctx, nil, append(trees, drawn...), nil)
+	if err := b.Store.AddBatch(ctx, nil, append(trees, drawn...), nil); err != nil {
+		return err
+	}
+	return c.hang(ctx, b)
 }
 
 // put puts the ground into the book: tract, stands and visits.

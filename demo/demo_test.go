@@ -42,6 +42,13 @@ func TestFill(t *testing.T) {
 	for _, v := range visits {
 		require.Positive(t, v.Looks, "visit of %s", v.Day)
 	}
+	pictures := 0
+	for _, l := range lines {
+		photos, err := b.Store.PhotosOf(t.Context(), l.ID)
+		require.NoError(t, err)
+		pictures += len(photos)
+	}
+	require.Equal(t, 3, pictures)
 	m, err := b.Map(t.Context())
 	require.NoError(t, err)
 	for _, s := range m.Stands {

@@ -51,9 +51,9 @@ func newApp(t *testing.T, fill bool) *app {
 // start serves the book at the address it had before, if any.
 func (a *app) start(fill bool) {
 	if fill {
-		body, err := filled()
+		dir, err := filled()
 		require.NoError(a.t, err)
-		require.NoError(a.t, os.WriteFile(a.data, body, 0o600))
+		require.NoError(a.t, os.CopyFS(filepath.Dir(a.data), os.DirFS(dir)))
 	}
 	b := booktest.At(a.t, a.data)
 	pages, err := ui.Pages()
@@ -71,36 +71,43 @@ func (a *app) start(fill bool) {
 	}
 }
 
-// filled is a book that holds the demo forest, made once for all tests.
-var filled = sync.OnceValues(func() ([]byte, error) {
+var filledDir string // empty until it is made
+
+// filled is the folder of a book that holds the demo forest, made once for all
+// tests; TestMain removes it.
+var filled = sync.OnceValues(func() (string, error) {
 	dir, err := os.MkdirTemp("", "palethicket-e2e")
 	if err != nil {
-		return nil, err
+		return "", err
 	}
-	defer os.RemoveAll(dir)
-	path := filepath.Join(dir, "demo.db")
+	filledDir = dir
 	ctx := context.Background()
 	f, err := flora.Load(files.Files)
 	if err != nil {
-		return nil, err
+		return "", err
 	}
 	c, err := revisit.Load(files.Files)
 	if err != nil {
-		return nil, err
+		return "", err
 	}
-	s, err := store.Open(ctx, path)
+	s, err := store.Open(ctx, filepath.Join(dir, "book.db"))
 	if err != nil {
-		return nil, err
+		return "", err
 	}
 	b, err := book.Open(ctx, s, f, c)
 	if err != nil {
-		return nil, err
+		return "", err
 	}
-	if err := errors.Join(demo.Fill(ctx, b), s.Close()); err != nil {
-		return nil, err
-	}
-	return os.ReadFile(path)
+	return dir, errors.Join(demo.Fill(ctx, b), s.Close())
 })
+
+func TestMain(m *testing.M) {
+	code := m.Run()
+	if filledDir != "" {
+		os.RemoveAll(filledDir)
+	}
+	os.Exit(code)
+}
 
 func (a *app) url(path string) string { return "http://" + a.addr + path }
 

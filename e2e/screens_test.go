@@ -15,8 +15,8 @@ func TestScreens(t *testing.T) {
 	a := newApp(t, true)
 	for _, v := range []struct {
 		name, path, tag, then, shows string
-		width, height          int64
-		press                  []string
+		width, height                int64
+		press                        []string
 	}{
 		{name: "trees", path: "/", shows: "Bluff ridge", width: deskWidth, height: deskHeight},
 		{name: "desk", tag: "LC-103", shows: "probably another tree", width: deskWidth, height: deskHeight},

@@ -108,11 +108,6 @@ select {
   align-items: center;
 }
 
-.story {
-  color: inherit;
-  text-decoration: none;
-}
-
 .steps {
   display: flex;
   gap: 0.25rem;

@@ -1,40 +1,15 @@
 import { defineStore } from 'pinia'
-import { ref, watch } from 'vue'
+import { watch } from 'vue'
 import { ulid } from 'ulid'
 import { api, problemLines, type TreeLine } from '../api/client'
 import { useFilter } from './filter'
+import { usePages } from './pages'
 
-const page = 60
-
-/** The list of trees, a page at a time. */
+/** The list of trees. */
 export const useTrees = defineStore('trees', () => {
   const filter = useFilter()
-  const trees = ref<TreeLine[]>([])
-  const total = ref(0)
-  const error = ref('')
-  const loaded = ref(false)
-  let asked = 0
-
-  /** Fetches the first page, or the next one; an answer to an older question is dropped. */
-  async function fetch(offset: number) {
-    const mine = ++asked
-    error.value = ''
-    try {
-      const { data, error: problem } = await api.GET('/api/trees', { params: { query: { ...filter.query, limit: page, offset } } })
-      if (mine !== asked) return
-      if (data) {
-        trees.value = [...trees.value.slice(0, offset), ...(data.trees ?? [])]
-        total.value = data.total
-      } else error.value = problemLines(problem).join(' ')
-    } catch {
-      error.value = 'No connection to the book.'
-    }
-    loaded.value = true
-  }
-
-  const load = () => fetch(0)
-  const more = () => fetch(trees.value.length)
-  watch(() => filter.query, load)
+  const pages = usePages<TreeLine>((limit, offset) => api.GET('/api/trees', { params: { query: { ...filter.query, limit, offset } } }))
+  watch(() => filter.query, pages.load)
 
   /** Starts a tree; gives its id, or the lines that say what was wrong. */
   async function start(tag: string, tract: string, stand: string, region: string): Promise<{ id?: string; wrong?: string[] }> {
@@ -49,5 +24,5 @@ export const useTrees = defineStore('trees', () => {
     }
   }
 
-  return { trees, total, error, loaded, load, more, start }
+  return { trees: pages.list, total: pages.total, error: pages.error, loaded: pages.loaded, load: pages.load, more: pages.more, start }
 })

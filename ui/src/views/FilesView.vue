@@ -85,10 +85,6 @@ h2 {
 }
 
 .formats a {
-  display: grid;
-  place-items: center;
-  color: inherit;
-  text-decoration: none;
   font-weight: 600;
 }
 

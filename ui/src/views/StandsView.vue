@@ -111,15 +111,6 @@ watch(() => filter.place, () => { editing.value = false; void add() })
   gap: 0.5rem;
 }
 
-.file {
-  display: grid;
-  grid-auto-flow: column;
-  gap: 0.5rem;
-  place-items: center;
-  color: inherit;
-  text-decoration: none;
-}
-
 h2 {
   font-size: 1.25rem;
 }

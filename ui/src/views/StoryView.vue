@@ -87,10 +87,4 @@ h2 {
   font-size: 1.0625rem;
   margin-bottom: 0.375rem;
 }
-
-.score {
-  display: grid;
-  place-items: center;
-  text-decoration: none;
-}
 </style>

@@ -61,11 +61,4 @@ h2 {
 .empty {
   padding: 2rem 0;
 }
-
-.more {
-  display: flex;
-  gap: 1rem;
-  align-items: center;
-  justify-content: center;
-}
 </style>
