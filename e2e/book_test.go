@@ -143,7 +143,7 @@ func TestPhotograph(t *testing.T) {
 	good, heic := filepath.Join(t.TempDir(), "bark.jpg"), filepath.Join(t.TempDir(), "bark.heic")
 	require.NoError(t, os.WriteFile(good, body.Bytes(), 0o600))
 	require.NoError(t, os.WriteFile(heic, []byte("\x00\x00\x00\x18ftypheic0000"), 0o600))
-	p.open(a.url("/trees/" + a.tree("LC-204") + "/story"))
+	p.open(a.url("/trees/" + a.tree("LC-202") + "/story"))
 	p.press("summary")
 	p.upload("[data-photo]", good)
 	p.until(`[...document.querySelectorAll('details img')].some((i) => i.naturalWidth === 480 && i.naturalHeight === 320)`)
