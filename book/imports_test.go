@@ -39,7 +39,7 @@ func ended(t testing.TB, b *book.Book, id string) *book.Progress {
 		var err error
 		now, err = b.ImportProgress(id)
 		return err == nil && now.Ended
-	}, 20*time.Second, 5*time.Millisecond)
+	}, 2*time.Minute, 5*time.Millisecond)
 	return now
 }
 

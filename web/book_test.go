@@ -266,6 +266,20 @@ func TestUndoAndMoveOverHTTP(t *testing.T) {
 }
 
 const (
-	waitLong  = 20 * time.Second
+	waitLong  = 2 * time.Minute
 	waitShort = 10 * time.Millisecond
 )
+
+// TestLargeGround: the contours of a whole tract are more than other requests may
+// be.
+func TestLargeGround(t *testing.T) {
+	s := serve(t)
+	line := `{"type": "Feature", "properties": {"kind": "contour", "elevation_m": 300}, "geometry": {"type": "LineString", "coordinates": [` +
+		strings.Repeat("[-90.6412, 43.5634],", 1000) + `[-90.64, 43.56]]}}`
+	body := `{"tract": "Lantern Creek watershed forest", "ground": {"type": "FeatureCollection", "features": [` +
+		strings.Repeat(line+",", 120) + line + `]}}`
+	require.Greater(t, len(body), 2<<20)
+	status, text := s.send("PUT", "/api/tracts", body)
+	require.Equal(t, 204, status, string(text))
+	require.Greater(t, len(get[book.Map](t, s, "/api/map").Tracts[0].Ground), 1<<20)
+}

@@ -62,7 +62,7 @@ func (s *Server) guard(next http.Handler) http.Handler {
 			s.log.Error("looking up a session", "error", err)
 			refuse(w, http.StatusInternalServerError, "something went wrong here; nothing was changed")
 		case !book.MayDo(who.Role, needed(r)):
-			refuse(w, http.StatusForbidden, "this is for a "+needed(r)+"; you are signed in as a "+who.Role)
+			refuse(w, http.StatusForbidden, "this needs the role "+needed(r)+"; you are signed in as "+who.Role)
 		default:
 			next.ServeHTTP(w, r.WithContext(context.WithValue(r.Context(), whoKey{}, &who)))
 		}

@@ -11,6 +11,9 @@ import (
 	"palethicket/store"
 )
 
+// groundBytes is how large a boundary or the contours of a tract may be.
+const groundBytes = 16 << 20
+
 // placeOperations are about tracts, stands and visits.
 func (s *Server) placeOperations(api huma.API) {
 	huma.Register(api, huma.Operation{OperationID: "list-places", Method: http.MethodGet, Path: "/api/places",
@@ -32,13 +35,13 @@ func (s *Server) placeOperations(api huma.API) {
 			return &struct{ Body []book.Dot }{dots}, s.problem(err)
 		})
 	huma.Register(api, huma.Operation{OperationID: "put-stand", Method: http.MethodPut, Path: "/api/stands",
-		Summary: "Keep a stand's boundary and remarks"},
+		Summary: "Keep a stand's boundary and remarks", MaxBodyBytes: groundBytes},
 		func(ctx context.Context, in *struct{ Body StandBody }) (*struct{}, error) {
 			b := in.Body
 			return nil, s.problem(s.book.PutStand(ctx, b.Tract, b.Stand, b.Remarks, b.Boundary))
 		})
 	huma.Register(api, huma.Operation{OperationID: "put-tract", Method: http.MethodPut, Path: "/api/tracts",
-		Summary: "Keep a tract's boundary, the features of its map and remarks"},
+		Summary: "Keep a tract's boundary, the features of its map and remarks", MaxBodyBytes: groundBytes},
 		func(ctx context.Context, in *struct{ Body TractBody }) (*struct{}, error) {
 			b := in.Body
 			return nil, s.problem(s.book.PutTract(ctx, b.Tract, b.Remarks, b.Boundary, b.Ground))
