@@ -117,6 +117,13 @@ function label(d: Dot): HTMLElement {
   font: 0.875rem var(--pt-body);
 }
 
+.map :deep(.leaflet-control-scale-line) {
+  border-color: var(--pt-soft);
+  background: color-mix(in srgb, var(--pt-snow) 70%, transparent);
+  color: var(--pt-ink);
+  text-shadow: none;
+}
+
 .map :deep(.leaflet-bar a) {
   width: 48px;
   height: 48px;
