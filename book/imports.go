@@ -25,6 +25,17 @@ type Job struct {
 	entry store.Import
 }
 
+// failed says whether it ended without putting anything in, so that it can be
+// tried again.
+func (j *Job) failed() bool {
+	select {
+	case <-j.ended:
+		return j.err != nil
+	default:
+		return false
+	}
+}
+
 // Progress is how far a job is.
 type Progress struct {
 	ID    string `json:"id"`
@@ -52,7 +63,7 @@ func (b *Book) PutIn(ctx context.Context, id string, m exchange.Mapping, c Choic
 	}
 	w.mu.Lock()
 	defer w.mu.Unlock()
-	if w.job != nil {
+	if w.job != nil && !w.job.failed() {
 		return nil // sent again
 	}
 	trees, err := b.treesOf(ctx, w, m, c)
@@ -212,7 +223,7 @@ func (b *Book) StopImport(id string) error {
 
 // UndoImport sets the trees of an import aside, and undoes what it added to
 // others. Trees that were added to since stay.
-func (b *Book) UndoImport(ctx context.Context, id, by string) (aside, stay int, err error) {
+func (b *Book) UndoImport(ctx context.Context, id, by string) (store.Undone, error) {
 	ids := ulid.Monotonic(ulid.DefaultEntropy(), 0)
 	now := b.now()
 	next := func() string { return ulid.MustNew(ulid.Timestamp(now), ids).String() }

@@ -90,74 +90,73 @@ func (s *Store) Imports(ctx context.Context) ([]Import, error) {
 // the tree's log, or, where that is empty, that it brought the tree.
 type Undo func(log []logbook.Entry, added []string) ([]*logbook.Entry, error)
 
-// UndoImport undoes an import by further entries. Trees that it brought are set
-// aside, but for those that were added to since; it says how many of each.
-func (s *Store) UndoImport(ctx context.Context, id, at string, undo Undo) (aside, stay int, err error) {
+// Undone is what came of undoing an import.
+type Undone struct {
+	Aside int `json:"aside" doc:"Trees that it brought, set aside"`
+	Back  int `json:"back" doc:"Trees that the book had, put back to what they were"`
+	Stay  int `json:"stay" doc:"Trees that were added to since, and stay as they are"`
+}
+
+// UndoImport undoes an import by further entries, but for trees that were added
+// to since. Undoing it again changes nothing.
+func (s *Store) UndoImport(ctx context.Context, id, at string, undo Undo) (out Undone, err error) {
 	err = s.inTx(ctx, func(tx *sqlx.Tx) error {
 		var undone sql.NullString
 		if err := noRow(tx.GetContext(ctx, &undone, "SELECT undone FROM import WHERE id = ?", id), ErrNoImport); err != nil {
 			return err
 		}
 		if undone.Valid {
-			return nil // undone already
+			return nil
 		}
-		var trees []Tree
-		if err := tx.SelectContext(ctx, &trees, selectTree+" WHERE tree.import_id = ?", id); err != nil {
-			return err
-		}
-		for _, t := range trees {
-			var later int
-			if err := tx.GetContext(ctx, &later, "SELECT count(*) FROM entry WHERE tree_id = ? AND added_by IS NOT ?", t.ID, id); err != nil {
-				return err
-			}
-			if later > 0 {
-				stay++
-				continue
-			}
-			aside++
-			if err := s.undoIn(ctx, tx, t, nil, undo); err != nil {
-				return err
-			}
-		}
-		if err := s.undoOthers(ctx, tx, id, undo); err != nil {
-			return err
-		}
-		_, err := tx.ExecContext(ctx, "UPDATE import SET undone = ? WHERE id = ?", at, id)
-		return err
-	})
-	return aside, stay, err
-}
-
-// undoOthers undoes what an import added to trees that it did not bring.
-func (s *Store) undoOthers(ctx context.Context, tx *sqlx.Tx, id string, undo Undo) error {
-	var rows []struct {
-		Tree  string `db:"tree_id"`
-		Entry string `db:"id"`
-	}
-	err := tx.SelectContext(ctx, &rows, `SELECT entry.tree_id, entry.id FROM entry JOIN tree ON tree.id = entry.tree_id
-		WHERE entry.added_by = ? AND tree.import_id IS NOT ? ORDER BY entry.tree_id, entry.id`, id, id)
-	if err != nil {
-		return err
-	}
-	for len(rows) > 0 {
-		n := 1
-		for n < len(rows) && rows[n].Tree == rows[0].Tree {
-			n++
-		}
-		added := make([]string, n)
-		for i := range added {
-			added[i] = rows[i].Entry
-		}
-		t, err := tree(ctx, tx, rows[0].Tree)
+		touched, err := touchedBy(ctx, tx, id)
 		if err != nil {
 			return err
 		}
-		if err := s.undoIn(ctx, tx, t, added, undo); err != nil {
+		for _, t := range touched {
+			if err := s.undoTree(ctx, tx, id, t, undo, &out); err != nil {
+				return err
+			}
+		}
+		_, err = tx.ExecContext(ctx, "UPDATE import SET undone = ? WHERE id = ?", at, id)
+		return err
+	})
+	return out, err
+}
+
+// touched is a tree that an import added to.
+type touched struct {
+	ID      string `db:"tree_id"`
+	Brought bool   `db:"brought"` // the tree itself came with it
+	Since   int    `db:"since"`   // entries that the book got after it, whatever their ids say
+}
+
+func touchedBy(ctx context.Context, tx *sqlx.Tx, id string) (trees []touched, err error) {
+	err = tx.SelectContext(ctx, &trees, `SELECT tree_id, tree.import_id IS ? AS brought,
+		(SELECT count(*) FROM entry AS later WHERE later.tree_id = entry.tree_id AND later.rowid > max(entry.rowid)) AS since
+		FROM entry JOIN tree ON tree.id = entry.tree_id WHERE entry.added_by = ? GROUP BY tree_id`, id, id)
+	return trees, err
+}
+
+func (s *Store) undoTree(ctx context.Context, tx *sqlx.Tx, id string, of touched, undo Undo, out *Undone) error {
+	if of.Since > 0 {
+		out.Stay++
+		return nil
+	}
+	var added []string
+	if of.Brought {
+		out.Aside++
+	} else {
+		out.Back++
+		err := tx.SelectContext(ctx, &added, "SELECT id FROM entry WHERE tree_id = ? AND added_by = ? ORDER BY id", of.ID, id)
+		if err != nil {
 			return err
 		}
-		rows = rows[n:]
 	}
-	return nil
+	t, err := tree(ctx, tx, of.ID)
+	if err != nil {
+		return err
+	}
+	return s.undoIn(ctx, tx, t, added, undo)
 }
 
 func (s *Store) undoIn(ctx context.Context, tx *sqlx.Tx, t Tree, added []string, undo Undo) error {

@@ -32,9 +32,6 @@ var orders = map[string]string{
 	"last":  "last DESC",
 }
 
-// Sorts lists the ways to sort.
-var Sorts = []string{"place", "tag", "worth", "last"}
-
 // where gives the condition that the trees meet, and its arguments.
 func (q *Query) where() (string, []any) {
 	wants, args := []string{"aside = 0"}, []any{}

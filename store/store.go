@@ -25,7 +25,6 @@ var (
 	ErrNoTree   = errors.New("there is no such tree")
 	ErrTagTaken = errors.New("the tract already has a tree with this tag")
 	ErrIDTaken  = errors.New("another entry already has this id")
-	ErrNoStand  = errors.New("there is no such stand")
 	ErrNoVisit  = errors.New("there is no such visit")
 	ErrNoPhoto  = errors.New("there is no such photograph")
 	ErrNoImport = errors.New("there is no such import")

@@ -164,7 +164,7 @@ func TestFilesOverHTTP(t *testing.T) {
 	require.Equal(t, 50, get[web.TreeList](t, empty, "/api/trees").Total)
 	status, text = empty.send("POST", "/api/imports/"+p.ID+"/undo", "")
 	require.Equal(t, 200, status)
-	require.JSONEq(t, `{"aside": 50, "stay": 0}`, withoutSchema(text))
+	require.JSONEq(t, `{"aside": 50, "back": 0, "stay": 0}`, withoutSchema(text))
 	require.Zero(t, get[web.TreeList](t, empty, "/api/trees").Total)
 
 	for name, c := range map[string]struct {

@@ -76,10 +76,10 @@ func (s *Server) fileOperations(api huma.API) {
 			return nil, s.problem(s.book.StopImport(in.ID))
 		})
 	huma.Register(api, huma.Operation{OperationID: "undo-import", Method: http.MethodPost, Path: "/api/imports/{id}/undo",
-		Summary: "Set the trees of an import aside"},
-		func(ctx context.Context, in *ImportPath) (*struct{ Body Undone }, error) {
-			aside, stay, err := s.book.UndoImport(ctx, in.ID, by(ctx, ""))
-			return &struct{ Body Undone }{Undone{aside, stay}}, s.problem(err)
+		Summary: "Undo an import by further entries"},
+		func(ctx context.Context, in *ImportPath) (*struct{ Body store.Undone }, error) {
+			undone, err := s.book.UndoImport(ctx, in.ID, by(ctx, ""))
+			return &struct{ Body store.Undone }{undone}, s.problem(err)
 		})
 }
 
@@ -94,12 +94,6 @@ type PutIn struct {
 	Mapping exchange.Mapping `json:"mapping"`
 	book.Choice
 	By string `json:"by,omitempty" maxLength:"80"`
-}
-
-// Undone is what came of undoing an import.
-type Undone struct {
-	Aside int `json:"aside" doc:"Trees set aside"`
-	Stay  int `json:"stay" doc:"Trees that were added to since, and stay"`
 }
 
 type previewOut struct{ Body *book.Preview }

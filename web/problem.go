@@ -48,7 +48,7 @@ func (s *Server) problem(err error) error {
 		s.log.Error("the book is damaged", "error", err)
 		return huma.Error500InternalServerError("the book is damaged; nothing was changed: stop the program, leave the file as it is, and restore the latest backup under another name")
 	default:
-		for _, missing := range []error{store.ErrNoTree, store.ErrNoList, store.ErrNoStand, store.ErrNoVisit, store.ErrNoPhoto, store.ErrNoImport, store.ErrNoAccount} {
+		for _, missing := range []error{store.ErrNoTree, store.ErrNoList, store.ErrNoVisit, store.ErrNoPhoto, store.ErrNoImport, store.ErrNoAccount} {
 			if errors.Is(err, missing) {
 				return huma.Error404NotFound(missing.Error())
 			}

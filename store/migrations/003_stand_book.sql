@@ -37,6 +37,7 @@ CREATE TABLE import (
 ALTER TABLE tree ADD COLUMN import_id TEXT REFERENCES import (id);
 CREATE INDEX tree_by_import ON tree (import_id);
 ALTER TABLE entry ADD COLUMN added_by TEXT REFERENCES import (id);
+CREATE INDEX entry_by_import ON entry (added_by) WHERE added_by IS NOT NULL;
 
 -- Where each tree stands, worked out from its log and kept so that lists need not
 -- rank, with its place, so that lists need not join. basis says with which flora;
@@ -149,6 +150,7 @@ DROP TABLE account;
 DROP TABLE photo;
 DROP TABLE share;
 DROP TABLE standing;
+DROP INDEX entry_by_import;
 ALTER TABLE entry DROP COLUMN added_by;
 DROP INDEX tree_by_import;
 ALTER TABLE tree DROP COLUMN import_id;

@@ -289,7 +289,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Set the trees of an import aside */
+        /** Undo an import by further entries */
         post: operations["undo-import"];
         delete?: never;
         options?: never;
@@ -1992,12 +1992,17 @@ export interface components {
         Undone: {
             /**
              * Format: int64
-             * @description Trees set aside
+             * @description Trees that it brought, set aside
              */
             aside: number;
             /**
              * Format: int64
-             * @description Trees that were added to since, and stay
+             * @description Trees that the book had, put back to what they were
+             */
+            back: number;
+            /**
+             * Format: int64
+             * @description Trees that were added to since, and stay as they are
              */
             stay: number;
         };

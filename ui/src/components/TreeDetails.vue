@@ -66,6 +66,20 @@ function changes(): NonNullable<Entry['facts']> {
   return out
 }
 
+/** A tree that was entered by mistake is kept, and left out of lists, sums and files. */
+async function setAside(aside: boolean) {
+  try {
+    const { error } = await api.POST('/api/trees/{id}/entries', {
+      params: { path: { id: props.tree.id } }, body: { id: ulid(), kind: 'facts', facts: { aside }, by: session.name || undefined },
+    })
+    wrong.value = error ? problemLines(error) : []
+    if (!error) open.value = false
+    emit('kept')
+  } catch {
+    wrong.value = ['No connection to the book; nothing was changed.']
+  }
+}
+
 async function keep() {
   wrong.value = []
   if ((form.value.lat !== '' || form.value.lon !== '') && !at.value) {
@@ -97,6 +111,7 @@ async function keep() {
 
 <template>
   <section class="panel" aria-label="Where it stands and how it does">
+    <p v-if="facts.aside" class="hint line">This tree is set aside as entered by mistake; lists, sums and files leave it out. <button class="press" data-bring-back @click="setAside(false)">Take it back</button></p>
     <p class="line"><span>{{ says }}</span> <button v-if="!open" class="press" data-details @click="start">Change</button></p>
     <form v-if="open" @submit.prevent="keep">
       <label class="field">Tag <input v-model="form.tag" maxlength="40" required /></label>
@@ -111,7 +126,8 @@ async function keep() {
       <label class="field wide">Remarks <textarea v-model="form.remarks" rows="2" maxlength="2000"></textarea></label>
       <p class="wide small soft">The diameter is scored on the desk, under Outline, as it is evidence too.</p>
       <p v-for="w in wrong" :key="w" class="wrong wide" role="alert">{{ w }}</p>
-      <span class="wide pair"><button class="press lead" type="submit">Keep</button> <button class="press quiet" type="button" @click="open = false">Leave</button></span>
+      <span class="wide pair"><button class="press lead" type="submit">Keep</button> <button class="press quiet" type="button" @click="open = false">Leave</button>
+        <button v-if="!facts.aside" class="press quiet" type="button" data-aside @click="setAside(true)">Entered by mistake: set it aside</button></span>
     </form>
   </section>
 </template>

@@ -179,6 +179,16 @@ describe("a tree's details", () => {
     await vi.waitFor(() => expect(book.last('PUT')?.body).toMatchObject({ tag: 'LC-2', stand: 'Upper slope' }))
     expect(book.last('POST')).toBeUndefined()
   })
+  it('sets a tree aside that was entered by mistake, and takes it back', async () => {
+    const page = await shown(TreeDetails, { tree, facts })
+    await page.press('[data-details]')
+    await page.press('[data-aside]')
+    await vi.waitFor(() => expect(book.last('POST')?.body).toMatchObject({ kind: 'facts', facts: { aside: true } }))
+    const gone = await shown(TreeDetails, { tree, facts: { ...facts, aside: true } })
+    expect(gone.text()).toContain('entered by mistake')
+    await gone.press('[data-bring-back]')
+    await vi.waitFor(() => expect(book.last('POST')?.body).toMatchObject({ facts: { aside: false } }))
+  })
   it('asks for both figures of a position', async () => {
     const page = await shown(TreeDetails, { tree, facts })
     await page.press('[data-details]')

@@ -24,7 +24,7 @@ onMounted(load)
 async function undo(i: Import) {
   const { data, error } = await api.POST('/api/imports/{id}/undo', { params: { path: { id: i.id } } })
   said.value = data
-    ? `${i.name}: ${data.aside} trees are set aside${data.stay ? `, ${data.stay} stay because they were added to since` : ''}. Reading the file again brings them back.`
+    ? `${i.name}: ${data.aside} trees are set aside${data.back ? `, ${data.back} are as they were before` : ''}${data.stay ? `, ${data.stay} stay because they were added to since` : ''}. Reading the file again brings them back.`
     : problemLines(error).join(' ')
   await load()
 }
