@@ -18,10 +18,10 @@ import (
 	"github.com/oklog/ulid/v2"
 
 	"palethicket/core/flora"
-	"palethicket/core/handbook"
-	"palethicket/core/identify"
-	"palethicket/core/names"
-	"palethicket/core/revisit"
+	"palethicket/core/flora/handbook"
+	"palethicket/core/flora/names"
+	"palethicket/core/stand/revisit"
+	"palethicket/core/tree/answer"
 	"palethicket/store"
 )
 
@@ -41,7 +41,7 @@ type Book struct {
 // is made anew when a list changes.
 type Shelf struct {
 	Flora    *flora.Flora
-	Engine   *identify.Engine
+	Engine   *answer.Engine
 	Handbook *handbook.Book
 	Names    *names.Index
 	basis    map[string]string // by pool: a digest of all that its trees are ranked by
@@ -79,13 +79,13 @@ func (b *Book) Reload(ctx context.Context) error {
 
 // NewShelf works out what a flora needs to be asked.
 func NewShelf(f *flora.Flora, basis map[string]string) *Shelf {
-	return &Shelf{Flora: f, Engine: identify.NewEngine(f), Handbook: handbook.New(f), Names: names.NewIndex(f), basis: basis}
+	return &Shelf{Flora: f, Engine: answer.NewEngine(f), Handbook: handbook.New(f), Names: names.NewIndex(f), basis: basis}
 }
 
 // Shelf gives the flora as it now is, with the book's lists.
 func (b *Book) Shelf() *Shelf { return b.shelf.Load() }
 
-func (b *Book) engine() *identify.Engine { return b.Shelf().Engine }
+func (b *Book) engine() *answer.Engine { return b.Shelf().Engine }
 
 // weighing is the version of how standings are worked out. Raise it when weigh
 // would give another answer for the same log and flora.

@@ -10,9 +10,9 @@ import (
 
 	"palethicket/book"
 	"palethicket/book/booktest"
-	"palethicket/core/identify"
-	"palethicket/core/logbook"
-	"palethicket/core/record"
+	"palethicket/core/tree/answer"
+	"palethicket/core/tree/logbook"
+	"palethicket/core/tree/record"
 	"palethicket/store"
 )
 
@@ -79,7 +79,7 @@ func TestStandingsFollowTheLog(t *testing.T) {
 	score := scored(t, b, tree, l, "bark.texture", "warty-ridges")
 	agree := func() {
 		t.Helper()
-		v, err := b.View(t.Context(), tree, identify.Options{Next: 1})
+		v, err := b.View(t.Context(), tree, answer.Options{Next: 1})
 		require.NoError(t, err)
 		st := standing(t, b, tree)
 		require.Equal(t, v.Result.Ranking[0].Taxon, st.Leader)
@@ -164,7 +164,7 @@ func TestStory(t *testing.T) {
 	require.Equal(t, book.StatusNamed, standing(t, b, tree).Status)
 
 	require.NoError(t, b.Undo(t.Context(), tree, s.Steps[4].Entry, "Tobias Okafor"))
-	v, err := b.View(t.Context(), tree, identify.Options{})
+	v, err := b.View(t.Context(), tree, answer.Options{})
 	require.NoError(t, err)
 	require.Empty(t, v.Names, "the name was taken back")
 	require.Error(t, b.Undo(t.Context(), tree, s.Steps[4].Entry, "Tobias Okafor"), "twice makes no sense")
@@ -211,7 +211,7 @@ func TestHere(t *testing.T) {
 	next := started(t, b, "LC-5")
 	l := look(t, b, next, "tree")
 	scored(t, b, next, l, "twig.pith", "chambered")
-	share := func(r []identify.Ranked) float64 {
+	share := func(r []answer.Ranked) float64 {
 		for _, h := range r {
 			if h.Taxon == "Celtis occidentalis" {
 				return h.Posterior
@@ -219,7 +219,7 @@ func TestHere(t *testing.T) {
 		}
 		return 0
 	}
-	plain, err := b.View(t.Context(), next, identify.Options{})
+	plain, err := b.View(t.Context(), next, answer.Options{})
 	require.NoError(t, err)
 	here, err := b.Here(t.Context(), next)
 	require.NoError(t, err)
@@ -230,7 +230,7 @@ func TestHere(t *testing.T) {
 		total += h.Posterior
 	}
 	require.InDelta(t, 1, total, 1e-9)
-	again, err := b.View(t.Context(), next, identify.Options{})
+	again, err := b.View(t.Context(), next, answer.Options{})
 	require.NoError(t, err)
 	require.Equal(t, plain.Result.Ranking, again.Result.Ranking, "nothing else uses it")
 }
@@ -264,7 +264,7 @@ func TestMoveTree(t *testing.T) {
 	started(t, b, "LC-2")
 	require.ErrorIs(t, b.MoveTree(t.Context(), tree, "LC-2", tract, slope, ""), store.ErrTagTaken)
 	require.NoError(t, b.MoveTree(t.Context(), tree, "LC-9", tract, "Creek bottom", "Wren Halloran"))
-	v, err := b.View(t.Context(), tree, identify.Options{})
+	v, err := b.View(t.Context(), tree, answer.Options{})
 	require.NoError(t, err)
 	require.Equal(t, "Creek bottom", v.Tree.Stand)
 	require.Equal(t, []string{"Was LC-1 in Upper slope, " + tract + "."}, v.Notes)
@@ -275,7 +275,7 @@ func TestVisits(t *testing.T) {
 	own := store.Visit{ID: ulid.Make().String(), Tract: tract, Day: time.Now().Format(time.DateOnly), Crew: "Marit Sandoval", Weather: "Thaw", Snow: "patchy"}
 	require.NoError(t, b.Store.PutVisit(t.Context(), own))
 	tree := started(t, b, "LC-1")
-	v, err := b.View(t.Context(), tree, identify.Options{})
+	v, err := b.View(t.Context(), tree, answer.Options{})
 	require.NoError(t, err)
 	require.Equal(t, "patchy", v.Facts.Snow, "the day's snow was entered once")
 	look(t, b, tree, "tree")

@@ -4,10 +4,10 @@ import (
 	"context"
 	"fmt"
 
-	"palethicket/core/composition"
 	"palethicket/core/flora"
-	"palethicket/core/identify"
-	"palethicket/core/logbook"
+	"palethicket/core/stand/composition"
+	"palethicket/core/tree/answer"
+	"palethicket/core/tree/logbook"
 )
 
 // Composition is what grows in a stand or a tract.
@@ -43,9 +43,9 @@ func (b *Book) Composition(ctx context.Context, tract, stand string) (*Compositi
 
 // Here is a tree ranked with its stand's own record as the prior.
 type Here struct {
-	Trees   int               `json:"trees" doc:"Other trees of the stand that the record counts"`
-	Ranking []identify.Ranked `json:"ranking"`
-	Note    string            `json:"note"`
+	Trees   int             `json:"trees" doc:"Other trees of the stand that the record counts"`
+	Ranking []answer.Ranked `json:"ranking"`
+	Note    string          `json:"note"`
 }
 
 const hereNote = "This ranking takes the other trees of the stand as what to expect, beside the flora's own abundances, which count for %d trees. " +
@@ -59,7 +59,7 @@ func (b *Book) Here(ctx context.Context, id string) (*Here, error) {
 		return nil, err
 	}
 	rec := logbook.Replay(log).Record(t.Tag, t.Region)
-	res, err := b.engine().Identify(rec, identify.Options{})
+	res, err := b.engine().Identify(rec, answer.Options{})
 	if err != nil {
 		return nil, err
 	}
@@ -76,5 +76,5 @@ func (b *Book) Here(ctx context.Context, id string) (*Here, error) {
 		shares[pool.Taxa[i].Name] = s
 	}
 	return &Here{Trees: n, Note: fmt.Sprintf(hereNote, composition.Concentration),
-		Ranking: identify.Reweigh(res.Ranking, shares, composition.Here(shares, own))}, nil
+		Ranking: answer.Reweigh(res.Ranking, shares, composition.Here(shares, own))}, nil
 }

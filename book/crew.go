@@ -15,7 +15,7 @@ import (
 
 	"github.com/alexedwards/argon2id"
 
-	"palethicket/core/record"
+	"palethicket/core/tree/record"
 	"palethicket/store"
 )
 

@@ -7,7 +7,7 @@ import (
 
 	"palethicket/book"
 	"palethicket/book/booktest"
-	"palethicket/core/record"
+	"palethicket/core/tree/record"
 	"palethicket/store"
 )
 

@@ -9,9 +9,9 @@ import (
 	"time"
 
 	"palethicket/core/exchange"
-	"palethicket/core/logbook"
-	"palethicket/core/ranking"
-	"palethicket/core/record"
+	"palethicket/core/tree/logbook"
+	"palethicket/core/tree/record"
+	"palethicket/core/weigh/ranking"
 	"palethicket/store"
 )
 

@@ -10,7 +10,7 @@ import (
 	"github.com/paulmach/orb/geo"
 	"github.com/paulmach/orb/geojson"
 
-	"palethicket/core/record"
+	"palethicket/core/tree/record"
 	"palethicket/store"
 )
 

@@ -11,7 +11,7 @@ import (
 	"github.com/oklog/ulid/v2"
 
 	"palethicket/core/exchange"
-	"palethicket/core/logbook"
+	"palethicket/core/tree/logbook"
 	"palethicket/store"
 )
 

@@ -13,7 +13,7 @@ import (
 	"palethicket/book"
 	"palethicket/book/booktest"
 	"palethicket/core/exchange"
-	"palethicket/core/logbook"
+	"palethicket/core/tree/logbook"
 	"palethicket/demo"
 	"palethicket/store"
 )

@@ -9,9 +9,9 @@ import (
 
 	"github.com/oklog/ulid/v2"
 
-	"palethicket/core/logbook"
-	"palethicket/core/photo"
-	"palethicket/core/record"
+	"palethicket/core/tree/logbook"
+	"palethicket/core/tree/photo"
+	"palethicket/core/tree/record"
 	"palethicket/store"
 )
 

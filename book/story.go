@@ -8,9 +8,9 @@ import (
 	"time"
 
 	"palethicket/core/flora"
-	"palethicket/core/identify"
-	"palethicket/core/logbook"
-	"palethicket/core/record"
+	"palethicket/core/tree/answer"
+	"palethicket/core/tree/logbook"
+	"palethicket/core/tree/record"
 	"palethicket/store"
 )
 
@@ -34,7 +34,7 @@ type Step struct {
 	Words  string          `json:"words"`
 	Stands bool            `json:"stands" doc:"Not taken back or scored again since"`
 	Undo   bool            `json:"undo" doc:"A further entry can undo it"`
-	Named  identify.Name   `json:"named"`
+	Named  answer.Name     `json:"named"`
 	Leader string          `json:"leader"`
 	Shares []float64       `json:"shares" doc:"Posterior of each of the story's taxa"`
 	Name   *logbook.Naming `json:"name,omitempty" doc:"name: what was given"`
@@ -54,12 +54,12 @@ func (b *Book) Story(ctx context.Context, id string) (*Story, error) {
 	now := logbook.Replay(log)
 	out := &Story{Tree: t, Facts: now.Facts, Visits: []store.Visit{}, Taxa: []string{}}
 	stands := now.Standing()
-	var last *identify.Result
-	var rankings [][]identify.Ranked
+	var last *answer.Result
+	var rankings [][]answer.Ranked
 	for i := range log {
 		e := &log[i]
 		if last == nil || e.Kind != logbook.KindNote && e.Kind != logbook.KindName {
-			if last, err = b.engine().Identify(logbook.Replay(log[:i+1]).Record(t.Tag, t.Region), identify.Options{}); err != nil {
+			if last, err = b.engine().Identify(logbook.Replay(log[:i+1]).Record(t.Tag, t.Region), answer.Options{}); err != nil {
 				return nil, fmt.Errorf("tree %s: %w", t.Tag, err)
 			}
 		}
@@ -80,7 +80,7 @@ func (b *Book) Story(ctx context.Context, id string) (*Story, error) {
 }
 
 // share fills in what each of the story's taxa held after each step.
-func (s *Story) share(rankings [][]identify.Ranked) {
+func (s *Story) share(rankings [][]answer.Ranked) {
 	for i, ranking := range rankings {
 		s.Steps[i].Shares = make([]float64, len(s.Taxa))
 		for _, r := range ranking {
@@ -92,7 +92,7 @@ func (s *Story) share(rankings [][]identify.Ranked) {
 }
 
 // flag says of each name that stands what the evidence now says against it.
-func (b *Book) flag(s *Story, now *logbook.State, last *identify.Result) {
+func (b *Book) flag(s *Story, now *logbook.State, last *answer.Result) {
 	if last == nil {
 		return
 	}

@@ -9,9 +9,9 @@ import (
 
 	"github.com/oklog/ulid/v2"
 
-	"palethicket/core/identify"
-	"palethicket/core/logbook"
-	"palethicket/core/record"
+	"palethicket/core/tree/answer"
+	"palethicket/core/tree/logbook"
+	"palethicket/core/tree/record"
 	"palethicket/store"
 )
 
@@ -23,7 +23,7 @@ type TreeView struct {
 	Names  []NameView       `json:"names" doc:"Names given and not taken back, newest first"`
 	Notes  []string         `json:"notes"`
 	Doubt  string           `json:"doubt" doc:"Why the evidence does not carry the last name given, or empty"`
-	Result identify.Result  `json:"result"`
+	Result answer.Result    `json:"result"`
 	Last   time.Time        `json:"last" doc:"When the last entry was made"`
 }
 
@@ -33,7 +33,7 @@ type LookView struct {
 	From   string      `json:"from"`
 	Note   string      `json:"note"`
 	Scores []ScoreView `json:"scores"`
-	identify.LookResult
+	answer.LookResult
 }
 
 // ScoreView is a score that stands.
@@ -206,7 +206,7 @@ func fieldInEntry(entry, field string) string {
 // tree stood when it was named.
 func (b *Book) checkName(t store.Tree, st *logbook.State, n *logbook.Naming) error {
 	rec := st.Record(t.Tag, t.Region)
-	res, err := b.engine().Identify(rec, identify.Options{})
+	res, err := b.engine().Identify(rec, answer.Options{})
 	if err != nil {
 		return err
 	}
@@ -223,7 +223,7 @@ func (b *Book) checkName(t store.Tree, st *logbook.State, n *logbook.Naming) err
 }
 
 // View replays a tree's log and weighs what stands.
-func (b *Book) View(ctx context.Context, id string, opt identify.Options) (*TreeView, error) {
+func (b *Book) View(ctx context.Context, id string, opt answer.Options) (*TreeView, error) {
 	t, log, err := b.tree(ctx, id)
 	if err != nil {
 		return nil, err

@@ -5,12 +5,12 @@ import (
 	"slices"
 	"time"
 
-	"palethicket/core/composition"
 	"palethicket/core/flora"
-	"palethicket/core/identify"
-	"palethicket/core/logbook"
-	"palethicket/core/ranking"
-	"palethicket/core/record"
+	"palethicket/core/stand/composition"
+	"palethicket/core/tree/answer"
+	"palethicket/core/tree/logbook"
+	"palethicket/core/tree/record"
+	"palethicket/core/weigh/ranking"
 	"palethicket/store"
 )
 
@@ -41,7 +41,7 @@ func (b *Book) weigh(t store.Tree, log []logbook.Entry) (*store.Standing, error)
 	shelf := b.Shelf()
 	state := logbook.Replay(log)
 	rec := state.Record(t.Tag, t.Region)
-	res, err := shelf.Engine.Identify(rec, identify.Options{Next: 1})
+	res, err := shelf.Engine.Identify(rec, answer.Options{Next: 1})
 	if err != nil {
 		return nil, fmt.Errorf("weighing tree %s: %w", t.Tag, err)
 	}
@@ -67,7 +67,7 @@ func (b *Book) weigh(t store.Tree, log []logbook.Entry) (*store.Standing, error)
 	return st, nil
 }
 
-func (b *Book) weighShares(st *store.Standing, res *identify.Result) {
+func (b *Book) weighShares(st *store.Standing, res *answer.Result) {
 	for _, r := range res.Ranking {
 		if r.Posterior >= counts {
 			st.Shares = append(st.Shares, store.TaxonShare{Taxon: r.Taxon, P: r.Posterior})
@@ -78,7 +78,7 @@ func (b *Book) weighShares(st *store.Standing, res *identify.Result) {
 	}
 }
 
-func (b *Book) weighLooks(st *store.Standing, state *logbook.State, res *identify.Result) {
+func (b *Book) weighLooks(st *store.Standing, state *logbook.State, res *answer.Result) {
 	for i, l := range state.Looks {
 		st.Scores += len(l.Scores)
 		if res.Looks[i].Stranger {
@@ -91,7 +91,7 @@ func (b *Book) weighLooks(st *store.Standing, state *logbook.State, res *identif
 	}
 }
 
-func (b *Book) weighNext(st *store.Standing, f *flora.Flora, res *identify.Result) {
+func (b *Book) weighNext(st *store.Standing, f *flora.Flora, res *answer.Result) {
 	if len(res.Next) == 0 {
 		return
 	}
@@ -103,7 +103,7 @@ func (b *Book) weighNext(st *store.Standing, f *flora.Flora, res *identify.Resul
 // doubt says why the evidence does not carry a name. A tree that nobody scored but
 // for its size, as one from an older inventory, stands on its namer's word:
 // nothing speaks against it.
-func (s *Shelf) doubt(state *logbook.State, res *identify.Result, region string, n *logbook.Naming) string {
+func (s *Shelf) doubt(state *logbook.State, res *answer.Result, region string, n *logbook.Naming) string {
 	for _, l := range state.Looks {
 		for _, sc := range l.Scores {
 			if sc.Character != dbh {

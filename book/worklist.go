@@ -5,8 +5,8 @@ import (
 	"slices"
 	"time"
 
-	"palethicket/core/logbook"
-	"palethicket/core/revisit"
+	"palethicket/core/stand/revisit"
+	"palethicket/core/tree/logbook"
 	"palethicket/store"
 )
 

@@ -19,9 +19,9 @@ import (
 
 	"palethicket/book"
 	"palethicket/core/flora"
-	"palethicket/core/identify"
-	"palethicket/core/logbook"
-	"palethicket/core/record"
+	"palethicket/core/tree/answer"
+	"palethicket/core/tree/logbook"
+	"palethicket/core/tree/record"
 	"palethicket/store"
 )
 
@@ -194,7 +194,7 @@ func (w *writer) entry(by string, e logbook.Entry) logbook.Entry {
 	return e
 }
 
-func (w *writer) log(engine *identify.Engine, region string, t *tree, at *logbook.Position) ([]logbook.Entry, error) {
+func (w *writer) log(engine *answer.Engine, region string, t *tree, at *logbook.Position) ([]logbook.Entry, error) {
 	var log []logbook.Entry
 	add := func(e logbook.Entry) string {
 		log = append(log, w.entry(t.By, e))
@@ -215,7 +215,7 @@ func (w *writer) log(engine *identify.Engine, region string, t *tree, at *logboo
 		}
 	}
 	for _, n := range t.Names {
-		res, err := engine.Identify(logbook.Replay(log).Record(t.Tag, region), identify.Options{})
+		res, err := engine.Identify(logbook.Replay(log).Record(t.Tag, region), answer.Options{})
 		if err != nil {
 			return nil, err
 		}

@@ -6,10 +6,10 @@ import (
 	"math/rand/v2"
 	"strings"
 
-	"palethicket/core/evidence"
 	"palethicket/core/flora"
-	"palethicket/core/record"
-	"palethicket/core/specimen"
+	"palethicket/core/tree/record"
+	"palethicket/core/weigh/evidence"
+	"palethicket/core/weigh/specimen"
 )
 
 // plan is a look as people take it: where from, and what is scored in it.

@@ -10,8 +10,8 @@ import (
 	"math"
 
 	"palethicket/book"
-	"palethicket/core/identify"
-	"palethicket/core/logbook"
+	"palethicket/core/tree/answer"
+	"palethicket/core/tree/logbook"
 )
 
 // pictures are the trees that have a picture, and how their bark is drawn: a
@@ -34,7 +34,7 @@ func (c *crowd) hang(ctx context.Context, b *book.Book) error {
 		if err != nil {
 			return fmt.Errorf("hanging the picture of %s: %w", p.tag, err)
 		}
-		v, err := b.View(ctx, t.ID, identify.Options{})
+		v, err := b.View(ctx, t.ID, answer.Options{})
 		if err != nil {
 			return err
 		}

@@ -9,9 +9,9 @@ import (
 	"strings"
 	"time"
 
-	"palethicket/core/identify"
-	"palethicket/core/logbook"
-	"palethicket/core/ranking"
+	"palethicket/core/tree/answer"
+	"palethicket/core/tree/logbook"
+	"palethicket/core/weigh/ranking"
 	"palethicket/store"
 )
 
@@ -65,7 +65,7 @@ func (w *woods) firstWinter() int {
 // crowd draws the trees that are not written by hand.
 type crowd struct {
 	*drawer
-	engine *identify.Engine
+	engine *answer.Engine
 	list   string
 	tract  string
 	woods  *woods
@@ -199,7 +199,7 @@ func (c *crowd) looks(t *store.TreeLog, w *writer, who, taxon, age string, plans
 // hasty hand writes the leader's name whatever its share.
 func (c *crowd) name(t *store.TreeLog, w *writer, who string, hasty bool) error {
 	state := logbook.Replay(t.Log)
-	res, err := c.engine.Identify(state.Record(t.Tag, t.Region), identify.Options{})
+	res, err := c.engine.Identify(state.Record(t.Tag, t.Region), answer.Options{})
 	if err != nil {
 		return err
 	}

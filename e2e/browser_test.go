@@ -24,7 +24,7 @@ import (
 	"palethicket/book"
 	"palethicket/book/booktest"
 	"palethicket/core/flora"
-	"palethicket/core/revisit"
+	"palethicket/core/stand/revisit"
 	"palethicket/demo"
 	files "palethicket/flora"
 	"palethicket/store"

@@ -10,7 +10,7 @@ import (
 	"strings"
 
 	"palethicket/book"
-	"palethicket/core/composition"
+	"palethicket/core/stand/composition"
 )
 
 //go:embed report.html

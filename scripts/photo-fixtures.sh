@@ -1,9 +1,9 @@
 #!/bin/sh
-# Makes the photographs that core/photo is tested with: drawn by Pillow, tagged by
+# Makes the photographs that core/tree/photo is tested with: drawn by Pillow, tagged by
 # exiftool, so that what is read was written by others.
 #     apt-get install python3-pil exiftool
 set -e
-cd "$(dirname "$0")/../core/photo/testdata"
+cd "$(dirname "$0")/../core/tree/photo/testdata"
 /usr/bin/python3 - <<'PY'
 from PIL import Image
 # Left half dark, right half pale, with a red corner at the top left.

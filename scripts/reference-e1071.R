@@ -1,4 +1,4 @@
-# Makes core/reference/testdata/e1071.json and soybean.json with R's e1071 and mlbench (Debian's r-cran-e1071,
+# Makes core/proof/reference/testdata/e1071.json and soybean.json with R's e1071 and mlbench (Debian's r-cran-e1071,
 # r-cran-mlbench, r-cran-jsonlite). Soybean: Michalski and Chilausky 1980, UCI Machine Learning Repository: 683 plants, 35
 # characters, a tenth of the values missing, 19 diseases.
 suppressMessages({library(e1071); library(mlbench); library(jsonlite)})

@@ -1,7 +1,7 @@
 #!/usr/bin/env python3
-"""Densities that core/evidence is held to, from SciPy (Debian's python3-scipy).
+"""Densities that core/weigh/evidence is held to, from SciPy (Debian's python3-scipy).
 
-    /usr/bin/python3 scripts/reference-scipy.py > core/evidence/testdata/scipy.json
+    /usr/bin/python3 scripts/reference-scipy.py > core/weigh/evidence/testdata/scipy.json
 """
 import json
 import sys

@@ -1,5 +1,5 @@
 #!/usr/bin/python3
-"""Makes core/reference/testdata/sklearn.json: scikit-learn's CategoricalNB fitted to invented answers, and the log
+"""Makes core/proof/reference/testdata/sklearn.json: scikit-learn's CategoricalNB fitted to invented answers, and the log
 probabilities it gives to further rows. Needs Debian's python3-sklearn."""
 import json
 import sys

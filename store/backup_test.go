@@ -8,7 +8,7 @@ import (
 
 	"github.com/stretchr/testify/require"
 
-	"palethicket/core/logbook"
+	"palethicket/core/tree/logbook"
 	"palethicket/store"
 )
 

@@ -8,7 +8,7 @@ import (
 
 	"github.com/jmoiron/sqlx"
 
-	"palethicket/core/logbook"
+	"palethicket/core/tree/logbook"
 )
 
 // TreeLog is a tree and entries of its log.

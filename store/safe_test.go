@@ -16,7 +16,7 @@ import (
 	"github.com/pressly/goose/v3"
 	"github.com/stretchr/testify/require"
 
-	"palethicket/core/logbook"
+	"palethicket/core/tree/logbook"
 	"palethicket/store"
 )
 

@@ -9,8 +9,8 @@ import (
 
 	"github.com/jmoiron/sqlx"
 
-	"palethicket/core/composition"
-	"palethicket/core/logbook"
+	"palethicket/core/stand/composition"
+	"palethicket/core/tree/logbook"
 )
 
 // Standing is where a tree stands, worked out from its log and kept beside it so

@@ -10,7 +10,7 @@ import (
 	"github.com/jmoiron/sqlx"
 	"github.com/oklog/ulid/v2"
 
-	"palethicket/core/logbook"
+	"palethicket/core/tree/logbook"
 )
 
 // Tree is a tree's place in the book.

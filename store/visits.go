@@ -10,7 +10,7 @@ import (
 	"github.com/jmoiron/sqlx"
 	"github.com/oklog/ulid/v2"
 
-	"palethicket/core/logbook"
+	"palethicket/core/tree/logbook"
 )
 
 // Visit is a day's walk in a tract. Every look belongs to one.

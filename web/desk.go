@@ -7,7 +7,7 @@ import (
 	"github.com/danielgtaylor/huma/v2"
 
 	"palethicket/core/flora"
-	"palethicket/core/record"
+	"palethicket/core/tree/record"
 )
 
 // Desk is what the interface needs to know once: the characters and the words.

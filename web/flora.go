@@ -8,9 +8,9 @@ import (
 	"github.com/danielgtaylor/huma/v2"
 
 	"palethicket/core/flora"
-	"palethicket/core/handbook"
-	"palethicket/core/names"
-	"palethicket/core/record"
+	"palethicket/core/flora/handbook"
+	"palethicket/core/flora/names"
+	"palethicket/core/tree/record"
 )
 
 // PoolQuery is whose trees are asked for.

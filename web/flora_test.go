@@ -11,8 +11,8 @@ import (
 
 	"palethicket/book"
 	"palethicket/core/flora"
-	"palethicket/core/handbook"
-	"palethicket/core/names"
+	"palethicket/core/flora/handbook"
+	"palethicket/core/flora/names"
 	"palethicket/web"
 )
 

@@ -8,7 +8,7 @@ import (
 	"github.com/danielgtaylor/huma/v2"
 
 	"palethicket/core/flora"
-	"palethicket/core/record"
+	"palethicket/core/tree/record"
 )
 
 // ListBody is a list as it is sent: as a list, or as the text of a table.

@@ -9,7 +9,7 @@ import (
 	"github.com/danielgtaylor/huma/v2"
 
 	"palethicket/book"
-	"palethicket/core/photo"
+	"palethicket/core/tree/photo"
 	"palethicket/store"
 )
 

@@ -7,7 +7,7 @@ import (
 	"github.com/danielgtaylor/huma/v2"
 
 	"palethicket/book"
-	"palethicket/core/record"
+	"palethicket/core/tree/record"
 	"palethicket/store"
 )
 

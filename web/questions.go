@@ -6,7 +6,7 @@ import (
 
 	"github.com/danielgtaylor/huma/v2"
 
-	"palethicket/core/identify"
+	"palethicket/core/tree/answer"
 )
 
 // questionOperations answer what is asked of a tree beyond its standing.
@@ -17,26 +17,26 @@ func (s *Server) questionOperations(api huma.API) {
 			TreePath
 			A string `query:"a" doc:"Scientific name"`
 			B string `query:"b" doc:"Scientific name"`
-		}) (*struct{ Body *identify.Comparison }, error) {
+		}) (*struct{ Body *answer.Comparison }, error) {
 			rec, err := s.book.Record(ctx, in.ID)
 			if err != nil {
 				return nil, s.problem(err)
 			}
 			c, err := s.engine().Compare(rec, in.A, in.B)
-			return &struct{ Body *identify.Comparison }{c}, s.problem(err)
+			return &struct{ Body *answer.Comparison }{c}, s.problem(err)
 		})
 	huma.Register(api, huma.Operation{OperationID: "why-not", Method: http.MethodGet, Path: "/api/trees/{id}/why-not",
 		Summary: "Why an expected taxon does not lead"},
 		func(ctx context.Context, in *struct {
 			TreePath
 			Taxon string `query:"taxon" required:"true" doc:"Scientific name, or unlisted"`
-		}) (*struct{ Body *identify.WhyNot }, error) {
+		}) (*struct{ Body *answer.WhyNot }, error) {
 			rec, err := s.book.Record(ctx, in.ID)
 			if err != nil {
 				return nil, s.problem(err)
 			}
 			w, err := s.engine().WhyNot(rec, in.Taxon)
-			return &struct{ Body *identify.WhyNot }{w}, s.problem(err)
+			return &struct{ Body *answer.WhyNot }{w}, s.problem(err)
 		})
 }
 
@@ -47,12 +47,12 @@ func (s *Server) walkOperation(api huma.API) {
 		func(ctx context.Context, in *struct {
 			TreePath
 			Skip []string `query:"skip,explode" maxItems:"100" doc:"Characters that could not be answered"`
-		}) (*struct{ Body *identify.Walk }, error) {
+		}) (*struct{ Body *answer.Walk }, error) {
 			rec, err := s.book.Record(ctx, in.ID)
 			if err != nil {
 				return nil, s.problem(err)
 			}
 			w, err := s.engine().Walk(rec, in.Skip)
-			return &struct{ Body *identify.Walk }{w}, s.problem(err)
+			return &struct{ Body *answer.Walk }{w}, s.problem(err)
 		})
 }

@@ -7,8 +7,8 @@ import (
 	"github.com/danielgtaylor/huma/v2"
 
 	"palethicket/book"
-	"palethicket/core/identify"
-	"palethicket/core/logbook"
+	"palethicket/core/tree/answer"
+	"palethicket/core/tree/logbook"
 	"palethicket/store"
 )
 
@@ -135,6 +135,6 @@ func (s *Server) moveTree(ctx context.Context, in *struct {
 }
 
 func (s *Server) viewOut(ctx context.Context, id string) (*viewOut, error) {
-	v, err := s.book.View(ctx, id, identify.Usual)
+	v, err := s.book.View(ctx, id, answer.Usual)
 	return &viewOut{v}, s.problem(err)
 }

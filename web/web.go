@@ -16,7 +16,7 @@ import (
 
 	"palethicket/book"
 	"palethicket/core/flora"
-	"palethicket/core/identify"
+	"palethicket/core/tree/answer"
 )
 
 // Server answers requests against one book.
@@ -34,8 +34,8 @@ func New(b *book.Book, log *slog.Logger) *Server { return &Server{book: b, log: 
 // machine.
 func (s *Server) Guard() { s.guarded = true }
 
-func (s *Server) flora() *flora.Flora      { return s.book.Shelf().Flora }
-func (s *Server) engine() *identify.Engine { return s.book.Shelf().Engine }
+func (s *Server) flora() *flora.Flora    { return s.book.Shelf().Flora }
+func (s *Server) engine() *answer.Engine { return s.book.Shelf().Engine }
 
 // Handler serves the API and, for every other path, the interface from pages:
 // a file where there is one, else index.html, as the interface routes itself.

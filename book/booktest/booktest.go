@@ -9,7 +9,7 @@ import (
 
 	"palethicket/book"
 	"palethicket/core/flora"
-	"palethicket/core/revisit"
+	"palethicket/core/stand/revisit"
 	files "palethicket/flora"
 	"palethicket/store"
 )

@@ -8,8 +8,8 @@ import (
 	"os"
 	"path/filepath"
 
-	"palethicket/core/calibration"
 	"palethicket/core/flora"
+	"palethicket/core/proof/calibration"
 )
 
 type calibrateCmd struct {

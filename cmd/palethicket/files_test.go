@@ -115,7 +115,7 @@ func TestBackupHoldsThePhotographs(t *testing.T) {
 	require.NoError(t, demo.Fill(t.Context(), b))
 	lines, _, err := b.Store.Trees(t.Context(), store.Query{}, 1, 0)
 	require.NoError(t, err)
-	pic, err := os.ReadFile("../../core/photo/testdata/turned.jpg")
+	pic, err := os.ReadFile("../../core/tree/photo/testdata/turned.jpg")
 	require.NoError(t, err)
 	_, err = b.AddPhoto(t.Context(), book.NewPhoto{ID: "01JD0000000000000000000001", Tree: lines[0].ID, ReadPlace: true}, pic)
 	require.NoError(t, err)

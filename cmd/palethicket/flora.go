@@ -10,9 +10,9 @@ import (
 	"path/filepath"
 	"slices"
 
-	"palethicket/core/accuracy"
-	"palethicket/core/audit"
 	"palethicket/core/flora"
+	"palethicket/core/flora/audit"
+	"palethicket/core/proof/accuracy"
 	files "palethicket/flora"
 )
 
@@ -142,7 +142,7 @@ func (c *floraCoverageCmd) Run() error {
 
 type floraAccuracyCmd struct {
 	floraFlag
-	Cases string `help:"File of specimens whose names are known." default:"core/accuracy/testdata/handbook.yaml" type:"path"`
+	Cases string `help:"File of specimens whose names are known." default:"core/proof/accuracy/testdata/handbook.yaml" type:"path"`
 	Each  int    `help:"How many specimens to draw of each taxon." default:"200"`
 	Out   string `help:"File for the report." default:"accuracy.md" type:"path"`
 }

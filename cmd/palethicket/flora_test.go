@@ -99,7 +99,7 @@ func TestListGoesOutAndComesBack(t *testing.T) {
 
 func TestFloraAccuracy(t *testing.T) {
 	path := filepath.Join(t.TempDir(), "accuracy.md")
-	cmd := &floraAccuracyCmd{Cases: "../../core/accuracy/testdata/handbook.yaml", Each: 2, Out: path}
+	cmd := &floraAccuracyCmd{Cases: "../../core/proof/accuracy/testdata/handbook.yaml", Each: 2, Out: path}
 	require.NoError(t, cmd.Run())
 	text, err := os.ReadFile(path)
 	require.NoError(t, err)

@@ -8,7 +8,7 @@ import (
 	"os"
 	"runtime/debug"
 
-	"palethicket/core/identify"
+	"palethicket/core/tree/answer"
 )
 
 type identifyCmd struct {
@@ -39,13 +39,13 @@ func (c *identifyCmd) Run(ctx context.Context) (err error) {
 		}
 		defer func() { err = errors.Join(err, out.Close()) }()
 	}
-	opt := identify.Brief
+	opt := answer.Brief
 	if c.Explain {
-		opt = identify.Usual
+		opt = answer.Usual
 	}
 	opt.Next, opt.Draws.Most = c.Next, c.Draws
 	debug.SetGCPercent(800) // records come and go: collect less often
-	failed, err := identify.NewEngine(f).Stream(ctx, out, in, opt, progress(c.Out))
+	failed, err := answer.NewEngine(f).Stream(ctx, out, in, opt, progress(c.Out))
 	if err != nil {
 		return err
 	}

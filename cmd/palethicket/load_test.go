@@ -18,8 +18,8 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"palethicket/book/booktest"
-	"palethicket/core/logbook"
-	"palethicket/core/record"
+	"palethicket/core/tree/logbook"
+	"palethicket/core/tree/record"
 	"palethicket/store"
 )
 

@@ -19,7 +19,7 @@ import (
 
 	"palethicket/book"
 	"palethicket/core/flora"
-	"palethicket/core/revisit"
+	"palethicket/core/stand/revisit"
 	"palethicket/demo"
 	files "palethicket/flora"
 	"palethicket/store"
@@ -97,7 +97,7 @@ func serve(ctx context.Context, f *flora.Flora, data string, at listenFlags, fil
 	}
 	srv := &http.Server{Handler: app.Handler(pages), ReadHeaderTimeout: 10 * time.Second}
 	fmt.Printf("Pale Thicket is at %s://%s with the book %s. Ctrl-C stops it.\n", scheme(at), ln.Addr(), data)
-	return answer(ctx, srv, ln)
+	return answerUntil(ctx, srv, ln)
 }
 
 // openBook opens the book and brings its standings up to date with the flora.
@@ -181,7 +181,7 @@ func scheme(at listenFlags) string {
 	return "http"
 }
 
-func answer(ctx context.Context, srv *http.Server, ln net.Listener) error {
+func answerUntil(ctx context.Context, srv *http.Server, ln net.Listener) error {
 	stopped := make(chan error, 1)
 	go func() {
 		<-ctx.Done()

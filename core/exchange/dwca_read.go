@@ -11,7 +11,7 @@ import (
 	"slices"
 	"strings"
 
-	"palethicket/core/record"
+	"palethicket/core/tree/record"
 )
 
 // readArchive takes each occurrence of a Darwin Core Archive as a line, and the

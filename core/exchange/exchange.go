@@ -13,8 +13,8 @@ import (
 	"slices"
 	"time"
 
-	"palethicket/core/logbook"
-	"palethicket/core/record"
+	"palethicket/core/tree/logbook"
+	"palethicket/core/tree/record"
 )
 
 // Tree is a tree as files carry it.

@@ -14,8 +14,8 @@ import (
 
 	"palethicket/core/exchange"
 	"palethicket/core/flora"
-	"palethicket/core/logbook"
-	"palethicket/core/record"
+	"palethicket/core/tree/logbook"
+	"palethicket/core/tree/record"
 	files "palethicket/flora"
 )
 

@@ -9,9 +9,8 @@ import (
 	"time"
 
 	"palethicket/core/flora"
-	"palethicket/core/logbook"
-	"palethicket/core/nearest"
-	"palethicket/core/record"
+	"palethicket/core/tree/logbook"
+	"palethicket/core/tree/record"
 )
 
 // Mapping says what the columns of a sheet hold, and what holds for lines that do
@@ -131,7 +130,7 @@ func (s *Sheet) line(row *Row, m Mapping, f *flora.Flora, known []string) Line {
 			r.wrong("there is no %s", what)
 		}
 	}
-	if err := nearest.Unknown("region or list", t.Region, f.PoolNames()); err != nil {
+	if err := flora.UnknownWord("region or list", t.Region, f.PoolNames()); err != nil {
 		r.wrong("%v", err)
 	}
 	slices.Sort(r.problems)
@@ -162,7 +161,7 @@ func (r *reader) word(field string, known []string) string {
 	if word == "" {
 		return ""
 	}
-	if err := nearest.Unknown(field, word, known); err != nil {
+	if err := flora.UnknownWord(field, word, known); err != nil {
 		r.wrong("%v; use one of %s", err, strings.Join(known, ", "))
 	}
 	return word
@@ -252,7 +251,7 @@ func (r *reader) name(t *Tree, f *flora.Flora, known []string) {
 		t.Rank = rankOf(f, t.Name)
 	}
 	if t.Rank == "" {
-		err := nearest.Unknown("tree", t.Name, known)
+		err := flora.UnknownWord("tree", t.Name, known)
 		r.wrong("%v; give a scientific name of the flora, or leave it out and put it in the remarks", err)
 	}
 }

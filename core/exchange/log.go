@@ -9,8 +9,8 @@ import (
 
 	"github.com/oklog/ulid/v2"
 
-	"palethicket/core/logbook"
-	"palethicket/core/record"
+	"palethicket/core/tree/logbook"
+	"palethicket/core/tree/record"
 )
 
 // Log makes a tree's id and log of what a file says of it. Ids follow from what

@@ -11,7 +11,7 @@ import (
 	"strconv"
 	"strings"
 
-	"palethicket/core/record"
+	"palethicket/core/tree/record"
 )
 
 // readRecords takes each field record as a line with looks. Fields that the

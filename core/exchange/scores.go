@@ -5,7 +5,7 @@ import (
 	"strconv"
 	"strings"
 
-	"palethicket/core/record"
+	"palethicket/core/tree/record"
 )
 
 // fact is a score as one line of a table: a measurement or fact, in Darwin Core.

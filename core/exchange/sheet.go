@@ -12,7 +12,7 @@ import (
 
 	"github.com/xuri/excelize/v2"
 
-	"palethicket/core/record"
+	"palethicket/core/tree/record"
 )
 
 // Sheet is a file as columns and lines.

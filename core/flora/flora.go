@@ -13,7 +13,7 @@ import (
 	"sync"
 	"time"
 
-	"palethicket/core/evidence"
+	"palethicket/core/weigh/evidence"
 )
 
 // Flora is a loaded, checked set of characters and taxa. It is immutable and

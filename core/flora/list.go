@@ -11,8 +11,6 @@ import (
 	"strings"
 
 	"go.yaml.in/yaml/v3"
-
-	"palethicket/core/nearest"
 )
 
 // List is a pool of one's own: the trees of one tract, and how common each is
@@ -69,7 +67,7 @@ func (f *Flora) CheckList(l *List) error {
 	if slices.Contains(f.regions, l.Name) {
 		errs = append(errs, fmt.Errorf("a list cannot have the name of a region, %s", l.Name))
 	}
-	if err := nearest.Unknown("region", l.Region, f.RegionsOf()); err != nil {
+	if err := UnknownWord("region", l.Region, f.RegionsOf()); err != nil {
 		errs = append(errs, err)
 	}
 	if len(l.Abundance) < 2 {
@@ -77,9 +75,9 @@ func (f *Flora) CheckList(l *List) error {
 	}
 	for _, name := range slices.Sorted(maps.Keys(l.Abundance)) {
 		if f.Taxon(name) == nil {
-			errs = append(errs, nearest.Unknown("taxon", name, f.TaxonNames()))
+			errs = append(errs, UnknownWord("taxon", name, f.TaxonNames()))
 		}
-		if err := nearest.Unknown("abundance word", l.Abundance[name], slices.Sorted(maps.Keys(AbundanceWord))); err != nil {
+		if err := UnknownWord("abundance word", l.Abundance[name], slices.Sorted(maps.Keys(AbundanceWord))); err != nil {
 			errs = append(errs, fmt.Errorf("%s: %w", name, err))
 		}
 	}

@@ -12,8 +12,7 @@ import (
 
 	"go.yaml.in/yaml/v3"
 
-	"palethicket/core/evidence"
-	"palethicket/core/nearest"
+	"palethicket/core/weigh/evidence"
 )
 
 const (
@@ -175,7 +174,7 @@ func (r *reader) decode(n *yaml.Node, v any) {
 
 // word checks that a scalar is one of the known words.
 func (r *reader) word(n *yaml.Node, what, word string, known []string) {
-	if err := nearest.Unknown(what, word, known); err != nil {
+	if err := UnknownWord(what, word, known); err != nil {
 		r.fail(n, "%w", err)
 	}
 }
@@ -313,7 +312,7 @@ func (r *reader) confusion(n *yaml.Node, c *Character, rows map[string]map[strin
 	for _, from := range slices.Sorted(maps.Keys(rows)) {
 		i := slices.Index(ids, from)
 		if i < 0 {
-			r.fail(n, "%s: mistaken: %w", c.ID, nearest.Unknown("state", from, ids))
+			r.fail(n, "%s: mistaken: %w", c.ID, UnknownWord("state", from, ids))
 			continue
 		}
 		row, sum := make([]float64, len(ids)), 0.0
@@ -360,11 +359,11 @@ func (r *reader) checkOnly(c *Character, only *Only) {
 	base := r.flora.Character(only.Character)
 	if base == nil {
 		r.errs = append(r.errs, fmt.Errorf("%s: %s: only: %w", charactersFile, c.ID,
-			nearest.Unknown("character", only.Character, r.flora.CharacterIDs())))
+			UnknownWord("character", only.Character, r.flora.CharacterIDs())))
 		return
 	}
 	for _, s := range only.States {
-		if err := nearest.Unknown("state", s, base.StateIDs()); err != nil {
+		if err := UnknownWord("state", s, base.StateIDs()); err != nil {
 			r.errs = append(r.errs, fmt.Errorf("%s: %s: only: %w", charactersFile, c.ID, err))
 		}
 	}

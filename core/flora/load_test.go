@@ -8,8 +8,8 @@ import (
 
 	"github.com/stretchr/testify/require"
 
-	"palethicket/core/evidence"
 	"palethicket/core/flora"
+	"palethicket/core/weigh/evidence"
 	files "palethicket/flora"
 )
 

@@ -4,8 +4,7 @@ import (
 	"fmt"
 	"slices"
 
-	"palethicket/core/evidence"
-	"palethicket/core/nearest"
+	"palethicket/core/weigh/evidence"
 )
 
 // PoolKey says which taxa a tree could be, and how their values are read.
@@ -36,7 +35,7 @@ func (f *Flora) Pool(key PoolKey) (*Pool, error) {
 	if p, ok := f.pools[key]; ok {
 		return p, nil
 	}
-	if err := nearest.Unknown("region or list", key.Region, f.PoolNames()); err != nil {
+	if err := UnknownWord("region or list", key.Region, f.PoolNames()); err != nil {
 		return nil, err
 	}
 	p, err := f.layOut(key)

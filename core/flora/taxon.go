@@ -7,8 +7,7 @@ import (
 
 	"go.yaml.in/yaml/v3"
 
-	"palethicket/core/evidence"
-	"palethicket/core/nearest"
+	"palethicket/core/weigh/evidence"
 )
 
 // taxonFile is a taxon as it is written, its values apart.
@@ -209,7 +208,7 @@ func (r *reader) values(n *yaml.Node) map[string]Entry {
 		key := n.Content[i]
 		ch := r.flora.Character(key.Value)
 		if ch == nil {
-			r.fail(key, "%w", nearest.Unknown("character", key.Value, r.flora.CharacterIDs()))
+			r.fail(key, "%w", UnknownWord("character", key.Value, r.flora.CharacterIDs()))
 			continue
 		}
 		if _, twice := got[ch.ID]; twice {

@@ -8,8 +8,7 @@ import (
 
 	"go.yaml.in/yaml/v3"
 
-	"palethicket/core/evidence"
-	"palethicket/core/nearest"
+	"palethicket/core/weigh/evidence"
 )
 
 // entry reads what a taxon says of a character: a value, a value with its own
@@ -103,7 +102,7 @@ func (r *reader) states(ch *Character, n *yaml.Node) evidence.Value {
 	put := func(at *yaml.Node, word string, freq float64) {
 		i := slices.Index(ids, word)
 		if i < 0 {
-			r.fail(at, "%s: %w", ch.ID, nearest.Unknown("state", word, ids))
+			r.fail(at, "%s: %w", ch.ID, UnknownWord("state", word, ids))
 			return
 		}
 		weights[i] = freq
@@ -143,7 +142,7 @@ const (
 func (r *reader) frequency(ch *Character, n *yaml.Node) float64 {
 	f, ok := FrequencyWord[n.Value]
 	if !ok {
-		r.fail(n, "%s: %w", ch.ID, nearest.Unknown("frequency word", n.Value, frequencyWords()))
+		r.fail(n, "%s: %w", ch.ID, UnknownWord("frequency word", n.Value, frequencyWords()))
 	}
 	return f
 }
@@ -156,7 +155,7 @@ func (r *reader) chance(ch *Character, n *yaml.Node) evidence.Value {
 	}
 	p, ok := FrequencyWord[n.Value]
 	if !ok {
-		r.fail(n, "%s: %w", ch.ID, nearest.Unknown("frequency word", n.Value, append(frequencyWords(), "never")))
+		r.fail(n, "%s: %w", ch.ID, UnknownWord("frequency word", n.Value, append(frequencyWords(), "never")))
 	}
 	return evidence.Value{Knowledge: evidence.Known, Chance: p}
 }
@@ -205,7 +204,7 @@ func (r *reader) onlyKeys(n *yaml.Node, what string, known []string) {
 	seen := map[string]bool{}
 	for i := 0; i+1 < len(n.Content); i += 2 {
 		k := n.Content[i]
-		if err := nearest.Unknown("key", k.Value, known); err != nil {
+		if err := UnknownWord("key", k.Value, known); err != nil {
 			r.fail(k, "%s: %w", what, err)
 		}
 		if seen[k.Value] {

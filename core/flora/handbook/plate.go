@@ -1,0 +1,109 @@
+package handbook
+
+import (
+	"math"
+	"math/rand/v2"
+
+	"palethicket/core/flora"
+	"palethicket/core/weigh/evidence"
+	"palethicket/core/weigh/specimen"
+)
+
+// Plate is what a tree shows, one value for each character that is known: what
+// a drawing of it is made from.
+type Plate struct {
+	Name    string       `json:"name"`
+	English string       `json:"english"`
+	Shows   []PlateValue `json:"shows"`
+}
+
+// PlateValue is one character's value. Which field counts follows from its kind.
+type PlateValue struct {
+	Character string   `json:"character"`
+	State     string   `json:"state,omitempty"`
+	Value     *float64 `json:"value,omitempty" doc:"In the character's unit"`
+	Seen      *bool    `json:"seen,omitempty"`
+}
+
+// Plate gives a taxon's usual values at an age and, for bark, a height on the
+// trunk: the commonest state, the middle of a range, a sign that at least half
+// show. With odd not 0 it gives those of
+// one specimen drawn with that seed, within what the taxon varies by. It gives
+// nil where the flora has no such taxon.
+func (b *Book) Plate(name, region string, age flora.Age, zone flora.Zone, odd uint64) (*Plate, error) {
+	t := b.flora.Taxon(name)
+	if t == nil {
+		return nil, nil
+	}
+	out := &Plate{Name: t.Name, English: t.Called(region), Shows: []PlateValue{}}
+	rng := rand.New(rand.NewPCG(odd, odd))
+	for i := range b.flora.Characters {
+		c := &b.flora.Characters[i]
+		e, ok := t.Values[c.ID]
+		v := &e.Cells[age][zone]
+		if !ok || v.Knowledge != evidence.Known {
+			continue
+		}
+		pick := usual
+		if odd != 0 {
+			pick = func(c *flora.Character, v *evidence.Value) PlateValue { return drawn(c, v, rng) }
+		}
+		out.Shows = append(out.Shows, pick(c, v))
+	}
+	return out, nil
+}
+
+func usual(c *flora.Character, v *evidence.Value) PlateValue {
+	out := PlateValue{Character: c.ID}
+	switch c.Kind {
+	case evidence.Numeric:
+		x := math.Exp(v.Normals[0].Mean)
+		out.Value = &x
+	case evidence.Sign:
+		seen := v.Chance >= 0.5
+		out.Seen = &seen
+	default:
+		best := 0
+		for i, p := range v.Dist {
+			if p > v.Dist[best] {
+				best = i
+			}
+		}
+		out.State = c.States[best].ID
+	}
+	return out
+}
+
+// drawn is a value of one specimen.
+func drawn(c *flora.Character, v *evidence.Value, rng *rand.Rand) PlateValue {
+	out := PlateValue{Character: c.ID}
+	switch c.Kind {
+	case evidence.Numeric:
+		n := v.Normals[0]
+		x := math.Exp(n.Mean + math.Sqrt(n.Var)*rng.NormFloat64())
+		out.Value = &x
+	case evidence.Sign:
+		seen := rng.Float64() < v.Chance
+		out.Seen = &seen
+	default:
+		out.State = c.States[specimen.Pick(specimen.Cumulative(v.Dist), rng.Float64())].ID
+	}
+	return out
+}
+
+// Plates gives the usual plates of a pool's taxa.
+func (b *Book) Plates(pool string) ([]Plate, error) {
+	p, err := b.flora.Pool(flora.PoolKey{Region: pool, Age: flora.AnyAge})
+	if err != nil {
+		return nil, err
+	}
+	out := make([]Plate, 0, len(p.Taxa))
+	for _, t := range p.Taxa {
+		plate, err := b.Plate(t.Name, p.Region, flora.Mature, flora.Breast, 0)
+		if err != nil {
+			return nil, err
+		}
+		out = append(out, *plate)
+	}
+	return out, nil
+}

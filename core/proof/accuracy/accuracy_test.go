@@ -1,0 +1,94 @@
+package accuracy_test
+
+import (
+	"fmt"
+	"os"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/require"
+
+	"palethicket/core/flora"
+	"palethicket/core/proof/accuracy"
+	files "palethicket/flora"
+)
+
+func judged(t *testing.T) []accuracy.Outcome {
+	f, err := flora.Load(files.Files)
+	require.NoError(t, err)
+	in, err := os.Open("testdata/handbook.yaml")
+	require.NoError(t, err)
+	defer in.Close()
+	cases, err := accuracy.ReadCases(in)
+	require.NoError(t, err)
+	require.GreaterOrEqual(t, len(cases), 60)
+	out, err := accuracy.Judge(f, cases)
+	require.NoError(t, err)
+	return out
+}
+
+// TestHandbookSpecimens holds what the report says in docs/accuracy.md: nearly
+// all come first, and a name that is given is right. A case that falls is no
+// reason to tune a value; it is one to look whether the botany was wrong.
+func TestHandbookSpecimens(t *testing.T) {
+	out := judged(t)
+	n := accuracy.Count(out)
+	for _, o := range out {
+		if o.Place > 1 || !o.Right || !o.Credible {
+			t.Logf("%s %s: place %d at %.2f, named %s", o.ID, o.Tree, o.Place, o.Share, o.Named)
+		}
+	}
+	require.GreaterOrEqual(t, n.First, n.Cases*90/100)
+	require.GreaterOrEqual(t, n.FirstThree, n.Cases*97/100)
+	require.GreaterOrEqual(t, n.Credible, n.Cases*95/100)
+	require.LessOrEqual(t, n.Wrong, n.Cases*3/100)
+	require.GreaterOrEqual(t, n.Far, n.Cases*2/3)
+}
+
+func TestSimulatedSpecimens(t *testing.T) {
+	f, err := flora.Load(files.Files)
+	require.NoError(t, err)
+	for _, region := range f.RegionsOf() {
+		drawn, err := accuracy.Simulate(f, region, 20, 1)
+		require.NoError(t, err)
+		full, bark := 0.0, 0.0
+		for i, s := range drawn {
+			full += s.Full / float64(len(drawn))
+			bark += s.BarkOnly / float64(len(drawn))
+			if i > 0 {
+				require.GreaterOrEqual(t, s.Full, drawn[i-1].Full, "the worst come first")
+			}
+		}
+		require.Greater(t, full, 0.9, region)
+		require.Less(t, bark, full, "a twig tells more than bark in %s", region)
+	}
+}
+
+func TestReportSaysWhatFellShort(t *testing.T) {
+	out := judged(t)
+	out[0].Place, out[0].Right = 4, false
+	var text strings.Builder
+	require.NoError(t, accuracy.WriteReport(&text, out, map[string][]accuracy.Simulated{
+		"british-isles": {{Taxon: "Tilia cordata", Full: 0.5, BarkOnly: 0.25, TakenFor: "Tilia ×europaea", Reason: "burrs"}}}, 20))
+	require.Contains(t, text.String(), fmt.Sprintf("%d come first", accuracy.Count(out).First))
+	require.Contains(t, text.String(), "| "+out[0].ID+" | *"+out[0].Tree+"* | 4 |")
+	require.Contains(t, text.String(), "| *Tilia cordata* | 0.50 | 0.25 | *Tilia ×europaea* | burrs |")
+	require.Contains(t, text.String(), "1 are given a wrong name")
+}
+
+func TestCasesThatCannotBeRead(t *testing.T) {
+	f, err := flora.Load(files.Files)
+	require.NoError(t, err)
+	for _, c := range []struct{ text, says string }{
+		{"- {id: A, boots: green}", "boots"},
+		{"- {id: A, region: british-isles, tree: Quercus robur, rank: genus, looks: {tree: {bud.colour: red}}}", "a character is not known"},
+		{"- {id: A, region: british-isles, tree: Quercus robus, rank: genus, looks: {}}", "no Quercus robus"},
+		{"- {id: A, region: british-isles, tree: Quercus robur, rank: genus, looks: {tree: {bud.length: long}}}", "bud.length"},
+	} {
+		cases, err := accuracy.ReadCases(strings.NewReader(c.text))
+		if err == nil {
+			_, err = accuracy.Judge(f, cases)
+		}
+		require.ErrorContains(t, err, c.says)
+	}
+}

@@ -1,0 +1,242 @@
+// Package identify answers a field record: the ranking, how far the tree can
+// be named, which looks belong to it, what to check again, how well the leader
+// fits, and what to look at next.
+package answer
+
+import (
+	"fmt"
+	"sync"
+
+	"palethicket/core/flora"
+	"palethicket/core/tree/record"
+	"palethicket/core/weigh/fit"
+	"palethicket/core/weigh/ranking"
+)
+
+// Result is the answer to one record.
+type Result struct {
+	ID         string       `json:"id"`
+	Ranking    []Ranked     `json:"ranking" doc:"Every listed tree and the unlisted, best first"`
+	Named      Name         `json:"named" doc:"How far the evidence carries a name"`
+	Credible   []string     `json:"credible" doc:"Fewest taxa that hold 0.95 of the posterior"`
+	Looks      []LookResult `json:"looks" doc:"One for each look of the record"`
+	CheckAgain []Check      `json:"check_again" doc:"Scores that, left out, would change the leader"`
+	Fit        float64      `json:"fit" doc:"Share of drawn specimens of the leader that look as odd as this tree"`
+	FitWords   string       `json:"fit_words"`
+	Next       []Next       `json:"next" doc:"What to look at next, best first"`
+	Plan       *Plan        `json:"plan,omitempty" doc:"Two looks ahead"`
+	Warnings   []Warning    `json:"warnings" doc:"What looks like a mistake"`
+	Cautions   []Caution    `json:"cautions" doc:"What to beware of with the trees still in it"`
+}
+
+// Ranked is one hypothesis and its share. Taxon is a scientific name, or
+// "unlisted".
+type Ranked struct {
+	Taxon     string  `json:"taxon"`
+	English   string  `json:"english,omitempty"`
+	Posterior float64 `json:"posterior"`
+}
+
+// Name is how far the tree can be named, and in words.
+type Name struct {
+	Rank      ranking.Rank `json:"rank"`
+	Name      string       `json:"name"`
+	Posterior float64      `json:"posterior"`
+	Words     string       `json:"words"`
+}
+
+// LookResult is what came of one look.
+type LookResult struct {
+	Belongs  float64 `json:"belongs" doc:"Chance that it was of this tree, given everything"`
+	Stranger bool    `json:"stranger" doc:"It probably was of another tree"`
+	Bits     float64 `json:"bits" doc:"Weight of evidence for the leader over the runner-up"`
+	Says     string  `json:"says" doc:"The same, in words"`
+}
+
+// Check is a score that, left out, gives the tree another leader.
+type Check struct {
+	Look      int    `json:"look"`
+	Score     int    `json:"score"`
+	Character string `json:"character"`
+	Leader    string `json:"leader" doc:"Who would lead without it"`
+}
+
+// unlisted is what the hypothesis outside the pool is called in results.
+const unlisted = "unlisted"
+
+// strangerBelow is the chance of belonging under which a look is called a
+// stranger's.
+const strangerBelow = 0.5
+
+// Options says how much to work out.
+type Options struct {
+	Next  int       // how many next looks; 0: none
+	Draws fit.Draws // specimens drawn for the fit; none: fit is then 1
+	// Explain adds what a person asks next: the plan, warnings, cautions, what
+	// each look says, and what each answer to a next look would mean.
+	Explain bool
+}
+
+// Usual is what a person at a tree wants to know; Brief is for files of many
+// trees.
+var (
+	Usual = Options{Next: 3, Draws: fit.Usual, Explain: true}
+	Brief = Options{Next: 3, Draws: fit.Quick}
+)
+
+// Engine answers records against one flora. It is safe for use by several
+// goroutines and keeps what is worked out once for each pool.
+type Engine struct {
+	Flora *flora.Flora
+	desks sync.Map // *flora.Pool to *desk
+}
+
+// NewEngine makes an Engine for the flora.
+func NewEngine(f *flora.Flora) *Engine { return &Engine{Flora: f} }
+
+// Identify answers a record. A record that cannot be read gives a
+// [record.Errors].
+func (e *Engine) Identify(rec *record.Record, opt Options) (*Result, error) {
+	var res *Result
+	err := e.with(rec, func(a *answer, ranker *ranking.Ranker) { res = a.result(ranker, opt) })
+	return res, err
+}
+
+// with ranks a record and hands the answer on; it is good until use returns.
+func (e *Engine) with(rec *record.Record, use func(*answer, *ranking.Ranker)) error {
+	tree, err := record.Resolve(e.Flora, rec)
+	if err != nil {
+		return fmt.Errorf("reading the record of %q: %w", rec.ID, err)
+	}
+	d := e.desk(tree.Pool)
+	ranker := d.rankers.Get().(*ranking.Ranker)
+	defer d.rankers.Put(ranker)
+	use(&answer{Tree: tree, st: ranker.Rank(tree.Looks), desk: d, engine: e}, ranker)
+	return nil
+}
+
+func (a *answer) result(ranker *ranking.Ranker, opt Options) *Result {
+	res := &Result{
+		ID: a.Record.ID, Ranking: a.ranking(), Named: a.named(), Credible: a.names(a.st.Credible(ranking.CredibleLevel)),
+		Looks: a.looks(opt.Explain), CheckAgain: a.checks(ranker.Flips(a.Looks)), Fit: a.fit(opt.Draws),
+		Next: a.next(opt.Next, opt.Explain), Warnings: []Warning{}, Cautions: []Caution{},
+	}
+	if opt.Draws.Most > 0 {
+		res.FitWords = fitWords(res.Fit)
+	}
+	if opt.Explain {
+		res.Plan, res.Warnings, res.Cautions = a.plan(), a.warnings(), a.cautions()
+	}
+	return res
+}
+
+// fit is the tail share of the leader, or 1 where nothing is to be drawn.
+func (a *answer) fit(draws fit.Draws) float64 {
+	if draws.Most == 0 {
+		return 1
+	}
+	return a.desk.judge.Tail(a.Looks, a.bestListed(), draws)
+}
+
+func (e *Engine) desk(p *flora.Pool) *desk {
+	if d, ok := e.desks.Load(p); ok {
+		return d.(*desk)
+	}
+	kept, _ := e.desks.LoadOrStore(p, newDesk(p))
+	return kept.(*desk)
+}
+
+// answer is one record being answered.
+type answer struct {
+	*record.Tree
+	st     *ranking.Standing
+	desk   *desk
+	engine *Engine
+}
+
+func (a *answer) name(h int) string {
+	if h == a.st.Unlisted() {
+		return unlisted
+	}
+	return a.Pool.Taxa[h].Name
+}
+
+func (a *answer) names(hs []int) []string {
+	out := make([]string, len(hs))
+	for i, h := range hs {
+		out[i] = a.name(h)
+	}
+	return out
+}
+
+// english is the everyday name of a hypothesis.
+func (a *answer) english(h int) string {
+	if h == a.st.Unlisted() {
+		return "something not listed"
+	}
+	return a.Pool.Called(h)
+}
+
+func (a *answer) bestListed() int {
+	if h := a.st.Leader(); h != a.st.Unlisted() {
+		return h
+	}
+	return a.st.Order()[1]
+}
+
+func (a *answer) ranking() []Ranked {
+	out := make([]Ranked, 0, len(a.st.Posterior))
+	for _, h := range a.st.Order() {
+		r := Ranked{Taxon: a.name(h), Posterior: a.st.Posterior[h]}
+		if h != a.st.Unlisted() {
+			r.English = a.english(h)
+		}
+		out = append(out, r)
+	}
+	return out
+}
+
+func (a *answer) looks(explain bool) []LookResult {
+	lead, second := a.st.Order()[0], a.st.Order()[1]
+	out := make([]LookResult, len(a.Record.Looks))
+	for i := range out {
+		l := LookResult{Belongs: a.st.Belongs[i], Stranger: a.st.Belongs[i] < strangerBelow, Bits: a.st.Bits(i, lead, second)}
+		if explain && len(a.Record.Looks[i].Scores) > 0 {
+			l.Says = weightWords(l.Bits, a.english(lead), a.english(second))
+		}
+		out[i] = l
+	}
+	return out
+}
+
+func (a *answer) checks(flips []ranking.Flip) []Check {
+	out := []Check{}
+	for _, f := range flips {
+		if f.Look < len(a.Record.Looks) { // the look at the foliage is the tool's own
+			out = append(out, Check{f.Look, f.Score, a.Record.Looks[f.Look].Scores[f.Score].Character, a.name(f.Leader)})
+		}
+	}
+	return out
+}
+
+// Share gives the posterior of a name at a rank, or an error that suggests the
+// nearest name where the region has none such.
+func (e *Engine) Share(res *Result, region, rank, name string) (float64, error) {
+	pool, err := e.Flora.Pool(flora.PoolKey{Region: region, Age: flora.AnyAge})
+	if err != nil {
+		return 0, err
+	}
+	posterior := map[string]float64{}
+	for _, r := range res.Ranking {
+		posterior[r.Taxon] = r.Posterior
+	}
+	sum, known := 0.0, []string{}
+	for _, t := range pool.Taxa {
+		label := map[string]string{"species": t.Name, "group": t.Group, "genus": t.Genus, "family": t.Family}[rank]
+		if label == name {
+			sum += posterior[t.Name]
+		}
+		known = append(known, label)
+	}
+	return sum, flora.UnknownWord(rank, name, known)
+}

@@ -1,0 +1,128 @@
+package answer_test
+
+import (
+	"encoding/json"
+	"math"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/require"
+
+	"palethicket/core/tree/answer"
+	"palethicket/core/tree/record"
+)
+
+func rec(t testing.TB, text string) *record.Record {
+	var r record.Record
+	require.NoError(t, json.Unmarshal([]byte(text), &r))
+	return &r
+}
+
+const ash = `{"age": "mature", "looks": [
+	{"from": "tree", "scores": [{"character": "bark.texture", "states": ["mesh-ridges"], "certainty": "sure"},
+		{"character": "scar.top", "states": ["notched"], "certainty": "guess"}]},
+	{"from": "crown", "scores": [{"character": "twig.arrangement", "pairs": 5, "nodes": 5}]},
+	{"from": "site", "scores": [{"character": "setting.landform", "states": ["swamp"], "certainty": "sure"}]}]}`
+
+func TestCompare(t *testing.T) {
+	e := engine(t)
+	c, err := e.Compare(rec(t, ash), "Fraxinus nigra", "Fraxinus americana")
+	require.NoError(t, err)
+	res := answered(t, e, ash)
+	posterior := map[string]float64{}
+	for _, r := range res.Ranking {
+		posterior[r.Taxon] = r.Posterior
+	}
+	ratio := posterior["Fraxinus nigra"] / posterior["Fraxinus americana"]
+	require.InEpsilon(t, ratio, math.Exp2(c.Bits), 1e-6, "prior and looks make up the odds")
+	require.Greater(t, c.Looks[2].Bits, 2.0, "swamps speak for black ash")
+	require.Less(t, c.Looks[0].Bits, 0.0, "mesh bark speaks for white ash")
+	require.InDelta(t, c.Looks[2].Bits, c.Looks[2].Scores[0].Bits, 1e-9, "the only score is the look")
+
+	back, err := e.Compare(rec(t, ash), "Fraxinus americana", "Fraxinus nigra")
+	require.NoError(t, err)
+	require.InDelta(t, -c.Bits, back.Bits, 1e-9)
+
+	_, err = e.Compare(rec(t, ash), "Fraxinus negra", "")
+	require.ErrorContains(t, err, `did you mean "Fraxinus nigra"?`)
+}
+
+func TestWhyNot(t *testing.T) {
+	e := engine(t)
+	r := rec(t, ash)
+	w, err := e.WhyNot(r, "Fraxinus americana")
+	require.NoError(t, err)
+	require.Equal(t, "Fraxinus pennsylvanica", w.Leader)
+	require.Equal(t, []answer.Check{{Look: 2, Score: 0, Character: "setting.landform", Leader: "Fraxinus americana"}}, w.Wrong)
+	require.Equal(t, "Against white ash speaks most of all the landform. If that one score were wrong, white ash would lead.", w.Words)
+
+	without := *r
+	without.Looks = r.Looks[:2]
+	res, err := e.Identify(&without, answer.Options{})
+	require.NoError(t, err)
+	require.Equal(t, "Fraxinus americana", res.Ranking[0].Taxon, "without it, it leads")
+
+	require.NotEmpty(t, w.Settle)
+	for _, n := range w.Settle {
+		require.ElementsMatch(t, []string{"green ash", "white ash"}, n.Separates)
+	}
+	leads, err := e.WhyNot(r, "Fraxinus pennsylvanica")
+	require.NoError(t, err)
+	require.Equal(t, 1, leads.Place)
+	require.Empty(t, leads.Against)
+
+	lost, err := e.WhyNot(r, "Pinus strobus")
+	require.NoError(t, err)
+	require.Empty(t, lost.Wrong, "no few scores would bring a pine back")
+	require.Contains(t, lost.Words, "More than a few scores would have to be wrong")
+}
+
+// TestPlan: looking two ahead promises no less than the best single look, and
+// stops where the answer settles it.
+func TestPlan(t *testing.T) {
+	e := engine(t)
+	res := answered(t, e, ash)
+	require.NotNil(t, res.Plan)
+	require.Greater(t, res.Plan.Bits, res.Plan.First.Bits-1e-9)
+	require.GreaterOrEqual(t, res.Plan.Seconds, float64(res.Plan.First.Seconds))
+	for _, b := range res.Plan.Then {
+		if b.Settled {
+			require.Empty(t, b.Next)
+		}
+		require.NotEqual(t, res.Plan.First.Character, b.Next)
+	}
+}
+
+func TestWarnings(t *testing.T) {
+	e := engine(t)
+	for _, c := range []struct{ kind, says, rec string }{
+		{"stranger", "fallen twig", `{"age": "mature", "looks": [
+			{"from": "tree", "scores": [{"character": "bark.texture", "states": ["long-loose-plates"], "certainty": "sure"}, {"character": "fruit.kind", "states": ["husked-nut"], "certainty": "sure"}]},
+			{"from": "fallen", "scores": [{"character": "twig.arrangement", "pairs": 4, "nodes": 4}, {"character": "bud.coat", "states": ["sticky"], "certainty": "sure"}]}]}`},
+		{"never-together", "bud colour together with this pith", looks("tree", `{"character": "bud.color", "states": ["sulphur-yellow"]}, {"character": "twig.pith", "states": ["chambered"]}`)},
+		{"older-bark", "Such bark comes with age on black cherry", `{"age": "young", "looks": [{"from": "tree", "scores": [{"character": "bark.texture", "states": ["small-scales"]}, {"character": "twig.scent", "states": ["bitter-almond"], "certainty": "sure"}, {"character": "twig.arrangement", "pairs": 0, "nodes": 5}, {"character": "bud.length", "value": 4}, {"character": "twig.finish", "states": ["flaking-film"]}, {"character": "form.habit", "states": ["single-stem"]}, {"character": "bud.shape", "states": ["egg"]}]}]}`},
+		{"too-thick", "A stem of 30 cm is thicker than beaked hazel grows", looks("tree", `{"character": "form.dbh", "value": 30, "certainty": "guess"}, {"character": "fruit.catkins", "states": ["singly"]}, {"character": "bud.coat", "states": ["silky"]}, {"character": "bud.length", "value": 6}, {"character": "form.habit", "states": ["shrub-clump"], "certainty": "sure"}, {"character": "twig.zigzag", "seen": true}, {"character": "fruit.kind", "states": ["husked-nut"], "certainty": "sure"}, {"character": "bark.texture", "states": ["smooth"], "certainty": "sure"}, {"character": "fruit.catkin-length", "value": 12}`)},
+		{"memory-rule", "horsechestnut is opposite too", looks("tree", `{"character": "twig.arrangement", "pairs": 5, "nodes": 5}, {"character": "bud.coat", "states": ["sticky"], "certainty": "sure"}, {"character": "bud.length", "value": 24}`)},
+		{"memory-rule", "Pagoda dogwood is the dogwood that is not opposite", looks("tree", `{"character": "twig.arrangement", "pairs": 0, "nodes": 6}, {"character": "form.crown", "states": ["flat-topped"], "certainty": "sure"}, {"character": "form.limbs", "states": ["tiered-whorls"], "certainty": "sure"}, {"character": "twig.color", "states": ["purple"], "certainty": "sure"}, {"character": "bud.scales", "states": ["few-overlapping"]}, {"character": "scar.shape", "states": ["crescent"]}`)},
+	} {
+		res := answered(t, e, c.rec)
+		words := ""
+		for _, w := range res.Warnings {
+			if w.Kind == c.kind {
+				words += w.Words
+			}
+		}
+		require.Contains(t, strings.ToUpper(words), strings.ToUpper(c.says), "%v %v", res.Warnings, res.Ranking[:3])
+	}
+	quiet := answered(t, e, looks("tree", `{"character": "bark.texture", "states": ["warty-ridges"], "certainty": "sure"}, {"character": "twig.arrangement", "pairs": 0, "nodes": 5}, {"character": "form.dbh", "value": 40}`))
+	require.Empty(t, quiet.Warnings)
+}
+
+func TestNameDoubt(t *testing.T) {
+	e := engine(t)
+	res := answered(t, e, looks("tree", `{"character": "twig.arrangement", "pairs": 5, "nodes": 5}, {"character": "bark.texture", "states": ["mesh-ridges"], "certainty": "sure"}, {"character": "scar.bundles", "states": ["arc-of-many"]}`))
+	const region = record.DefaultRegion
+	require.Empty(t, e.NameDoubt(res, region, "genus", "Fraxinus"))
+	require.Contains(t, e.NameDoubt(res, region, "species", "Fraxinus americana"), "it would take 90 %")
+	require.Empty(t, e.NameDoubt(res, region, "undetermined", ""))
+}

@@ -1,0 +1,334 @@
+package answer
+
+import (
+	"cmp"
+	"fmt"
+	"math"
+	"slices"
+	"strconv"
+	"sync"
+	"time"
+
+	"palethicket/core/flora"
+	"palethicket/core/tree/record"
+	"palethicket/core/weigh/evidence"
+	"palethicket/core/weigh/fit"
+	"palethicket/core/weigh/nextlook"
+	"palethicket/core/weigh/ranking"
+)
+
+// Next is a look not yet taken, and what it is worth.
+type Next struct {
+	Character string   `json:"character"`
+	Name      string   `json:"name"`
+	Look      string   `json:"look" doc:"How to look at it"`
+	From      string   `json:"from" doc:"Kind of look it would be"`
+	Bits      float64  `json:"bits" doc:"Expected information"`
+	Seconds   int      `json:"seconds"`
+	PerMinute float64  `json:"bits_per_minute"`
+	Harm      string   `json:"harm"`
+	Separates []string `json:"separates" doc:"The two leading trees it best tells apart"`
+	Answers   []Answer `json:"answers" doc:"Its likelier answers, and who would lead after each"`
+}
+
+// Answer is one thing the look could show.
+type Answer struct {
+	Words     string  `json:"words"`
+	Chance    float64 `json:"chance"`
+	Leader    string  `json:"leader"`
+	Posterior float64 `json:"posterior"`
+}
+
+// gentleness weighs a look down by the harm it does, so that of two looks of
+// like worth the gentle one comes first.
+var gentleness = map[string]float64{"none": 1, "scratch": 0.95, "flake": 0.85, "twig": 0.85}
+
+// A look must promise this share of what is still open, and this many bits.
+const (
+	worthwhile     = 0.02
+	worthwhileBits = 0.02
+)
+
+// from is the kind of look that a character would be scored in.
+func from(c *flora.Character) string {
+	switch {
+	case c.Section == "setting":
+		return "site"
+	case c.Reach == "ground":
+		return "litter"
+	case c.Reach == "crown":
+		return "crown"
+	default: // a twig in hand is one traced to this trunk
+		return "tree"
+	}
+}
+
+// hidden says whether snow, reach or the season keeps a character from being
+// looked at.
+func hidden(c *flora.Character, rec *record.Record, month time.Month) bool {
+	if c.Section == "setting" {
+		return false
+	}
+	snowed := rec.Snow == "patchy" || rec.Snow == "deep"
+	return slices.Contains(rec.Beyond, c.Reach) || snowed && c.Reach == "ground" || !c.ShowsIn(month)
+}
+
+// month is when the record was made, or 0 where it does not say.
+func month(rec *record.Record) time.Month {
+	day, err := record.ParseDate(rec.Date)
+	if err != nil {
+		return 0
+	}
+	return day.Month()
+}
+
+func usualSetting(c *flora.Character) nextlook.Setting {
+	return nextlook.Setting{Belongs: record.Belonging[from(c)], Setting: evidence.Setting{
+		Error: record.ErrorRate["fair"], Spread: record.Spread["ruler"], Readings: 1,
+		Detect: record.Detection["clear"], False: record.FalseAlarm}}
+}
+
+// desk holds what one pool needs: the looks that could be taken, those that
+// cost least first, with all their answers.
+type desk struct {
+	rankers sync.Pool
+	judge   *fit.Judge
+	chars   []int // model characters at breast height, by cost
+	place   []int // by model character: index into chars of its breast height, or -1
+	tables  []*nextlook.Table
+	sheet   *nextlook.Sheet
+	named   [][]byte // by hypothesis: `{"taxon":"…","posterior":`
+}
+
+func newDesk(p *flora.Pool) *desk {
+	d := &desk{judge: fit.NewJudge(p.Model)}
+	d.rankers.New = func() any { return ranking.NewRanker(p.Model) }
+	for i := range p.Model.Characters() {
+		if c, zone := p.Character(i); zone == flora.Breast && c.ID != foliage {
+			d.chars = append(d.chars, i)
+		}
+	}
+	slices.SortStableFunc(d.chars, func(x, y int) int { return cmp.Compare(cost(p, x), cost(p, y)) })
+	for _, char := range d.chars {
+		c, _ := p.Character(char)
+		d.tables = append(d.tables, nextlook.NewTable(p.Model, char, usualSetting(c)))
+	}
+	for i := range p.Model.Characters() {
+		c, _ := p.Character(i)
+		breast, _ := p.Index(c.ID, flora.Breast)
+		d.place = append(d.place, slices.Index(d.chars, breast))
+	}
+	d.sheet = nextlook.NewSheet(d.tables)
+	for h := range p.Model.Hypotheses() {
+		name := unlisted
+		if h < len(p.Taxa) {
+			name = p.Taxa[h].Name
+		}
+		d.named = append(d.named, append(appendString([]byte(`{"taxon":`), name), `,"posterior":`...))
+	}
+	return d
+}
+
+// foliage is judged before anything else and never a next look.
+const foliage = "needle.kept"
+
+// cost is the seconds that a look takes, more for one that does harm.
+func cost(p *flora.Pool, char int) float64 {
+	c, _ := p.Character(char)
+	return float64(c.Seconds) / gentleness[c.Harm]
+}
+
+// table gives the answers of a model character under its usual setting.
+func (a *answer) table(char int) *nextlook.Table { return a.desk.tables[a.desk.place[char]] }
+
+// open says of each of the desk's looks whether it could be taken now.
+func (a *answer) open() []bool {
+	out, when := make([]bool, len(a.desk.chars)), month(a.Record)
+	for i, char := range a.desk.chars {
+		c, _ := a.Pool.Character(char)
+		out[i] = !hidden(c, a.Record, when)
+	}
+	for i := range a.Record.Looks {
+		for j := range a.Looks[i].Scores {
+			if at := a.desk.place[a.Looks[i].Scores[j].Character]; at >= 0 {
+				out[at] = false
+			}
+		}
+	}
+	return out
+}
+
+// candidate is a character that could be looked at next.
+type candidate struct {
+	char       int
+	bits, rank float64 // rank is bits per second, weighed by gentleness
+}
+
+// candidates are the n looks that promise most, best first. No look can tell
+// more than is still open, so once n are found, those that cost too much to
+// catch up are not weighed.
+func (a *answer) candidates(posterior []float64, n int) []candidate {
+	support := nextlook.Support(make([]int, 0, len(posterior)), posterior)
+	entropy := nextlook.EntropyOver(posterior, support)
+	least := max(worthwhileBits, worthwhile*entropy)
+	if n == 0 || entropy <= least {
+		return nil
+	}
+	var cs []candidate
+	open := a.open()
+	for i, char := range a.desk.chars {
+		if !open[i] {
+			continue
+		}
+		price := cost(a.Pool, char)
+		if len(cs) == n && entropy/price <= cs[n-1].rank {
+			break
+		}
+		bits := a.desk.sheet.Gain(i, posterior, support)
+		if bits <= least {
+			continue
+		}
+		cs = insert(cs, candidate{char, bits, bits / price}, n)
+	}
+	return cs
+}
+
+// insert puts a candidate in its place among the n best.
+func insert(cs []candidate, c candidate, n int) []candidate {
+	at := len(cs)
+	for at > 0 && cs[at-1].rank < c.rank {
+		at--
+	}
+	cs = slices.Insert(cs, at, c)
+	return cs[:min(n, len(cs))]
+}
+
+func (a *answer) next(n int, explain bool) []Next {
+	out := []Next{}
+	for _, k := range a.candidates(a.st.Posterior, n) {
+		next := a.describe(k)
+		if explain {
+			next.Separates, next.Answers = a.separates(k.char), a.answers(k.char)
+		}
+		out = append(out, next)
+	}
+	return out
+}
+
+func (a *answer) describe(k candidate) Next {
+	c, _ := a.Pool.Character(k.char)
+	return Next{Character: c.ID, Name: c.Name, Look: c.Look, From: from(c), Bits: k.bits,
+		Seconds: c.Seconds, PerMinute: k.bits * 60 / float64(c.Seconds), Harm: c.Harm}
+}
+
+// leading is how many hypotheses are thought of when a look is explained.
+const leading = 5
+
+// separates names the two leading hypotheses, weighed by how likely they are,
+// whose answers overlap least.
+func (a *answer) separates(char int) []string {
+	order := a.st.Order()[:min(leading, len(a.st.Order()))]
+	best, pair := -1.0, []string{}
+	for i, x := range order {
+		for _, y := range order[:i] {
+			apart := 0.0
+			for _, row := range a.table(char).Rows {
+				apart += math.Abs(row[x] - row[y])
+			}
+			if w := apart * math.Sqrt(a.st.Posterior[x]*a.st.Posterior[y]); w > best {
+				best, pair = w, []string{a.english(y), a.english(x)}
+			}
+		}
+	}
+	return pair
+}
+
+// shownAnswers is how many answers a next look spells out.
+const shownAnswers = 4
+
+// answers spells out the likelier answers. Neighbouring answers of a count or
+// a measurement that leave the same leader are said as one.
+func (a *answer) answers(char int) []Answer {
+	t, c := a.table(char), a.Pool.Model.Characters()[char]
+	scale := c.Kind == evidence.Numeric || c.Kind == evidence.Tally
+	steps := len(t.Rows) // answers on the scale; "no such part" stands outside it
+	switch c.Kind {
+	case evidence.Numeric:
+		steps = evidence.Bins
+	case evidence.Tally:
+		steps = evidence.TallyNodes + 1
+	}
+	var out []Answer
+	post := make([]float64, len(a.st.Posterior))
+	for o, first := 0, 0; o < len(t.Rows); o++ {
+		chance := t.After(post, a.st.Posterior, o)
+		h := top(post)
+		if n := len(out); scale && o > 0 && o < steps && out[n-1].Leader == a.english(h) {
+			last := &out[n-1]
+			last.Posterior = (last.Posterior*last.Chance + post[h]*chance) / (last.Chance + chance)
+			last.Chance += chance
+			last.Words = a.answerWords(char, first, o)
+			continue
+		}
+		first = o
+		out = append(out, Answer{a.answerWords(char, o, o), chance, a.english(h), post[h]})
+	}
+	slices.SortStableFunc(out, func(x, y Answer) int { return cmp.Compare(y.Chance, x.Chance) })
+	return out[:min(len(out), shownAnswers)]
+}
+
+func top(p []float64) int {
+	best := 0
+	for h, v := range p {
+		if v > p[best] {
+			best = h
+		}
+	}
+	return best
+}
+
+// answerWords says answers lo to hi of a character's table in words.
+func (a *answer) answerWords(char, lo, hi int) string {
+	m := a.Pool.Model
+	c, _ := a.Pool.Character(char)
+	switch c.Kind {
+	case evidence.Sign:
+		return [...]string{"seen", "looked, not seen"}[lo]
+	case evidence.Tally:
+		if lo > evidence.TallyNodes {
+			return "no such part"
+		}
+		if lo == hi {
+			return fmt.Sprintf("%d pairs in %d", lo, evidence.TallyNodes)
+		}
+		return fmt.Sprintf("%d to %d pairs in %d", lo, hi, evidence.TallyNodes)
+	case evidence.Numeric:
+		if lo >= evidence.Bins {
+			return "no such part"
+		}
+		edges := m.BinEdges(char, usualSetting(c).Setting)
+		switch {
+		case lo == 0 && hi == evidence.Bins-1:
+			return "whatever it measures"
+		case lo == 0:
+			return "up to " + measure(edges[hi], c.Unit)
+		case hi == evidence.Bins-1:
+			return "over " + measure(edges[lo-1], c.Unit)
+		}
+		return trim(edges[lo-1]) + " to " + measure(edges[hi], c.Unit)
+	}
+	if lo >= len(c.States) {
+		return "no such part"
+	}
+	return plain(c.States[lo].ID)
+}
+
+func measure(x float64, unit string) string { return trim(x) + " " + unit }
+
+// trim writes a number to two figures, as a tape is read.
+func trim(x float64) string {
+	if x >= 10 {
+		return strconv.FormatFloat(math.Round(x), 'f', -1, 64)
+	}
+	return strconv.FormatFloat(x, 'g', 2, 64)
+}

@@ -1,0 +1,108 @@
+package answer
+
+import (
+	"fmt"
+	"math"
+	"strings"
+
+	"palethicket/core/weigh/ranking"
+)
+
+func (a *answer) named() Name {
+	n := a.st.Named(ranking.DefaultBars)
+	out := Name{Rank: n.Rank, Name: n.Name, Posterior: n.Posterior}
+	switch n.Rank {
+	case ranking.Species:
+		if i, ok := a.Pool.Find(n.Name); ok {
+			out.Words = a.Pool.Called(i)
+		}
+	case ranking.Group:
+		out.Words = withArticle(singular(n.Name)) + " of some kind"
+	case ranking.Genus:
+		out.Words = withArticle(a.genusEnglish(n.Name)) + " of some kind"
+	case ranking.Family:
+		out.Words = "something of the family " + n.Name
+	case ranking.Unlisted:
+		out.Words = "none of the listed trees fits"
+	default:
+		out.Words = "not yet named"
+	}
+	return out
+}
+
+func (a *answer) genusEnglish(genus string) string {
+	for _, t := range a.Pool.Taxa {
+		if t.Genus == genus {
+			return t.GenusEnglish
+		}
+	}
+	return genus
+}
+
+// singular turns a group's name into that of one of its members.
+func singular(group string) string {
+	if stem, ok := strings.CutSuffix(group, "ies"); ok {
+		return stem + "y"
+	}
+	return strings.TrimSuffix(group, "s")
+}
+
+func withArticle(noun string) string {
+	if strings.ContainsRune("aeiou", rune(noun[0])) {
+		return "an " + noun
+	}
+	return "a " + noun
+}
+
+// weightWords says in words how strongly a look speaks for one tree over
+// another. The steps are those of Jeffreys 1961, "Theory of Probability",
+// Appendix B: half a decimal place of the odds is 1.66 bits.
+func weightWords(bits float64, lead, second string) string {
+	to, over := lead, second
+	if bits < 0 {
+		to, over = second, lead
+	}
+	switch b := math.Abs(bits); {
+	case b < 0.5:
+		return fmt.Sprintf("Hardly tells %s from %s.", lead, second)
+	case b < 1.66:
+		return fmt.Sprintf("Leans to %s over %s.", to, over)
+	case b < 3.32:
+		return fmt.Sprintf("Speaks for %s over %s.", to, over)
+	case b < 6.64:
+		return fmt.Sprintf("Speaks strongly for %s over %s.", to, over)
+	default:
+		return fmt.Sprintf("All but settles it for %s over %s.", to, over)
+	}
+}
+
+func fitWords(tail float64) string {
+	switch {
+	case tail >= 0.2:
+		return "It looks as this tree usually does."
+	case tail >= 0.05:
+		return "It fits, with something a little odd."
+	case tail >= 0.01:
+		return "It fits poorly: check the odd scores."
+	default:
+		return "It hardly fits: check the scores, and think of something not listed."
+	}
+}
+
+// plain turns a state's id into words.
+func plain(id string) string { return strings.ReplaceAll(id, "-", " ") }
+
+// NameDoubt says why a name that was given is not carried by the evidence as it
+// now stands, or "" where it is.
+func (e *Engine) NameDoubt(res *Result, region, rank, name string) string {
+	bar := map[string]float64{"species": ranking.DefaultBars.Species, "group": ranking.DefaultBars.Group,
+		"genus": ranking.DefaultBars.Genus, "family": ranking.DefaultBars.Family}[rank]
+	if bar == 0 {
+		return ""
+	}
+	share, err := e.Share(res, region, rank, name)
+	if err != nil || share >= bar {
+		return ""
+	}
+	return fmt.Sprintf("The evidence gives this name %.0f %%; it would take %.0f %% to carry it.", 100*share, 100*bar)
+}

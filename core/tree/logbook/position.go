@@ -1,0 +1,31 @@
+package logbook
+
+import (
+	"fmt"
+	"math"
+
+	"palethicket/core/tree/record"
+)
+
+// Position is a place on the ground: degrees of WGS 84.
+type Position struct {
+	Lon    float64 `json:"lon" minimum:"-180" maximum:"180"`
+	Lat    float64 `json:"lat" minimum:"-90" maximum:"90"`
+	Within float64 `json:"within_m,omitempty" minimum:"0" maximum:"100000" doc:"How far off it may be, in metres; absent: not known"`
+}
+
+func (p *Position) check() error {
+	if p == nil {
+		return nil
+	}
+	for _, d := range []struct {
+		field      string
+		value, end float64
+	}{{"lon", p.Lon, 180}, {"lat", p.Lat, 90}} {
+		if math.IsNaN(d.value) || math.Abs(d.value) > d.end {
+			return &record.FieldError{Field: "facts.position." + d.field,
+				Message: fmt.Sprintf("%v is off the globe; write degrees from -%v to %v", d.value, d.end, d.end)}
+		}
+	}
+	return nil
+}

@@ -1,0 +1,154 @@
+// Package photo checks photographs that come with a look, reads from them when
+// and where they were taken, and makes thumbnails.
+package photo
+
+import (
+	"bytes"
+	"errors"
+	"fmt"
+	"image"
+	"image/jpeg"
+	_ "image/png" // read as JPEG is
+	"time"
+
+	"github.com/bep/imagemeta"
+	"golang.org/x/image/draw"
+
+	"palethicket/core/tree/logbook"
+)
+
+// Limits of photographs.
+const (
+	MaxBytes  = 20 << 20
+	maxPixels = 80_000_000
+	// thumbSide is the longer side of a thumbnail, in pixels.
+	thumbSide    = 480
+	thumbQuality = 82
+)
+
+// Photo is what is known of a photograph.
+type Photo struct {
+	Kind          string // image/jpeg or image/png
+	Width, Height int    // pixels, the right way up
+	Taken         time.Time
+	Position      *logbook.Position
+	Thumb         []byte // JPEG
+}
+
+// Refused says why a file is not taken as a photograph.
+type Refused struct{ Why string }
+
+func (r *Refused) Error() string { return r.Why }
+
+// Read checks a photograph and reads it. The day and the place are read only if
+// they may be; a file that carries neither is none the worse. A file that is not
+// a JPEG or PNG, or that is too large, gives [*Refused].
+func Read(file []byte, readPlace bool) (*Photo, error) {
+	if len(file) > MaxBytes {
+		return nil, &Refused{fmt.Sprintf("the photograph is larger than %d MB; make it smaller", MaxBytes>>20)}
+	}
+	kind, err := kindOf(file)
+	if err != nil {
+		return nil, err
+	}
+	size, _, err := image.DecodeConfig(bytes.NewReader(file))
+	if err != nil {
+		return nil, &Refused{"the photograph is damaged and cannot be read"}
+	}
+	if size.Width*size.Height > maxPixels {
+		return nil, &Refused{fmt.Sprintf("the photograph has %d × %d pixels; at most %d million are read", size.Width, size.Height, maxPixels/1_000_000)}
+	}
+	p := &Photo{Kind: kind, Width: size.Width, Height: size.Height}
+	turn := p.exif(file, readPlace)
+	full, _, err := image.Decode(bytes.NewReader(file))
+	if err != nil {
+		return nil, &Refused{"the photograph is cut short or damaged and cannot be read"}
+	}
+	small := upright(shrink(full), turn)
+	if turn >= 5 { // turned by a quarter
+		p.Width, p.Height = p.Height, p.Width
+	}
+	var out bytes.Buffer
+	if err := jpeg.Encode(&out, small, &jpeg.Options{Quality: thumbQuality}); err != nil {
+		return nil, fmt.Errorf("making a thumbnail: %w", err)
+	}
+	p.Thumb = out.Bytes()
+	return p, nil
+}
+
+// kindOf tells by what the file begins with, whatever it is called.
+func kindOf(file []byte) (string, error) {
+	switch {
+	case bytes.HasPrefix(file, []byte("\xff\xd8\xff")):
+		return "image/jpeg", nil
+	case bytes.HasPrefix(file, []byte("\x89PNG\r\n\x1a\n")):
+		return "image/png", nil
+	case len(file) > 12 && string(file[4:8]) == "ftyp" && (string(file[8:10]) == "he" || string(file[8:10]) == "mi" || string(file[8:10]) == "ms"):
+		return "", &Refused{"this is a HEIC photograph, which cannot be shown here; set the camera to JPEG (often called most compatible), or save it as JPEG"}
+	}
+	return "", &Refused{"this is not a photograph in JPEG or PNG"}
+}
+
+// exif reads what the camera wrote, and gives which way up the picture is: EXIF's
+// orientation, 1 to 8.
+func (p *Photo) exif(file []byte, readPlace bool) int {
+	var tags imagemeta.Tags
+	format := imagemeta.JPEG
+	if p.Kind == "image/png" {
+		format = imagemeta.PNG
+	}
+	_, err := imagemeta.Decode(imagemeta.Options{R: bytes.NewReader(file), ImageFormat: format, Sources: imagemeta.EXIF,
+		ShouldHandleTag: func(imagemeta.TagInfo) bool { return true },
+		HandleTag:       func(t imagemeta.TagInfo) error { tags.Add(t); return nil }, Timeout: 5 * time.Second})
+	if err != nil && !errors.Is(err, imagemeta.ErrStopWalking) {
+		return 1 // what the camera wrote is damaged; the picture is not
+	}
+	if readPlace {
+		if taken, err := tags.GetDateTime(); err == nil && taken.Year() > 1970 {
+			p.Taken = taken
+		}
+		if lat, lon, err := tags.GetLatLong(); err == nil && (lat != 0 || lon != 0) && lat >= -90 && lat <= 90 && lon >= -180 && lon <= 180 {
+			p.Position = &logbook.Position{Lat: lat, Lon: lon}
+		}
+	}
+	if t, ok := tags.EXIF()["Orientation"]; ok {
+		if turn, ok := t.Value.(uint16); ok && turn >= 1 && turn <= 8 {
+			return int(turn)
+		}
+	}
+	return 1
+}
+
+func shrink(full image.Image) image.Image {
+	b := full.Bounds()
+	scale := float64(thumbSide) / float64(max(b.Dx(), b.Dy()))
+	if scale >= 1 {
+		return full
+	}
+	small := image.NewRGBA(image.Rect(0, 0, max(1, int(float64(b.Dx())*scale)), max(1, int(float64(b.Dy())*scale))))
+	draw.ApproxBiLinear.Scale(small, small.Bounds(), full, b, draw.Src, nil)
+	return small
+}
+
+// upright turns and mirrors a picture as EXIF's orientation says (EXIF 2.32,
+// 4.6.4, tag 274).
+func upright(img image.Image, turn int) image.Image {
+	if turn == 1 {
+		return img
+	}
+	b := img.Bounds()
+	w, h := b.Dx(), b.Dy()
+	size := image.Rect(0, 0, w, h)
+	if turn >= 5 {
+		size = image.Rect(0, 0, h, w)
+	}
+	out := image.NewRGBA(size)
+	for y := range h {
+		for x := range w {
+			to := [...]image.Point{2: {w - 1 - x, y}, 3: {w - 1 - x, h - 1 - y}, 4: {x, h - 1 - y},
+				5: {y, x}, 6: {h - 1 - y, x}, 7: {h - 1 - y, w - 1 - x}, 8: {y, w - 1 - x}}[turn]
+			out.Set(to.X, to.Y, img.At(b.Min.X+x, b.Min.Y+y))
+		}
+	}
+	return out
+}

@@ -1,0 +1,106 @@
+package photo_test
+
+import (
+	"bytes"
+	"encoding/binary"
+	"hash/crc32"
+	"image"
+	"image/jpeg"
+	"os"
+	"path/filepath"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/require"
+
+	"palethicket/core/tree/photo"
+)
+
+func fixture(t testing.TB, name string) []byte {
+	t.Helper()
+	file, err := os.ReadFile(filepath.Join("testdata", name))
+	require.NoError(t, err)
+	return file
+}
+
+func thumb(t *testing.T, p *photo.Photo) image.Image {
+	t.Helper()
+	img, err := jpeg.Decode(bytes.NewReader(p.Thumb))
+	require.NoError(t, err)
+	return img
+}
+
+// TestDayAndPlace reads what exiftool wrote, and only when it may.
+func TestDayAndPlace(t *testing.T) {
+	p, err := photo.Read(fixture(t, "turned.jpg"), true)
+	require.NoError(t, err)
+	require.Equal(t, "2026-11-17 09:41", p.Taken.Format("2006-01-02 15:04"))
+	require.InDelta(t, 43.5612, p.Position.Lat, 1e-6)
+	require.InDelta(t, -90.6381, p.Position.Lon, 1e-6, "west")
+	p, err = photo.Read(fixture(t, "turned.jpg"), false)
+	require.NoError(t, err)
+	require.Nil(t, p.Position)
+	require.True(t, p.Taken.IsZero())
+	p, err = photo.Read(fixture(t, "plain.png"), true)
+	require.NoError(t, err)
+	require.Nil(t, p.Position, "a file that says nothing is none the worse")
+}
+
+// TestRightWayUp: the camera was held on its side; the red corner of the top left
+// comes to the top right.
+func TestRightWayUp(t *testing.T) {
+	p, err := photo.Read(fixture(t, "turned.jpg"), false)
+	require.NoError(t, err)
+	require.Equal(t, []int{400, 600}, []int{p.Width, p.Height})
+	img := thumb(t, p)
+	require.Equal(t, image.Pt(320, 480), img.Bounds().Size())
+	red := func(x, y int) bool {
+		r, g, _, _ := img.At(x, y).RGBA()
+		return r > 2*g
+	}
+	require.True(t, red(300, 20))
+	require.False(t, red(20, 20))
+	require.False(t, red(300, 460))
+	plain, err := photo.Read(fixture(t, "plain.png"), false)
+	require.NoError(t, err)
+	require.Equal(t, image.Pt(480, 320), thumb(t, plain).Bounds().Size())
+}
+
+// bomb is a PNG that says it has far more pixels than it has bytes.
+func bomb() []byte {
+	head := []byte("\x00\x00\x00\x0dIHDR")
+	head = binary.BigEndian.AppendUint32(head, 60000)
+	head = binary.BigEndian.AppendUint32(head, 60000)
+	head = append(head, 8, 2, 0, 0, 0)
+	head = binary.BigEndian.AppendUint32(head, crc32.ChecksumIEEE(head[4:]))
+	return append([]byte("\x89PNG\r\n\x1a\n"), head...)
+}
+
+func TestRefused(t *testing.T) {
+	for name, c := range map[string]struct {
+		file []byte
+		says string
+	}{
+		"HEIC":      {[]byte("\x00\x00\x00\x18ftypheic\x00\x00\x00\x00"), "set the camera to JPEG"},
+		"text":      {[]byte("<svg onload=alert(1)>"), "not a photograph"},
+		"empty":     {nil, "not a photograph"},
+		"cut short": {fixture(t, "cut-short.jpg"), "damaged"},
+		"bomb":      {bomb(), "million"},
+		"too large": {append(fixture(t, "turned.jpg"), bytes.Repeat([]byte{0}, photo.MaxBytes)...), "larger than 20 MB"},
+	} {
+		_, err := photo.Read(c.file, true)
+		var refused *photo.Refused
+		require.ErrorAs(t, err, &refused, name)
+		require.True(t, strings.Contains(refused.Why, c.says), "%s: %s", name, refused.Why)
+	}
+}
+
+func FuzzRead(f *testing.F) {
+	f.Add(fixture(f, "turned.jpg"))
+	f.Add(fixture(f, "cut-short.jpg"))
+	f.Add(bomb())
+	f.Fuzz(func(t *testing.T, file []byte) {
+		p, err := photo.Read(file, true)
+		require.True(t, (p == nil) != (err == nil))
+	})
+}

@@ -1,0 +1,49 @@
+// Package nextlook works out the value of a look not yet taken: the expected
+// information, in bits, of scoring one more character.
+//
+// The expected information is the mutual information of hypothesis and answer,
+// I = H(posterior) - Σ P(answer)·H(posterior | answer). Lindley 1956, "On a
+// Measure of the Information Provided by an Experiment", Ann. Math. Stat. 27.
+package nextlook
+
+import "palethicket/core/weigh/evidence"
+
+// Setting is how the look would be taken.
+type Setting struct {
+	Belongs float64 // chance that what is looked at is of this tree
+	evidence.Setting
+}
+
+// Gain is the expected information in bits, 0 or more and at most the entropy
+// of the posterior, of scoring the character in a look of its own. A character
+// that no taxon of the pool knows has no gain.
+func Gain(m *evidence.Model, posterior []float64, char int, set Setting) float64 {
+	return NewTable(m, char, set).Gain(posterior)
+}
+
+// wood is the chance of the answer from a stranger of the same wood.
+func wood(m *evidence.Model, row []float64) float64 {
+	sum := 0.0
+	for t, share := range m.Share() {
+		sum += share * row[t]
+	}
+	return sum
+}
+
+// Entropy of a distribution, in bits.
+func Entropy(p []float64) float64 {
+	h := 0.0
+	for _, v := range p {
+		h -= timesLog(v)
+	}
+	return h
+}
+
+// EntropyOver is the entropy, in bits, of what lies in the support.
+func EntropyOver(p []float64, support []int) float64 {
+	h := 0.0
+	for _, i := range support {
+		h -= timesLog(p[i])
+	}
+	return h
+}

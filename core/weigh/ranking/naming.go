@@ -1,0 +1,119 @@
+package ranking
+
+import (
+	"cmp"
+	"slices"
+
+	"palethicket/core/weigh/evidence"
+)
+
+// Rank is how far down a name goes.
+type Rank string
+
+// The ranks a tree can be named at, finest first.
+const (
+	Species      Rank = "species"
+	Group        Rank = "group"
+	Genus        Rank = "genus"
+	Family       Rank = "family"
+	Unlisted     Rank = "unlisted"     // none of the listed trees fits
+	Undetermined Rank = "undetermined" // no rank reaches its bar
+)
+
+// Bars gives the posterior each rank must reach to be named, more than 0.5.
+type Bars struct{ Species, Group, Genus, Family float64 }
+
+// DefaultBars are the usual ones: the coarser the name, the surer it must be.
+var DefaultBars = Bars{Species: 0.90, Group: 0.93, Genus: 0.95, Family: 0.97}
+
+// Share is a name and the posterior of everything under it.
+type Share struct {
+	Name      string
+	Posterior float64
+}
+
+// Name is what a tree can be called, and how sure that is.
+type Name struct {
+	Rank      Rank
+	Name      string
+	Posterior float64
+}
+
+// names are the names of one rank over a model's taxa.
+type names struct {
+	all  []string
+	of   []int // by taxon: index into all, or -1
+	sums []float64
+}
+
+func namesOf(m *evidence.Model) map[Rank]*names {
+	out := map[Rank]*names{}
+	for rank, label := range map[Rank]func(*evidence.Taxon) string{
+		Species: func(t *evidence.Taxon) string { return t.Name },
+		Group:   func(t *evidence.Taxon) string { return t.Group },
+		Genus:   func(t *evidence.Taxon) string { return t.Genus },
+		Family:  func(t *evidence.Taxon) string { return t.Family },
+	} {
+		out[rank] = newNames(m, label)
+	}
+	return out
+}
+
+func newNames(m *evidence.Model, label func(*evidence.Taxon) string) *names {
+	n := &names{}
+	index := map[string]int{"": -1}
+	taxa := m.Taxa()
+	for t := range taxa {
+		name := label(&taxa[t])
+		if _, known := index[name]; !known {
+			index[name] = len(n.all)
+			n.all = append(n.all, name)
+		}
+		n.of = append(n.of, index[name])
+	}
+	n.sums = make([]float64, len(n.all))
+	return n
+}
+
+// add sums the posterior by name.
+func (n *names) add(posterior []float64) []float64 {
+	clear(n.sums)
+	for t, i := range n.of {
+		if i >= 0 {
+			n.sums[i] += posterior[t]
+		}
+	}
+	return n.sums
+}
+
+// RollUp sums the posterior of the taxa by group, genus or family, largest
+// first. Taxa without a group are left out of the groups.
+func (s *Standing) RollUp(rank Rank) []Share {
+	n := s.names[rank]
+	shares := make([]Share, len(n.all))
+	for i, sum := range n.add(s.Posterior) {
+		shares[i] = Share{n.all[i], sum}
+	}
+	slices.SortStableFunc(shares, func(a, b Share) int { return cmp.Compare(b.Posterior, a.Posterior) })
+	return shares
+}
+
+// Named says how far the evidence goes: the lowest rank whose best member
+// reaches its bar.
+func (s *Standing) Named(bars Bars) Name {
+	if s.Leader() == s.Unlisted() {
+		return Name{Rank: Unlisted, Posterior: s.Posterior[s.Unlisted()]}
+	}
+	for _, step := range []struct {
+		rank Rank
+		bar  float64
+	}{{Species, bars.Species}, {Group, bars.Group}, {Genus, bars.Genus}, {Family, bars.Family}} {
+		n := s.names[step.rank]
+		for i, sum := range n.add(s.Posterior) {
+			if sum >= step.bar { // above one half, so there is no other
+				return Name{step.rank, n.all[i], sum}
+			}
+		}
+	}
+	return Name{Rank: Undetermined}
+}
