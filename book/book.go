@@ -95,7 +95,7 @@ const weighing = "2"
 func basisOf(f *flora.Flora) (map[string]string, error) {
 	out := map[string]string{}
 	for _, name := range f.PoolNames() {
-		pool, err := f.Pool(flora.PoolKey{Region: name, Age: flora.AnyAge})
+		pool, err := f.Pool(flora.PoolKey{Among: flora.Among{Region: name}, Age: flora.AnyAge})
 		if err != nil {
 			return nil, err
 		}

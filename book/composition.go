@@ -63,7 +63,7 @@ func (b *Book) Here(ctx context.Context, id string) (*Here, error) {
 	if err != nil {
 		return nil, err
 	}
-	pool, err := b.Shelf().Flora.Pool(flora.PoolKey{Region: rec.Region, Age: flora.AnyAge, Flat: rec.Flat})
+	pool, err := b.Shelf().Flora.Pool(flora.PoolKey{Among: flora.Among{Region: rec.Region}, Age: flora.AnyAge, Flat: rec.Flat})
 	if err != nil {
 		return nil, err
 	}

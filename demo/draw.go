@@ -38,7 +38,7 @@ type drawer struct {
 // the flora does not know of it, are passed over, and now and then one that was
 // not got round to.
 func (d *drawer) look(region, age, taxon string, p plan) ([]record.Score, error) {
-	key := flora.PoolKey{Region: region, Age: flora.AnyAge}
+	key := flora.PoolKey{Among: flora.Among{Region: region}, Age: flora.AnyAge}
 	for i, word := range flora.AgeWords {
 		if word == age {
 			key.Age = flora.Age(i + 1)

@@ -80,7 +80,7 @@ func (s *Server) deskOperations(api huma.API) {
 }
 
 func makeDesk(f *flora.Flora) Desk {
-	d := Desk{Regions: f.RegionsOf(), Pools: f.PoolNames(), Ages: flora.AgeWords, Zones: flora.ZoneWords, Certainties: record.CertaintyWords,
+	d := Desk{Regions: f.RegionIDs(), Pools: f.PoolNames(), Ages: flora.AgeWords, Zones: flora.ZoneWords, Certainties: record.CertaintyWords,
 		Hows: record.HowWords, Visibilities: record.VisibilityWords, Foliages: record.FoliageWords,
 		Snows: record.SnowWords, Beyond: record.BeyondWords, Routes: record.Routes}
 	for _, w := range record.FromWords {

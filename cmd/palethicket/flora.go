@@ -166,7 +166,7 @@ func (c *floraAccuracyCmd) Run() error {
 		return err
 	}
 	drawn := map[string][]accuracy.Simulated{}
-	for _, region := range f.RegionsOf() {
+	for _, region := range f.RegionIDs() {
 		if drawn[region], err = accuracy.Simulate(f, region, c.Each, 1); err != nil {
 			return err
 		}

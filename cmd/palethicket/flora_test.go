@@ -81,9 +81,9 @@ func TestListGoesOutAndComesBack(t *testing.T) {
 	f, err := (&floraFlag{Lists: []string{writeTemp(t, "list.yaml", out)}}).load()
 	require.NoError(t, err)
 	require.Contains(t, f.PoolNames(), "Pump house")
-	whole, err := f.Pool(flora.PoolKey{Region: "british-isles"})
+	whole, err := f.Pool(flora.PoolKey{Among: flora.Among{Region: "british-isles"}})
 	require.NoError(t, err)
-	own, err := f.Pool(flora.PoolKey{Region: "Pump house"})
+	own, err := f.Pool(flora.PoolKey{Among: flora.Among{Region: "Pump house"}})
 	require.NoError(t, err)
 	require.Equal(t, whole.Model.Prior(), own.Model.Prior())
 

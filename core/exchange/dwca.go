@@ -118,7 +118,8 @@ var measurementTerms = []string{"measurementID", "measurementType", "measurement
 // Measurements that are not scores.
 const (
 	typeHeight, typeAge, typeVigour = "height", "age class", "vigour"
-	typeRegion                      = "listed among"
+	typeRegion                      = "listed among" // the region of the flora; in older archives a list too
+	typeList                        = "ranked among the list"
 )
 
 // writeArchive writes a Darwin Core Archive: an occurrence for each tree, and its
@@ -185,7 +186,7 @@ func writeMeasurements(w io.Writer, trees []*Tree) error {
 			n++
 			return out.Write([]string{t.ID, t.ID + ":" + strconv.Itoa(n), kind, value, unit, method, remarks})
 		}
-		for _, m := range [][3]string{{typeHeight, figure(t.Height), "m"}, {typeAge, t.Age, ""}, {typeVigour, t.Vigour, ""}, {typeRegion, t.Region, ""}} {
+		for _, m := range [][3]string{{typeHeight, figure(t.Height), "m"}, {typeAge, t.Age, ""}, {typeVigour, t.Vigour, ""}, {typeRegion, t.Region, ""}, {typeList, t.List, ""}} {
 			if err := line(m[0], m[1], m[2], "", ""); err != nil {
 				return err
 			}

@@ -39,11 +39,11 @@ func readArchive(file []byte) (*Sheet, error) {
 	if err != nil {
 		return nil, err
 	}
-	sheet := &Sheet{Format: "dwca", Columns: append(slices.Clone(core.terms), typeHeight, typeAge, typeVigour, typeRegion)}
+	sheet := &Sheet{Format: "dwca", Columns: append(slices.Clone(core.terms), ownTypes...)}
 	at := map[string]int{}
 	for i, cells := range core.rows {
 		at[core.ids[i]] = i
-		sheet.Rows = append(sheet.Rows, Row{At: fmt.Sprintf("line %d of %s", i+1+meta.Core.Ignore, meta.Core.File), Cells: append(cells, "", "", "", "")})
+		sheet.Rows = append(sheet.Rows, Row{At: fmt.Sprintf("line %d of %s", i+1+meta.Core.Ignore, meta.Core.File), Cells: append(cells, make([]string, len(ownTypes))...)})
 	}
 	for i := range meta.Extensions {
 		if meta.Extensions[i].RowType != measurement {
@@ -55,6 +55,9 @@ func readArchive(file []byte) (*Sheet, error) {
 	}
 	return sheet, nil
 }
+
+// ownTypes are the measurements that stand beside the terms as columns of their own.
+var ownTypes = []string{typeHeight, typeAge, typeVigour, typeRegion, typeList}
 
 // measurements adds the lines of a MeasurementOrFact table to their trees.
 func (s *Sheet) measurements(z *zip.Reader, from *metaTable, at map[string]int) error {
@@ -78,8 +81,8 @@ func (s *Sheet) measurements(z *zip.Reader, from *metaTable, at map[string]int) 
 			return ""
 		}
 		kind, value := get(1), get(2)
-		if c := slices.Index(s.Columns[len(s.Columns)-4:], kind); c >= 0 {
-			s.Rows[row].Cells[len(s.Columns)-4+c] = value
+		if c := slices.Index(ownTypes, kind); c >= 0 {
+			s.Rows[row].Cells[len(s.Columns)-len(ownTypes)+c] = value
 			continue
 		}
 		if !strings.Contains(kind, ".") {

@@ -23,7 +23,8 @@ type Tree struct {
 	Tag      string
 	Tract    string
 	Stand    string
-	Region   string
+	Region   string // of the flora
+	List     string // that it is ranked among; empty: the whole region
 	Position *logbook.Position
 	DBH      float64 // cm; 0: not measured
 	Height   float64 // m; 0: not measured
@@ -41,7 +42,7 @@ type Tree struct {
 	Genus     string  // of the name given, where it is of one
 	Family    string  // likewise
 	Leader    string  // who leads by the evidence
-	Share     float64 // the leader's posterior
+	Posterior float64 // the leader's
 	Status    string
 	Qualifier string // what a careful reader adds to the name
 

@@ -35,12 +35,12 @@ var made = time.Date(2026, 11, 25, 9, 0, 0, 0, time.UTC)
 func trees() []*exchange.Tree {
 	day := time.Date(2026, 11, 17, 0, 0, 0, 0, time.UTC)
 	return []*exchange.Tree{
-		{ID: "01JD0000000000000000000001", Tag: "LC-1", Tract: "Lantern Creek watershed forest", Stand: "Upper slope", Region: record.DefaultRegion,
+		{ID: "01JD0000000000000000000001", Tag: "LC-1", Tract: "Lantern Creek watershed forest", Stand: "Upper slope", Region: "eastern-north-america",
 			Position: &logbook.Position{Lon: -90.638123, Lat: 43.561234, Within: 4}, DBH: 31.5, Height: 22, Age: "mature", Vigour: "fair",
 			Remarks: "=fork at 2 m, \"leans\"\nto the creek; ÆØ", Date: day, Observer: "Wren Halloran",
 			Rank: "species", Name: "Quercus rubra", NamedBy: "Tobias Okafor", Named: day.AddDate(0, 0, 1), Why: "Pale runs.", Genus: "Quercus", Family: "Fagaceae",
-			Leader: "Quercus rubra", Share: 0.97, Status: "named",
-			Record: &record.Record{ID: "LC-1", Region: record.DefaultRegion, Age: "mature", Looks: []record.Look{
+			Leader: "Quercus rubra", Posterior: 0.97, Status: "named",
+			Record: &record.Record{ID: "LC-1", Region: "eastern-north-america", Age: "mature", Looks: []record.Look{
 				{From: "tree", Scores: []record.Score{
 					{Character: "bark.texture", States: []string{"flat-ridges", "mesh-ridges"}, Certainty: "sure", Zone: "base"},
 					{Character: "bark.pale-runs", Seen: to(false), Visibility: "partial"},
@@ -48,9 +48,9 @@ func trees() []*exchange.Tree {
 				}},
 				{From: "crown", Scores: []record.Score{{Character: "twig.arrangement", Pairs: to(0), Nodes: to(7)}}},
 			}}},
-		{ID: "01JD0000000000000000000002", Tag: "007", Tract: "Lantern Creek watershed forest", Stand: "Creek bottom", Region: record.DefaultRegion,
+		{ID: "01JD0000000000000000000002", Tag: "007", Tract: "Lantern Creek watershed forest", Stand: "Creek bottom", Region: "eastern-north-america",
 			Rank: "genus", Name: "Fraxinus", NamedBy: "Wren Halloran", Named: day, Genus: "Fraxinus", Family: "Oleaceae", Date: day, Status: "named"},
-		{ID: "01JD0000000000000000000003", Tag: "LC-3", Tract: "Lantern Creek watershed forest", Stand: "Creek bottom", Region: record.DefaultRegion, Date: day, Status: "unscored", Rank: "undetermined", NamedBy: "Marit Sandoval", Named: day, Why: "Come back."},
+		{ID: "01JD0000000000000000000003", Tag: "LC-3", Tract: "Lantern Creek watershed forest", Stand: "Creek bottom", Region: "eastern-north-america", Date: day, Status: "unscored", Rank: "undetermined", NamedBy: "Marit Sandoval", Named: day, Why: "Come back."},
 	}
 }
 
@@ -134,7 +134,7 @@ func TestUnknownFieldsAreKept(t *testing.T) {
 	require.NoError(t, err)
 	var kept []logbook.Entry
 	require.NoError(t, json.Unmarshal(text, &kept), "as a book keeps it")
-	rec := logbook.Replay(kept).Record("LC-9", record.DefaultRegion)
+	rec := logbook.Replay(kept).Record("LC-9", logbook.Among{Region: "eastern-north-america"})
 	var doc struct{ Records []map[string]any }
 	require.NoError(t, json.Unmarshal(written(t, "json", []*exchange.Tree{{Tag: "LC-9", Record: rec}}), &doc))
 	require.Equal(t, map[string]any{"pole": 7.0}, doc.Records[0]["sampler"])

@@ -36,14 +36,18 @@ var Fields = []Field{
 	{"observer", "Observer", []string{"recordedby", "surveyor", "by"}, func(t *Tree) string { return t.Observer }},
 	{"date", "Date", []string{"day", "eventdate", "surveyed"}, func(t *Tree) string { return day(t.Date) }},
 	{"remarks", "Remarks", []string{"note", "notes", "comment", "comments", "desc", "occurrenceremarks"}, func(t *Tree) string { return t.Remarks }},
-	{"region", "It could be any tree of", []string{"pool", "list"}, func(t *Tree) string { return t.Region }},
+	{"region", "Region of the flora", []string{"pool"}, func(t *Tree) string { return t.Region }},
+	{"list", "Ranked among the list", nil, func(t *Tree) string { return t.List }},
 	{"leader", "Led by (evidence)", nil, func(t *Tree) string { return t.Leader }},
-	{"share", "Its share", nil, func(t *Tree) string { return share(t.Share) }},
+	{"leader_posterior", "The leader's posterior", nil, func(t *Tree) string { return chance(t.Posterior) }},
 	{"status", "Status", nil, func(t *Tree) string { return t.Status }},
 }
 
 // read-only fields are worked out by the book; files cannot set them.
-var readOnly = map[string]bool{"leader": true, "share": true, "status": true}
+var readOnly = map[string]bool{"leader": true, "leader_posterior": true, "status": true}
+
+// Settable says whether a file can set the field.
+func (f *Field) Settable() bool { return !readOnly[f.ID] }
 
 // FieldByID finds a field, or nil.
 func FieldByID(id string) *Field {
@@ -114,7 +118,7 @@ func figure(x float64) string {
 	return strconv.FormatFloat(x, 'f', -1, 64)
 }
 
-func share(p float64) string {
+func chance(p float64) string {
 	if p == 0 {
 		return ""
 	}

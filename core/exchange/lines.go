@@ -19,13 +19,14 @@ type Mapping struct {
 	Columns []string `json:"columns" doc:"A field for each column, or empty to leave it out"`
 	Tract   string   `json:"tract,omitempty" maxLength:"80" doc:"Where lines do not say"`
 	Stand   string   `json:"stand,omitempty" maxLength:"80" doc:"Where lines do not say"`
-	Region  string   `json:"region,omitempty" doc:"Where lines do not say"`
+	Region  string   `json:"region,omitempty" doc:"Region of the flora, where lines do not say; absent: its home region"`
+	List    string   `json:"list,omitempty" doc:"List to rank among, where lines do not say; absent: the whole region"`
 	Date    string   `json:"date,omitempty" format:"date" doc:"Day looked at, where lines do not say"`
 }
 
 // GuessMapping maps columns by their headings, each field once.
 func (s *Sheet) GuessMapping() Mapping {
-	m := Mapping{Columns: make([]string, len(s.Columns)), Region: record.DefaultRegion}
+	m := Mapping{Columns: make([]string, len(s.Columns))}
 	taken := map[string]bool{"": true}
 	for i, c := range s.Columns {
 		if f := s.guess(c); !taken[f] {
@@ -51,6 +52,8 @@ func (s *Sheet) guess(heading string) string {
 			return "given"
 		case typeRegion:
 			return "region"
+		case typeList:
+			return "list"
 		}
 	}
 	return Guess(heading)
@@ -111,9 +114,9 @@ func (s *Sheet) line(row *Row, m Mapping, f *flora.Flora, known []string) Line {
 		}
 	}
 	t := &Tree{Tag: r.text("tag", 40), Tract: or(r.text("tract", 80), m.Tract), Stand: or(r.text("stand", 80), m.Stand),
-		Region: or(r.cells["region"], m.Region), Remarks: r.text("remarks", 2000), Observer: r.text("observer", 80),
+		Remarks: r.text("remarks", 2000), Observer: r.text("observer", 80),
 		NamedBy: r.text("named_by", 80), Why: r.text("why", 2000), Record: row.Record,
-		Age: r.word("age", flora.AgeWords), Vigour: r.word("vigour", Vigours),
+		Age: r.word("age", flora.AgeWords), Vigour: r.word("vigour", record.Vigours.IDs()),
 		Date: r.date("date"), Named: r.date("named_on"), Position: r.position()}
 	if t.Date.IsZero() {
 		r.cells["default date"] = m.Date
@@ -130,15 +133,23 @@ func (s *Sheet) line(row *Row, m Mapping, f *flora.Flora, known []string) Line {
 			r.wrong("there is no %s", what)
 		}
 	}
-	if err := flora.UnknownWord("region or list", t.Region, f.PoolNames()); err != nil {
-		r.wrong("%v", err)
-	}
+	r.among(t, m, f)
 	slices.Sort(r.problems)
 	return Line{At: row.At, Tree: t, Problems: append(r.problems, looksWrong(t, f)...)}
 }
 
-// Vigours are the words for how a tree does.
-var Vigours = []string{"thriving", "fair", "failing", "dead"}
+// among reads which taxa the tree could be: what the line says, else the mapping.
+func (r *reader) among(t *Tree, m Mapping, f *flora.Flora) {
+	region, list := strings.TrimSpace(r.cells["region"]), strings.TrimSpace(r.cells["list"])
+	if region == "" && list == "" {
+		region, list = m.Region, m.List
+	}
+	among, err := f.Among(region, list)
+	if err != nil {
+		r.wrong("%v", err)
+	}
+	t.Region, t.List = among.Region, among.List
+}
 
 func or[T comparable](a, b T) T {
 	var none T
@@ -230,8 +241,7 @@ func (r *reader) degree(what, text string, most float64) float64 {
 // ranks are those that a name can be given at.
 var ranks = []string{"species", "group", "genus", "family", undetermined}
 
-// undetermined is the rank of a tree that was looked at and left without a name.
-const undetermined = "undetermined"
+const undetermined = logbook.Undetermined
 
 // name reads the name given. Without a rank it is that of the flora that has
 // the name: a species, else a group, a genus or a family.
@@ -274,7 +284,7 @@ func looksWrong(t *Tree, f *flora.Flora) (problems []string) {
 		return nil
 	}
 	rec := *t.Record
-	rec.Region, rec.Age = t.Region, t.Age
+	rec.Region, rec.List, rec.Age = t.Region, t.List, t.Age
 	if _, err := record.Resolve(f, &rec); err != nil {
 		problems = append(problems, err.Error())
 	}

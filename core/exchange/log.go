@@ -57,8 +57,8 @@ func (t *Tree) Log() (id string, log []logbook.Entry, err error) {
 	return id, log, nil
 }
 
-func (t *Tree) facts() *logbook.Facts {
-	f := &logbook.Facts{Position: t.Position, Region: &t.Region}
+func (t *Tree) facts() *logbook.SetFacts {
+	f := &logbook.SetFacts{Position: t.Position, Among: &logbook.Among{Region: t.Region, List: t.List}}
 	set := func(to **string, value string) {
 		if value != "" {
 			*to = &value

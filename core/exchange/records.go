@@ -26,7 +26,7 @@ func readRecords(file []byte) (*Sheet, error) {
 	if doc.Records == nil {
 		return nil, errors.New(`it is not a field record: there is no "records" in it`)
 	}
-	sheet := &Sheet{Format: "json", Columns: []string{"tag", "tract", "stand", "region", "age", "lat", "lon", "date", "observer", "remarks"}}
+	sheet := &Sheet{Format: "json", Columns: []string{"tag", "tract", "stand", "region", "list", "age", "lat", "lon", "date", "observer", "remarks"}}
 	for i, raw := range doc.Records {
 		var rec record.Record
 		if err := json.Unmarshal(raw, &rec); err != nil {
@@ -41,7 +41,7 @@ func readRecords(file []byte) (*Sheet, error) {
 			lon, lat = strconv.FormatFloat(p[0], 'f', -1, 64), strconv.FormatFloat(p[1], 'f', -1, 64)
 		}
 		sheet.Rows = append(sheet.Rows, Row{At: fmt.Sprintf("record %d", i+1), Record: &rec,
-			Cells: []string{rec.ID, rec.Tract, rec.Stand, rec.Region, rec.Age, lat, lon, rec.Date, rec.Observer, rec.Note}})
+			Cells: []string{rec.ID, rec.Tract, rec.Stand, rec.Region, rec.List, rec.Age, lat, lon, rec.Date, rec.Observer, rec.Note}})
 	}
 	return sheet, nil
 }
@@ -53,7 +53,7 @@ func writeRecords(w io.Writer, trees Trees, _ About) error {
 	}
 	sep := "\n"
 	err := trees(func(t *Tree) error {
-		rec := record.Record{ID: t.Tag, Region: t.Region}
+		rec := record.Record{ID: t.Tag, Region: t.Region, List: t.List}
 		if t.Record != nil {
 			rec = *t.Record
 		}

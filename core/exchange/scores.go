@@ -32,10 +32,7 @@ func eachScore(t *Tree, use func(fact) error) error {
 	return nil
 }
 
-const (
-	seen, notSeen = "seen", "looked for, not seen"
-	either        = " | "
-)
+const either = " | "
 
 func factValue(s *record.Score) (value, unit string) {
 	switch {
@@ -43,10 +40,8 @@ func factValue(s *record.Score) (value, unit string) {
 		return fmt.Sprintf("%d/%d", *s.Pairs, *s.Nodes), "pairs/nodes"
 	case s.Value != nil:
 		return strconv.FormatFloat(*s.Value, 'f', -1, 64), s.Unit
-	case s.Seen != nil && *s.Seen:
-		return seen, ""
 	case s.Seen != nil:
-		return notSeen, ""
+		return record.SignWords(*s.Seen), ""
 	}
 	return strings.Join(s.States, either), ""
 }
@@ -109,8 +104,8 @@ func setValue(s *record.Score, value, unit string) error {
 			return fmt.Errorf("%q is not pairs/nodes; write it as 4/6", value)
 		}
 		s.Pairs, s.Nodes = &pairs, &nodes
-	case value == seen || value == notSeen:
-		was := value == seen
+	case value == record.SeenWords || value == record.NotSeenWords:
+		was := value == record.SeenWords
 		s.Seen = &was
 	default:
 		if x, err := strconv.ParseFloat(value, 64); err == nil {

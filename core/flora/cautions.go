@@ -1,6 +1,9 @@
 package flora
 
-import "slices"
+import (
+	"slices"
+	"strings"
+)
 
 // Caution is a word that a taxon's cautions use, what it tells a forester, and
 // the sections of characters at which the work meets it.
@@ -35,4 +38,12 @@ func (t *Taxon) Warnings() (says []string) {
 		}
 	}
 	return says
+}
+
+// UpperFirst begins a sentence with what may begin in a small letter.
+func UpperFirst(s string) string {
+	if s == "" {
+		return s
+	}
+	return strings.ToUpper(s[:1]) + s[1:]
 }

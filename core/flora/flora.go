@@ -23,14 +23,15 @@ type Flora struct {
 	Taxa       []Taxon // by scientific name
 	Sources    map[string]Source
 	Alike      []Alike  // what tells look-alikes apart
+	Rules      []Rule   // of thumb, and what they leave out
+	Regions    []Region // it is written for, whether or not it has taxa there; the home region first
 	Remarks    []Remark // what the files say that wants a second look
 
-	byID    map[string]int // character id to index
-	byName  map[string]int // scientific name to index
-	regions []string       // whether or not it has taxa there
-	lists   map[string]*List
-	mu      sync.Mutex
-	pools   map[PoolKey]*Pool
+	byID   map[string]int // character id to index
+	byName map[string]int // scientific name to index
+	lists  map[string]*List
+	mu     sync.Mutex
+	pools  map[PoolKey]*Pool
 }
 
 // Character is one thing that can be looked at on a leafless tree.
@@ -178,14 +179,13 @@ type Entry struct {
 
 // The words the files use.
 var (
-	AgeWords       = []string{"young", "mature", "old"}
-	ZoneWords      = []string{"base", "breast", "upper"}
-	AbundanceWord  = map[string]float64{"abundant": 1, "common": 0.5, "occasional": 0.15, "rare": 0.03}
-	FrequencyWord  = map[string]float64{"always": 0.98, "usually": 0.85, "often": 0.60, "sometimes": 0.30, "rarely": 0.08}
-	shippedRegions = []string{"eastern-north-america", "british-isles"}
-	reachWords     = []string{"afar", "crown", "trunk", "hand", "ground"}
-	harmWords      = []string{"none", "scratch", "flake", "twig"}
-	statusWords    = []string{"native", "planted", "invasive"}
+	AgeWords      = []string{"young", "mature", "old"}
+	ZoneWords     = []string{"base", "breast", "upper"}
+	AbundanceWord = map[string]float64{"abundant": 1, "common": 0.5, "occasional": 0.15, "rare": 0.03}
+	FrequencyWord = map[string]float64{"always": 0.98, "usually": 0.85, "often": 0.60, "sometimes": 0.30, "rarely": 0.08}
+	reachWords    = []string{"afar", "crown", "trunk", "hand", "ground"}
+	harmWords     = []string{"none", "scratch", "flake", "twig"}
+	statusWords   = []string{"native", "planted", "invasive"}
 )
 
 // neverSeen is a sign's chance under the word "never".
@@ -232,21 +232,60 @@ func (f *Flora) CharacterIDs() []string {
 	return ids
 }
 
-// RegionsOf lists the regions the flora has taxa for.
-func (f *Flora) RegionsOf() []string {
+// Region is a part of the world that the flora is written for.
+type Region struct {
+	ID    string `yaml:"id"`
+	Words string `yaml:"words"` // as it is said: eastern North America
+}
+
+// Rule is a rule of thumb: it takes some genera for all of those that do not
+// show a state, leaves others out, and takes some taxa in wrongly.
+type Rule struct {
+	ID        string   `yaml:"id"`
+	Words     string   `yaml:"words"`
+	Short     string   `yaml:"short"`
+	Character string   `yaml:"character"`
+	Against   string   `yaml:"against"`    // the state that the rule's trees do not show
+	Genera    []string `yaml:"genera"`     // that it names
+	LeavesOut []string `yaml:"leaves_out"` // genera
+	Wrong     []string `yaml:"wrong"`      // taxa of its genera that show the state after all
+	Asked     []string `yaml:"asked"`      // words by which people ask for it: all of one line
+}
+
+// RegionIDs lists the regions that the flora has taxa for, the home region
+// first.
+func (f *Flora) RegionIDs() []string {
 	var have []string
-	for _, r := range f.regions {
-		if slices.ContainsFunc(f.Taxa, func(t Taxon) bool { return t.Abundance[r] != "" }) {
-			have = append(have, r)
+	for _, r := range f.Regions {
+		if slices.ContainsFunc(f.Taxa, func(t Taxon) bool { return t.Abundance[r.ID] != "" }) {
+			have = append(have, r.ID)
 		}
 	}
 	return have
 }
 
-// HomeRegion is the region of a record that names none.
-func (f *Flora) HomeRegion() string { return f.RegionsOf()[0] }
+// RegionWords is how a region is said.
+func (f *Flora) RegionWords(id string) string {
+	for _, r := range f.Regions {
+		if r.ID == id {
+			return r.Words
+		}
+	}
+	return id
+}
 
-// PoolNames lists what a pool can be asked for by: the regions, then the lists.
-func (f *Flora) PoolNames() []string {
-	return append(f.RegionsOf(), slices.Sorted(maps.Keys(f.lists))...)
+// HomeRegion is the region of a record that names none.
+func (f *Flora) HomeRegion() string { return f.RegionIDs()[0] }
+
+// ListNames lists the names of the lists it knows, in order.
+func (f *Flora) ListNames() []string { return slices.Sorted(maps.Keys(f.lists)) }
+
+// Rule gives the rule of thumb with the id, or nil.
+func (f *Flora) Rule(id string) *Rule {
+	for i := range f.Rules {
+		if f.Rules[i].ID == id {
+			return &f.Rules[i]
+		}
+	}
+	return nil
 }

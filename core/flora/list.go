@@ -14,7 +14,7 @@ import (
 )
 
 // List is a pool of one's own: the trees of one tract, and how common each is
-// there. Records name it where they would name a region.
+// there.
 type List struct {
 	Name      string            `yaml:"name" json:"name"`
 	Region    string            `yaml:"region" json:"region"` // whose English names its trees go by
@@ -26,7 +26,8 @@ type List struct {
 // everything that is wrong with them.
 func (f *Flora) With(lists ...List) (*Flora, error) {
 	out := &Flora{Characters: f.Characters, Taxa: f.Taxa, Sources: f.Sources, Alike: f.Alike, Remarks: f.Remarks,
-		byID: f.byID, byName: f.byName, regions: f.regions, lists: map[string]*List{}, pools: map[PoolKey]*Pool{}}
+		Rules:   f.Rules,
+		Regions: f.Regions, byID: f.byID, byName: f.byName, lists: map[string]*List{}, pools: map[PoolKey]*Pool{}}
 	maps.Copy(out.lists, f.lists)
 	var errs []error
 	for _, l := range lists {
@@ -64,10 +65,10 @@ func (f *Flora) CheckList(l *List) error {
 	if strings.TrimSpace(l.Name) == "" {
 		errs = append(errs, errors.New("a list needs a name"))
 	}
-	if slices.Contains(f.regions, l.Name) {
+	if slices.Contains(f.RegionIDs(), l.Name) {
 		errs = append(errs, fmt.Errorf("a list cannot have the name of a region, %s", l.Name))
 	}
-	if err := UnknownWord("region", l.Region, f.RegionsOf()); err != nil {
+	if err := UnknownWord("region", l.Region, f.RegionIDs()); err != nil {
 		errs = append(errs, err)
 	}
 	if len(l.Abundance) < 2 {

@@ -20,13 +20,15 @@ const (
 	sourcesFile    = "sources.yaml"
 	defaultsFile   = "defaults.yaml"
 	alikeFile      = "look-alikes.yaml"
+	regionsFile    = "regions.yaml"
+	rulesFile      = "rules.yaml"
 )
 
 // shared are the files that are not of one genus.
-var shared = []string{charactersFile, sourcesFile, defaultsFile, alikeFile, "phenology.yaml"}
+var shared = []string{charactersFile, sourcesFile, defaultsFile, alikeFile, regionsFile, rulesFile, "phenology.yaml"}
 
-// Load reads a flora: characters.yaml, sources.yaml, defaults.yaml, and one file
-// per genus.
+// Load reads a flora: characters.yaml, regions.yaml, sources.yaml, defaults.yaml
+// and one file per genus, with look-alikes.yaml and rules.yaml where there are any.
 // The error joins everything that is wrong, each with its file and line.
 func Load(dir fs.FS) (*Flora, error) {
 	r, err := newReader(dir)
@@ -67,8 +69,12 @@ func LoadOutside(shipped fs.FS, name string, text []byte) (*Flora, error) {
 	}
 	r.onlyKeys(top, "an outside flora", []string{"regions", "sources", "genera", "look-alikes"})
 	if regions := child(top, "regions"); regions != nil {
-		r.flora.regions = nil
-		r.decode(regions, &r.flora.regions)
+		var ids []string
+		r.decode(regions, &ids)
+		r.flora.Regions = nil
+		for _, id := range ids {
+			r.flora.Regions = append(r.flora.Regions, Region{id, id})
+		}
 	}
 	r.decode(child(top, "sources"), &r.flora.Sources)
 	if genera := child(top, "genera"); genera != nil {
@@ -83,9 +89,13 @@ func LoadOutside(shipped fs.FS, name string, text []byte) (*Flora, error) {
 // newReader reads what the genera rest on.
 func newReader(dir fs.FS) (*reader, error) {
 	r := &reader{dir: dir, flora: &Flora{Sources: map[string]Source{}, byID: map[string]int{}, byName: map[string]int{},
-		regions: shippedRegions, pools: map[PoolKey]*Pool{}}}
+		pools: map[PoolKey]*Pool{}}}
 	r.characters()
 	r.sources()
+	r.decode(r.parse(regionsFile), &r.flora.Regions)
+	if _, err := fs.Stat(dir, rulesFile); err == nil { // a flora may know no rules
+		r.rules(r.parse(rulesFile))
+	}
 	r.defaults = r.values(r.open(defaultsFile))
 	for id, e := range r.defaults {
 		e.Usual = true
@@ -209,6 +219,25 @@ func (r *reader) alike(top *yaml.Node) {
 			r.fail(n, "%s and %s stand twice", a.Pair[0], a.Pair[1])
 		}
 		r.flora.Alike = append(r.flora.Alike, a)
+	}
+}
+
+func (r *reader) regionIDs() []string {
+	ids := make([]string, len(r.flora.Regions))
+	for i, region := range r.flora.Regions {
+		ids[i] = region.ID
+	}
+	return ids
+}
+
+// rules reads the rules of thumb.
+func (r *reader) rules(top *yaml.Node) {
+	r.decode(top, &r.flora.Rules)
+	for _, rule := range r.flora.Rules {
+		r.word(top, "character", rule.Character, r.flora.CharacterIDs())
+		if c := r.flora.Character(rule.Character); c != nil {
+			r.word(top, "state", rule.Against, c.StateIDs())
+		}
 	}
 }
 

@@ -23,7 +23,7 @@ func shipped(t *testing.T) *flora.Flora {
 // with gives the shipped characters and one genus file.
 func with(t *testing.T, genus string) fs.FS {
 	dir := fstest.MapFS{"rosa.yaml": {Data: []byte(genus)}}
-	for _, name := range []string{"characters.yaml", "sources.yaml", "defaults.yaml"} {
+	for _, name := range []string{"characters.yaml", "regions.yaml", "sources.yaml", "defaults.yaml"} {
 		text, err := fs.ReadFile(files.Files, name)
 		require.NoError(t, err)
 		dir[name] = &fstest.MapFile{Data: text}
@@ -151,13 +151,13 @@ func TestPartsThatAreNotThere(t *testing.T) {
 
 func TestPool(t *testing.T) {
 	f := shipped(t)
-	p, err := f.Pool(flora.PoolKey{Region: "eastern-north-america", Age: flora.AnyAge})
+	p, err := f.Pool(flora.PoolKey{Among: flora.Among{Region: "eastern-north-america"}, Age: flora.AnyAge})
 	require.NoError(t, err)
 	require.GreaterOrEqual(t, len(p.Taxa), 45)
-	again, err := f.Pool(flora.PoolKey{Region: "eastern-north-america", Age: flora.AnyAge})
+	again, err := f.Pool(flora.PoolKey{Among: flora.Among{Region: "eastern-north-america"}, Age: flora.AnyAge})
 	require.NoError(t, err)
 	require.Same(t, p, again)
-	_, err = f.Pool(flora.PoolKey{Region: "eastern-america"})
+	_, err = f.Pool(flora.PoolKey{Among: flora.Among{Region: "eastern-america"}})
 	require.ErrorContains(t, err, `did you mean "eastern-north-america"?`)
 
 	breast, _ := p.Index("bark.texture", flora.Breast)
@@ -172,7 +172,7 @@ func TestPool(t *testing.T) {
 // whose leaves are held usually (0.85), often (0.60) and sometimes (0.30).
 func TestAgesAreMixed(t *testing.T) {
 	f := shipped(t)
-	p, err := f.Pool(flora.PoolKey{Region: "eastern-north-america", Age: flora.AnyAge})
+	p, err := f.Pool(flora.PoolKey{Among: flora.Among{Region: "eastern-north-america"}, Age: flora.AnyAge})
 	require.NoError(t, err)
 	c, _ := p.Index("fruit.leaves-held", flora.Breast)
 	beech, ok := p.Find("Fagus grandifolia")
@@ -182,7 +182,7 @@ func TestAgesAreMixed(t *testing.T) {
 
 // TestFlatPrior takes every tree as equally common.
 func TestFlatPrior(t *testing.T) {
-	p, err := shipped(t).Pool(flora.PoolKey{Region: "eastern-north-america", Age: flora.AnyAge, Flat: true})
+	p, err := shipped(t).Pool(flora.PoolKey{Among: flora.Among{Region: "eastern-north-america"}, Age: flora.AnyAge, Flat: true})
 	require.NoError(t, err)
 	for _, s := range p.Model.Share() {
 		require.InDelta(t, 1/float64(len(p.Taxa)), s, 1e-12)

@@ -38,10 +38,10 @@ func TestAnOutsideFlora(t *testing.T) {
 	f, err := flora.LoadOutside(files.Files, "roses.yaml", []byte(outside))
 	require.NoError(t, err)
 	require.Equal(t, []string{"Rosa altera", "Rosa prima"}, f.TaxonNames())
-	require.Equal(t, []string{"lantern-creek"}, f.RegionsOf())
+	require.Equal(t, []string{"lantern-creek"}, f.RegionIDs())
 	require.Equal(t, "One is red, the other olive.", f.Apart("Rosa altera", "Rosa prima").Line)
 	require.Equal(t, "our walk", f.Taxon("Rosa altera").Values["twig.color"].Source)
-	p, err := f.Pool(flora.PoolKey{Region: "lantern-creek", Age: flora.AnyAge})
+	p, err := f.Pool(flora.PoolKey{Among: flora.Among{Region: "lantern-creek"}, Age: flora.AnyAge})
 	require.NoError(t, err)
 	require.InDelta(t, 0.5/0.53, p.Model.Share()[1], 1e-12)
 
@@ -68,16 +68,34 @@ func TestAListIsAPool(t *testing.T) {
 		"Acer pseudoplatanus": "common", "Platanus ×hispanica": "rare", "Quercus alba": "common"}}
 	with, err := f.With(l)
 	require.NoError(t, err)
-	require.Equal(t, []string{"eastern-north-america", "british-isles", "pump house"}, with.PoolNames())
-	p, err := with.Pool(flora.PoolKey{Region: "pump house", Age: flora.AnyAge})
+	require.Equal(t, []string{"eastern-north-america", "british-isles", "pump house"}, append(with.RegionIDs(), with.ListNames()...))
+	p, err := with.Pool(flora.PoolKey{Among: flora.Among{List: "pump house"}, Age: flora.AnyAge})
 	require.NoError(t, err)
 	require.Len(t, p.Taxa, 3, "also those that the region does not have")
 	i, ok := p.Find("Acer pseudoplatanus")
 	require.True(t, ok)
 	require.Equal(t, "sycamore", p.Called(i), "by the names of the list's region")
 	require.InDelta(t, 0.5/1.03, p.Model.Share()[i], 1e-12)
-	_, err = f.Pool(flora.PoolKey{Region: "pump house"})
-	require.ErrorContains(t, err, `unknown region or list "pump house"`, "the flora without it is as it was")
+	_, err = f.Pool(flora.PoolKey{Among: flora.Among{List: "pump house"}})
+	require.ErrorContains(t, err, `unknown list "pump house"`, "the flora without it is as it was")
+
+	whole := flora.Among{Region: "eastern-north-america"}
+	own := flora.Among{Region: "british-isles", List: "pump house"}
+	for said, want := range map[[2]string]flora.Among{{"", ""}: whole, {"british-isles", ""}: {Region: "british-isles"},
+		{"", "pump house"}: own, {"eastern-north-america", "pump house"}: own, {"pump house", ""}: own} {
+		got, err := with.Among(said[0], said[1])
+		require.NoError(t, err)
+		require.Equal(t, want, got, "%v", said)
+	}
+	var none *flora.NoSuch
+	_, err = with.Among("british-isle", "")
+	require.ErrorAs(t, err, &none)
+	require.Equal(t, "region", none.Field)
+	_, err = with.Among("", "pump hose")
+	require.ErrorAs(t, err, &none)
+	require.Equal(t, "list", none.Field)
+	require.ErrorContains(t, err, `did you mean "pump house"?`)
+	require.Equal(t, []flora.Among{whole, {Region: "british-isles"}, own}, with.Amongs())
 
 	var text strings.Builder
 	require.NoError(t, l.WriteYAML(&text))

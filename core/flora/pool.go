@@ -7,40 +7,97 @@ import (
 	"palethicket/core/weigh/evidence"
 )
 
+// Among says which taxa a tree could be: all of a region, or those of a list.
+type Among struct {
+	Region string // of the flora: whose names the trees go by
+	List   string // name of a [List]; empty: every taxon of the region
+}
+
+// Among reads what somebody says of which taxa a tree could be. Without a region
+// it is the home region; the region of a list is the list's own. The name of a
+// list may stand in place of a region, as it did in older records. The error is
+// a [*NoSuch].
+func (f *Flora) Among(region, list string) (Among, error) {
+	if list == "" && f.lists[region] != nil {
+		list = region
+	}
+	if list != "" {
+		if l := f.lists[list]; l != nil {
+			return Among{l.Region, list}, nil
+		}
+		return Among{}, &NoSuch{"list", UnknownWord("list", list, f.ListNames())}
+	}
+	if region == "" {
+		region = f.HomeRegion()
+	}
+	if err := UnknownWord("region", region, f.RegionIDs()); err != nil {
+		return Among{}, &NoSuch{"region", err}
+	}
+	return Among{Region: region}, nil
+}
+
+// Amongs lists everything a tree can be ranked among: the regions, then the
+// lists.
+func (f *Flora) Amongs() []Among {
+	var out []Among
+	for _, r := range f.RegionIDs() {
+		out = append(out, Among{Region: r})
+	}
+	for _, name := range f.ListNames() {
+		out = append(out, Among{f.lists[name].Region, name})
+	}
+	return out
+}
+
+// NoSuch says that the flora has no such region, list or taxon; Field says
+// which, as records call it.
+type NoSuch struct {
+	Field string
+	Err   error
+}
+
+func (e *NoSuch) Error() string { return e.Err.Error() }
+
+// Unwrap gives what was wrong with the word.
+func (e *NoSuch) Unwrap() error { return e.Err }
+
 // PoolKey says which taxa a tree could be, and how their values are read.
 type PoolKey struct {
-	Region string // a region of the flora, or the name of a [List]
-	Age    Age
-	Flat   bool // every taxon taken as equally common
+	Among
+	Age  Age
+	Flat bool // every taxon taken as equally common
 }
 
 // Pool is a region's taxa laid out for scoring.
 type Pool struct {
-	Model  *evidence.Model
-	Region string   // whose names the trees go by
-	Taxa   []*Taxon // in the model's order
-	flora  *Flora
-	first  []int        // by the flora's character: the model's, the one at the base where it varies by zone
-	chars  []*Character // of each model character
-	zones  []Zone
+	Model *evidence.Model
+	Among
+	Taxa  []*Taxon // in the model's order
+	flora *Flora
+	first []int        // by the flora's character: the model's, the one at the base where it varies by zone
+	chars []*Character // of each model character
+	zones []Zone
 }
 
 // ageMix is how ages are mixed where the tree's is not given.
 var ageMix = [3]float64{0.25, 0.60, 0.15}
 
-// Pool gives the pool of a region. Pools are made once and kept.
+// Pool gives the taxa of a region or a list, laid out. Pools are made once and
+// kept. The error is a [*NoSuch] where there is no such region or list.
 func (f *Flora) Pool(key PoolKey) (*Pool, error) {
 	f.mu.Lock()
 	defer f.mu.Unlock()
+	among, err := f.Among(key.Region, key.List)
+	if err != nil {
+		return nil, err
+	}
+	key.Among = among
 	if p, ok := f.pools[key]; ok {
 		return p, nil
 	}
-	if err := UnknownWord("region or list", key.Region, f.PoolNames()); err != nil {
-		return nil, err
-	}
 	p, err := f.layOut(key)
 	if err != nil {
-		return nil, fmt.Errorf("laying out the pool of %s: %w", key.Region, err)
+		return nil, fmt.Errorf("laying out the pool of %s %s: %w", key.Region, key.List, err)
 	}
 	f.pools[key] = p
 	return p, nil
@@ -78,11 +135,8 @@ func (p *Pool) Find(name string) (int, bool) {
 }
 
 func (f *Flora) layOut(key PoolKey) (*Pool, error) {
-	p := &Pool{flora: f, Region: key.Region}
-	list := f.lists[key.Region]
-	if list != nil {
-		p.Region = list.Region
-	}
+	p := &Pool{flora: f, Among: key.Among}
+	list := f.lists[key.List]
 	var chars []evidence.Character
 	for i := range f.Characters {
 		c := &f.Characters[i]

@@ -148,11 +148,11 @@ func (r *reader) taxon(n *yaml.Node) Taxon {
 		r.fail(n, "%s: no abundance for any region", w.Name)
 	}
 	for region, word := range w.Abundance {
-		r.word(n, "region", region, r.flora.regions)
+		r.word(n, "region", region, r.regionIDs())
 		r.word(n, "abundance word", word, slices.Sorted(maps.Keys(AbundanceWord)))
 	}
 	for region, names := range w.NamesIn {
-		r.word(n, "region", region, r.flora.regions)
+		r.word(n, "region", region, r.regionIDs())
 		if len(names) == 0 {
 			r.fail(n, "%s: names_in: no name for %s", w.Name, region)
 		}

@@ -54,7 +54,7 @@ func Check(f *flora.Flora) []Finding {
 		}
 	}
 	out = append(out, incomplete(f)...)
-	for _, region := range f.RegionsOf() {
+	for _, region := range f.RegionIDs() {
 		out = append(out, pairs(f, region)...)
 	}
 	return append(out, lines(f)...)
@@ -127,7 +127,7 @@ const inseparable = 1.0
 // pairs finds look-alikes that have no line, and pairs that nothing separates
 // without a line that says so.
 func pairs(f *flora.Flora, region string) (out []Finding) {
-	p, err := f.Pool(flora.PoolKey{Region: region, Age: flora.AnyAge})
+	p, err := f.Pool(flora.PoolKey{Among: flora.Among{Region: region}, Age: flora.AnyAge})
 	if err != nil {
 		return []Finding{{region, err.Error()}}
 	}
@@ -161,12 +161,12 @@ func lines(f *flora.Flora) (out []Finding) {
 	for _, t := range f.Taxa {
 		all.Abundance[t.Name] = "common"
 	}
-	all.Name, all.Region = "all", f.RegionsOf()[0]
+	all.Name, all.Region = "all", f.RegionIDs()[0]
 	whole, err := f.With(all)
 	if err != nil {
 		return []Finding{{"the whole flora", err.Error()}}
 	}
-	p, err := whole.Pool(flora.PoolKey{Region: all.Name, Age: flora.AnyAge})
+	p, err := whole.Pool(flora.PoolKey{Among: flora.Among{Region: all.Name}, Age: flora.AnyAge})
 	if err != nil {
 		return []Finding{{"the whole flora", err.Error()}}
 	}

@@ -33,11 +33,11 @@ const differs = 0.5
 const mostBeside = 4
 
 // Beside compares two to four taxa of a pool.
-func (b *Book) Beside(pool string, names []string) (*Beside, error) {
+func (b *Handbook) Beside(among flora.Among, names []string) (*Beside, error) {
 	if len(names) < 2 || len(names) > mostBeside {
 		return nil, fmt.Errorf("%d taxa to compare; want 2 to %d", len(names), mostBeside)
 	}
-	p, err := b.flora.Pool(flora.PoolKey{Region: pool, Age: flora.AnyAge})
+	p, err := b.flora.Pool(flora.PoolKey{Among: among, Age: flora.AnyAge})
 	if err != nil {
 		return nil, err
 	}
@@ -75,7 +75,7 @@ func (b *Book) Beside(pool string, names []string) (*Beside, error) {
 	return out, nil
 }
 
-func (b *Book) difference(p *flora.Pool, c *flora.Character, at []int) Difference {
+func (b *Handbook) difference(p *flora.Pool, c *flora.Character, at []int) Difference {
 	d := Difference{Character: c.ID, Name: c.Name, From: c.Section}
 	d.Bits = lookalike.Among(p, c.ID, at)
 	for i := range at {

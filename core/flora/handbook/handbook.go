@@ -17,15 +17,15 @@ import (
 	"palethicket/core/weigh/evidence"
 )
 
-// Book writes pages of one flora. It is safe for use by several goroutines.
-type Book struct {
+// Handbook writes pages of one flora. It is safe for use by several goroutines.
+type Handbook struct {
 	flora *flora.Flora
 	mu    sync.Mutex
 	near  map[string]*lookalike.Table // by region
 }
 
-// New makes a Book.
-func New(f *flora.Flora) *Book { return &Book{flora: f, near: map[string]*lookalike.Table{}} }
+// New makes a Handbook.
+func New(f *flora.Flora) *Handbook { return &Handbook{flora: f, near: map[string]*lookalike.Table{}} }
 
 // TaxonLine is a taxon in a list.
 type TaxonLine struct {
@@ -66,13 +66,13 @@ type PageSection struct {
 
 // PageLine is what a taxon shows of one character, in words.
 type PageLine struct {
-	Character string       `json:"character"`
-	Name      string       `json:"name"`
-	Words     string       `json:"words"`
-	ByAge     []Aged       `json:"by_age" doc:"Where the ages differ"`
-	Source    string       `json:"source" doc:"The work that this value follows, where not the page's"`
-	Note      string       `json:"note"`
-	Shares    []StateShare `json:"shares" doc:"Chance of each state of a mature tree, where the character has states"`
+	Character string        `json:"character"`
+	Name      string        `json:"name"`
+	Words     string        `json:"words"`
+	ByAge     []Aged        `json:"by_age" doc:"Where the ages differ"`
+	Source    string        `json:"source" doc:"The work that this value follows, where not the page's"`
+	Note      string        `json:"note"`
+	Chances   []StateChance `json:"chances" doc:"Chance of each state of a mature tree, where the character has states"`
 }
 
 // Aged is what a tree of one age shows.
@@ -81,10 +81,10 @@ type Aged struct {
 	Words string `json:"words"`
 }
 
-// StateShare is a state and how many trees show it.
-type StateShare struct {
-	State string  `json:"state"`
-	Share float64 `json:"share"`
+// StateChance is a state and the share of trees that show it.
+type StateChance struct {
+	State  string  `json:"state"`
+	Chance float64 `json:"chance"`
 }
 
 // LookAlike is a look-alike and what tells it apart.
@@ -107,7 +107,7 @@ type PageSource struct {
 }
 
 // Page gives the page of a taxon, or nil where the flora has no such taxon.
-func (b *Book) Page(name string) (*TaxonPage, error) {
+func (b *Handbook) Page(name string) (*TaxonPage, error) {
 	t := b.flora.Taxon(name)
 	if t == nil {
 		return nil, nil
@@ -140,10 +140,10 @@ func (b *Book) Page(name string) (*TaxonPage, error) {
 }
 
 func value(c *flora.Character, e *flora.Entry) PageLine {
-	v := PageLine{Character: c.ID, Name: c.Name, Words: zones(c, e.Cells[flora.Mature]), Source: e.Source, Note: e.Note, Shares: []StateShare{}, ByAge: []Aged{}}
+	v := PageLine{Character: c.ID, Name: c.Name, Words: zones(c, e.Cells[flora.Mature]), Source: e.Source, Note: e.Note, Chances: []StateChance{}, ByAge: []Aged{}}
 	for i, p := range e.Cells[flora.Mature][flora.Breast].Dist {
 		if p > 0 {
-			v.Shares = append(v.Shares, StateShare{c.States[i].ID, p})
+			v.Chances = append(v.Chances, StateChance{c.States[i].ID, p})
 		}
 	}
 	if c.ByAge {
@@ -236,9 +236,9 @@ func figure(x float64) string {
 }
 
 // alike gives the look-alikes in every region of a taxon, each once.
-func (b *Book) alike(t *flora.Taxon) ([]LookAlike, error) {
+func (b *Handbook) alike(t *flora.Taxon) ([]LookAlike, error) {
 	out := []LookAlike{}
-	for _, region := range b.flora.RegionsOf() {
+	for _, region := range b.flora.RegionIDs() {
 		if t.Abundance[region] == "" {
 			continue
 		}
@@ -265,8 +265,8 @@ func (b *Book) alike(t *flora.Taxon) ([]LookAlike, error) {
 	return out, nil
 }
 
-func (b *Book) table(region string) (*flora.Pool, *lookalike.Table, error) {
-	p, err := b.flora.Pool(flora.PoolKey{Region: region, Age: flora.AnyAge})
+func (b *Handbook) table(region string) (*flora.Pool, *lookalike.Table, error) {
+	p, err := b.flora.Pool(flora.PoolKey{Among: flora.Among{Region: region}, Age: flora.AnyAge})
 	if err != nil {
 		return nil, nil, err
 	}

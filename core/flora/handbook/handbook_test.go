@@ -13,7 +13,9 @@ import (
 
 const home = "eastern-north-america"
 
-func book(t *testing.T) *handbook.Book {
+var all = flora.Among{Region: home}
+
+func book(t *testing.T) *handbook.Handbook {
 	f, err := flora.Load(files.Files)
 	require.NoError(t, err)
 	return handbook.New(f)
@@ -72,27 +74,27 @@ func names(lines []handbook.TaxonLine, known bool) (out []string) {
 
 func TestFilter(t *testing.T) {
 	b := book(t)
-	all, err := b.List(home, nil)
+	whole, err := b.List(all, nil)
 	require.NoError(t, err)
-	require.Greater(t, len(all), 140)
-	require.Equal(t, "abundant", all[0].Common, "the commonest first")
-	opposite, err := b.List(home, []handbook.Shown{{"twig.arrangement", "opposite"}, {"bud.color", "near-black"}})
+	require.Greater(t, len(whole), 140)
+	require.Equal(t, "abundant", whole[0].Common, "the commonest first")
+	opposite, err := b.List(all, []handbook.Shown{{"twig.arrangement", "opposite"}, {"bud.color", "near-black"}})
 	require.NoError(t, err)
 	require.Contains(t, names(opposite, true), "Fraxinus nigra")
 	require.NotContains(t, names(opposite, true), "Quercus alba")
-	chambered, err := b.List(home, []handbook.Shown{{"twig.pith", "chambered"}})
+	chambered, err := b.List(all, []handbook.Shown{{"twig.pith", "chambered"}})
 	require.NoError(t, err)
 	for _, name := range names(chambered, true) {
 		require.True(t, strings.HasPrefix(name, "Juglans") || name == "Celtis occidentalis" || name == "Nyssa sylvatica", name)
 	}
-	ringed, err := b.List(home, []handbook.Shown{{"bark.rings-target", "seen"}})
+	ringed, err := b.List(all, []handbook.Shown{{"bark.rings-target", "seen"}})
 	require.NoError(t, err)
 	require.Equal(t, []string{"Acer rubrum"}, names(ringed, true))
 	for _, bad := range []handbook.Shown{{"bark.colour", "white"}, {"bark.color", "whit"}, {"bark.stripes", "yes"}} {
-		_, err := b.List(home, []handbook.Shown{bad})
+		_, err := b.List(all, []handbook.Shown{bad})
 		require.ErrorContains(t, err, "unknown", bad)
 	}
-	_, err = b.List("nowhere", nil)
+	_, err = b.List(flora.Among{Region: "nowhere"}, nil)
 	require.ErrorContains(t, err, "unknown region")
 	_, err = handbook.ParseShown("bark.color")
 	require.ErrorContains(t, err, "want a character and a state")
@@ -100,25 +102,25 @@ func TestFilter(t *testing.T) {
 
 func TestCharacterPage(t *testing.T) {
 	b := book(t)
-	p, err := b.Character("bud.scales", home)
+	p, err := b.Character("bud.scales", all)
 	require.NoError(t, err)
 	require.Len(t, p.States, 5)
 	for _, s := range p.States {
 		require.NotEmpty(t, s.Means)
 		require.NotEmpty(t, s.Taxa, s.ID)
 		for i := 1; i < len(s.Taxa); i++ {
-			require.GreaterOrEqual(t, s.Taxa[i-1].Share, s.Taxa[i].Share)
+			require.GreaterOrEqual(t, s.Taxa[i-1].Chance, s.Taxa[i].Chance)
 		}
 	}
 	require.Equal(t, handbook.MistakenStates{State: "naked", For: []string{"two-edge-to-edge", "few-overlapping"}}, p.Mistaken[0])
-	p, err = b.Character("bud.length", home)
+	p, err = b.Character("bud.length", all)
 	require.NoError(t, err)
 	require.Greater(t, len(p.Ranges), 100)
 	require.Contains(t, p.Ranges[len(p.Ranges)-1].Words, "mm")
-	p, err = b.Character("bark.stripes", home)
+	p, err = b.Character("bark.stripes", all)
 	require.NoError(t, err)
 	require.Equal(t, "Acer pensylvanicum", p.States[0].Taxa[0].Name)
-	p, err = b.Character("bark.nothing", home)
+	p, err = b.Character("bark.nothing", all)
 	require.NoError(t, err)
 	require.Nil(t, p)
 }
@@ -167,14 +169,14 @@ func TestPlates(t *testing.T) {
 	none, err := b.Plate("Quercus nulla", home, flora.Mature, flora.Breast, 0)
 	require.NoError(t, err)
 	require.Nil(t, none)
-	all, err := b.Plates("british-isles")
+	plates, err := b.Plates(flora.Among{Region: "british-isles"})
 	require.NoError(t, err)
-	require.Greater(t, len(all), 55)
+	require.Greater(t, len(plates), 55)
 }
 
 func TestBeside(t *testing.T) {
 	b := book(t)
-	x, err := b.Beside(home, []string{"Juglans cinerea", "Juglans nigra"})
+	x, err := b.Beside(all, []string{"Juglans cinerea", "Juglans nigra"})
 	require.NoError(t, err)
 	require.Len(t, x.Plates, 2)
 	require.Len(t, x.Lines, 1)
@@ -189,11 +191,11 @@ func TestBeside(t *testing.T) {
 	require.Contains(t, differ, "scar.fringe", "common practice")
 	require.Contains(t, differ, "scar.top", "common practice")
 	require.NotContains(t, differ, "twig.pith", "both are chambered")
-	four, err := b.Beside(home, []string{"Quercus alba", "Quercus rubra", "Acer rubrum", "Ulmus rubra"})
+	four, err := b.Beside(all, []string{"Quercus alba", "Quercus rubra", "Acer rubrum", "Ulmus rubra"})
 	require.NoError(t, err)
 	require.Len(t, four.Rows[0].Words, 4)
 	for _, bad := range [][]string{{"Quercus alba"}, {"a", "b", "c", "d", "e"}, {"Quercus alba", "Quercus robur x"}} {
-		_, err := b.Beside(home, bad)
+		_, err := b.Beside(all, bad)
 		require.Error(t, err)
 	}
 }

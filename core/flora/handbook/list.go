@@ -28,8 +28,8 @@ const atLeast = 0.05
 // List gives the taxa of a pool that show all the states, or may: where
 // something is not known of a taxon it stays in. The commonest come first, and
 // those of which all is known before the others.
-func (b *Book) List(pool string, shown []Shown) ([]TaxonLine, error) {
-	p, err := b.flora.Pool(flora.PoolKey{Region: pool, Age: flora.AnyAge})
+func (b *Handbook) List(among flora.Among, shown []Shown) ([]TaxonLine, error) {
+	p, err := b.flora.Pool(flora.PoolKey{Among: among, Age: flora.AnyAge})
 	if err != nil {
 		return nil, err
 	}
@@ -38,7 +38,7 @@ func (b *Book) List(pool string, shown []Shown) ([]TaxonLine, error) {
 	for i, t := range p.Taxa {
 		l := TaxonLine{Name: t.Name, English: p.Called(i), Group: t.Group, Genus: t.Genus, Family: t.Family,
 			Common: t.Abundance[p.Region], Status: t.Status[p.Region], Known: true}
-		if list := b.flora.List(pool); list != nil {
+		if list := b.flora.List(among.List); list != nil {
 			l.Common = list.Abundance[t.Name]
 		}
 		in := true
@@ -72,7 +72,7 @@ func compareBool(a, b bool) int {
 }
 
 // chance is how many trees of a taxon, of any age, show a state.
-func (b *Book) chance(p *flora.Pool, taxon int, s Shown) (chance float64, known bool, err error) {
+func (b *Handbook) chance(p *flora.Pool, taxon int, s Shown) (chance float64, known bool, err error) {
 	c := b.flora.Character(s.Character)
 	if c == nil {
 		return 0, false, flora.UnknownWord("character", s.Character, b.flora.CharacterIDs())
@@ -116,16 +116,16 @@ type CharacterPage struct {
 
 // StatePage is a state and who shows it.
 type StatePage struct {
-	ID    string      `json:"id"`
-	Means string      `json:"means"`
-	Taxa  []StateTree `json:"taxa" doc:"Those that show it most often first"`
+	ID    string       `json:"id"`
+	Means string       `json:"means"`
+	Taxa  []StateTaxon `json:"taxa" doc:"Those that show it most often first"`
 }
 
-// StateTree is a taxon that shows a state, and how many of its trees do.
-type StateTree struct {
+// StateTaxon is a taxon that shows a state, and the share of its trees that do.
+type StateTaxon struct {
 	Name    string  `json:"name"`
 	English string  `json:"english"`
-	Share   float64 `json:"share"`
+	Chance  float64 `json:"chance"`
 }
 
 // TaxonRange is what a measurement comes to in one taxon.
@@ -144,12 +144,12 @@ type MistakenStates struct {
 
 // Character gives the page of a character over a pool's taxa, or nil where
 // there is no such character.
-func (b *Book) Character(id, pool string) (*CharacterPage, error) {
+func (b *Handbook) Character(id string, among flora.Among) (*CharacterPage, error) {
 	c := b.flora.Character(id)
 	if c == nil {
 		return nil, nil
 	}
-	p, err := b.flora.Pool(flora.PoolKey{Region: pool, Age: flora.AnyAge})
+	p, err := b.flora.Pool(flora.PoolKey{Among: among, Age: flora.AnyAge})
 	if err != nil {
 		return nil, err
 	}
@@ -160,15 +160,15 @@ func (b *Book) Character(id, pool string) (*CharacterPage, error) {
 		states = []flora.State{{ID: "seen", Means: "it is there"}, {ID: "not-seen", Means: "looked for, and not there"}}
 	}
 	for _, s := range states {
-		page := StatePage{ID: s.ID, Means: s.Means, Taxa: []StateTree{}}
+		page := StatePage{ID: s.ID, Means: s.Means, Taxa: []StateTaxon{}}
 		for i, t := range p.Taxa {
-			if share, known, err := b.chance(p, i, Shown{id, s.ID}); err != nil {
+			if chance, known, err := b.chance(p, i, Shown{id, s.ID}); err != nil {
 				return nil, err
-			} else if known && share >= atLeast {
-				page.Taxa = append(page.Taxa, StateTree{t.Name, p.Called(i), share})
+			} else if known && chance >= atLeast {
+				page.Taxa = append(page.Taxa, StateTaxon{t.Name, p.Called(i), chance})
 			}
 		}
-		slices.SortStableFunc(page.Taxa, func(a, b StateTree) int { return cmp.Compare(b.Share, a.Share) })
+		slices.SortStableFunc(page.Taxa, func(a, b StateTaxon) int { return cmp.Compare(b.Chance, a.Chance) })
 		out.States = append(out.States, page)
 	}
 	if c.Kind == evidence.Numeric {
@@ -177,7 +177,7 @@ func (b *Book) Character(id, pool string) (*CharacterPage, error) {
 	return out, nil
 }
 
-func (b *Book) ranges(p *flora.Pool, c *flora.Character) []TaxonRange {
+func (b *Handbook) ranges(p *flora.Pool, c *flora.Character) []TaxonRange {
 	i, _ := p.Index(c.ID, flora.Breast)
 	out := []TaxonRange{}
 	for t := range p.Taxa {

@@ -30,7 +30,7 @@ type PlateValue struct {
 // show. With odd not 0 it gives those of
 // one specimen drawn with that seed, within what the taxon varies by. It gives
 // nil where the flora has no such taxon.
-func (b *Book) Plate(name, region string, age flora.Age, zone flora.Zone, odd uint64) (*Plate, error) {
+func (b *Handbook) Plate(name, region string, age flora.Age, zone flora.Zone, odd uint64) (*Plate, error) {
 	t := b.flora.Taxon(name)
 	if t == nil {
 		return nil, nil
@@ -92,8 +92,8 @@ func drawn(c *flora.Character, v *evidence.Value, rng *rand.Rand) PlateValue {
 }
 
 // Plates gives the usual plates of a pool's taxa.
-func (b *Book) Plates(pool string) ([]Plate, error) {
-	p, err := b.flora.Pool(flora.PoolKey{Region: pool, Age: flora.AnyAge})
+func (b *Handbook) Plates(among flora.Among) ([]Plate, error) {
+	p, err := b.flora.Pool(flora.PoolKey{Among: among, Age: flora.AnyAge})
 	if err != nil {
 		return nil, err
 	}

@@ -15,7 +15,7 @@ import (
 func eastern(t *testing.T) *flora.Pool {
 	f, err := flora.Load(files.Files)
 	require.NoError(t, err)
-	p, err := f.Pool(flora.PoolKey{Region: "eastern-north-america"})
+	p, err := f.Pool(flora.PoolKey{Among: flora.Among{Region: "eastern-north-america"}})
 	require.NoError(t, err)
 	return p
 }

@@ -12,7 +12,6 @@ import (
 	"github.com/agnivade/levenshtein"
 
 	"palethicket/core/flora"
-	"palethicket/core/weigh/evidence"
 )
 
 // Kind says what sort of name was found.
@@ -69,7 +68,7 @@ func NewIndex(f *flora.Flora) *Index {
 	ix := &Index{flora: f}
 	for i := range f.Taxa {
 		t := &f.Taxa[i]
-		everywhere := slices.DeleteFunc(f.RegionsOf(), func(r string) bool { return t.Abundance[r] == "" })
+		everywhere := slices.DeleteFunc(f.RegionIDs(), func(r string) bool { return t.Abundance[r] == "" })
 		ix.add(t, t.Name, Scientific, everywhere)
 		for _, older := range t.Also {
 			ix.add(t, older, Older, everywhere)
@@ -152,7 +151,7 @@ func (ix *Index) Search(query string) Found {
 	if len(ans.Hits) > 0 && best[ix.flora.Taxon(ans.Hits[0].Taxon)] < similar { // well typed: leave the guesses out
 		ans.Hits = slices.DeleteFunc(ans.Hits, func(h Hit) bool { return best[ix.flora.Taxon(h.Taxon)] == similar })
 	}
-	ans.Ambiguous = ambiguous(query, ans.Hits)
+	ans.Ambiguous = ix.ambiguous(query, ans.Hits)
 	return ans
 }
 
@@ -184,10 +183,8 @@ func alike(q, n string) bool {
 	})
 }
 
-var regionWords = map[string]string{"eastern-north-america": "eastern North America", "british-isles": "the British Isles"}
-
 // ambiguous says that a name means several trees, and which.
-func ambiguous(query string, hits []Hit) string {
+func (ix *Index) ambiguous(query string, hits []Hit) string {
 	var trees []string
 	for _, h := range hits {
 		if !h.Whole || h.Kind != English {
@@ -195,9 +192,7 @@ func ambiguous(query string, hits []Hit) string {
 		}
 		where := make([]string, len(h.Regions))
 		for i, r := range h.Regions {
-			if where[i] = regionWords[r]; where[i] == "" {
-				where[i] = r
-			}
+			where[i] = ix.flora.RegionWords(r)
 		}
 		tree := h.Taxon
 		if len(where) > 0 {
@@ -211,31 +206,29 @@ func ambiguous(query string, hits []Hit) string {
 	return fmt.Sprintf("“%s” means %d trees: %s. Say which.", strings.TrimSpace(query), len(trees), strings.Join(trees, "; "))
 }
 
-// ruleGenera are the genera that the memory rule for opposite trees names.
-var ruleGenera = []string{"Acer", "Fraxinus", "Cornus"}
-
-// rule answers a question for the memory rule of opposite trees.
+// rule answers a question for a rule of thumb: all the words of one of its lines
+// are in it.
 func (ix *Index) rule(q string) *Rule {
-	asked := strings.Contains(q, "opposite") ||
-		strings.Contains(q, "maple") && strings.Contains(q, "ash") && strings.Contains(q, "dogwood")
-	if !asked {
-		return nil
+	for i := range ix.flora.Rules {
+		r := &ix.flora.Rules[i]
+		if slices.ContainsFunc(r.Asked, func(line string) bool { return containsAll(q, strings.Fields(line)) }) {
+			return &Rule{Words: r.Words, LeftOut: ix.of(r.LeavesOut), Wrong: r.Wrong}
+		}
 	}
-	r := &Rule{Words: "The rule names maple, ash and dogwood as the opposite trees.", LeftOut: []string{}, Wrong: []string{}}
+	return nil
+}
+
+func containsAll(q string, words []string) bool {
+	return !slices.ContainsFunc(words, func(w string) bool { return !strings.Contains(q, w) })
+}
+
+// of lists the taxa of some genera.
+func (ix *Index) of(genera []string) []string {
+	out := []string{}
 	for i := range ix.flora.Taxa {
-		t := &ix.flora.Taxa[i]
-		e, ok := t.Values["twig.arrangement"]
-		v := &e.Cells[flora.Mature][flora.Breast]
-		if !ok || v.Knowledge != evidence.Known {
-			continue
-		}
-		alternate, named := v.Dist[0] > 0.5, slices.Contains(ruleGenera, t.Genus)
-		switch {
-		case !alternate && !named:
-			r.LeftOut = append(r.LeftOut, t.Name)
-		case alternate && named:
-			r.Wrong = append(r.Wrong, t.Name)
+		if slices.Contains(genera, ix.flora.Taxa[i].Genus) {
+			out = append(out, ix.flora.Taxa[i].Name)
 		}
 	}
-	return r
+	return out
 }

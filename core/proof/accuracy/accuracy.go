@@ -96,7 +96,7 @@ func judge(e *answer.Engine, c Case) (Outcome, error) {
 // record writes a case as a field record.
 func (c *Case) record(f *flora.Flora) (*record.Record, error) {
 	rec := &record.Record{ID: c.ID, Region: c.Region, Foliage: c.Foliage}
-	for _, from := range record.FromWords {
+	for _, from := range record.Froms.IDs() {
 		scores, ok := c.Looks[from]
 		if !ok {
 			continue
@@ -151,7 +151,7 @@ type Simulated struct {
 // their twig and bark with usual certainty, and ranks them with every taxon
 // taken as equally common. The worst come first.
 func Simulate(f *flora.Flora, region string, n int, seed uint64) ([]Simulated, error) {
-	p, err := f.Pool(flora.PoolKey{Region: region, Age: flora.Mature, Flat: true})
+	p, err := f.Pool(flora.PoolKey{Among: flora.Among{Region: region}, Age: flora.Mature, Flat: true})
 	if err != nil {
 		return nil, err
 	}

@@ -48,7 +48,7 @@ func TestHandbookSpecimens(t *testing.T) {
 func TestSimulatedSpecimens(t *testing.T) {
 	f, err := flora.Load(files.Files)
 	require.NoError(t, err)
-	for _, region := range f.RegionsOf() {
+	for _, region := range f.RegionIDs() {
 		drawn, err := accuracy.Simulate(f, region, 20, 1)
 		require.NoError(t, err)
 		full, bark := 0.0, 0.0

@@ -129,7 +129,7 @@ func one(m *evidence.Model, ranker *ranking.Ranker, n int, src rand.Source) Repo
 
 // take counts every posterior of a standing. Specimens are all of listed taxa,
 // so posteriors are taken given that the tree is listed.
-func (r *Report) take(st *ranking.Standing, t int) {
+func (r *Report) take(st *ranking.Verdict, t int) {
 	r.Specimens++
 	listed := 1 - st.Posterior[st.Unlisted()]
 	for h := range st.Unlisted() {
@@ -170,14 +170,14 @@ func questions(rng *rand.Rand, chars []int, m *evidence.Model) []evidence.Look {
 	order := rng.Perm(len(chars))
 	looks := make([]evidence.Look, 1+rng.IntN(4))
 	for i := range looks {
-		looks[i].Belongs = record.Belonging[record.FromWords[rng.IntN(len(record.FromWords))]]
+		looks[i].Belongs = record.Belonging[record.Froms[rng.IntN(len(record.Froms))].ID]
 	}
 	for _, k := range order[:min(len(order), 1+rng.IntN(10))] {
 		at := &looks[rng.IntN(len(looks))]
 		s := evidence.Score{Character: chars[k], Readings: 1 + rng.IntN(3), False: record.FalseAlarm,
-			Error:  record.ErrorRate[record.CertaintyWords[rng.IntN(3)]],
-			Spread: record.Spread[record.HowWords[rng.IntN(3)]],
-			Detect: record.Detection[record.VisibilityWords[rng.IntN(3)]]}
+			Error:  record.ErrorRate[record.Certainties[rng.IntN(3)].ID],
+			Spread: record.Spread[record.Hows[rng.IntN(3)].ID],
+			Detect: record.Detection[record.Visibilities[rng.IntN(3)].ID]}
 		if m.Characters()[s.Character].Kind == evidence.Tally {
 			s.Nodes = 1 + rng.IntN(8)
 		}

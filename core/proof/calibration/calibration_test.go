@@ -15,7 +15,7 @@ import (
 func model(t *testing.T, age flora.Age) *evidence.Model {
 	f, err := flora.Load(files.Files)
 	require.NoError(t, err)
-	p, err := f.Pool(flora.PoolKey{Region: "eastern-north-america", Age: age})
+	p, err := f.Pool(flora.PoolKey{Among: flora.Among{Region: "eastern-north-america"}, Age: age})
 	require.NoError(t, err)
 	return p.Model
 }

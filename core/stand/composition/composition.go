@@ -25,13 +25,13 @@ const z = 1.959963984540054
 // Sums are what the trees of a stand add up to for one taxon, p being a tree's
 // posterior of it and a its basal area in square metres.
 type Sums struct {
-	Taxon      string  `db:"taxon"`
-	P          float64 `db:"p"`    // Σ p
-	PQ         float64 `db:"pq"`   // Σ p(1-p)
-	Skew       float64 `db:"skew"` // Σ p(1-p)(1-2p)
-	Area       float64 `db:"area"` // Σ a·p, m²
-	AreaPQ     float64 `db:"area_pq"`
-	Determined int     `db:"determined"` // trees that were given this name, undoubted
+	Taxon      string
+	P          float64 // Σ p
+	PQ         float64 // Σ p(1-p)
+	Skew       float64 // Σ p(1-p)(1-2p)
+	Area       float64 // Σ a·p, m²
+	AreaPQ     float64
+	Determined int // trees that were given this name, undoubted
 }
 
 // Add adds one tree to the sums.

@@ -16,8 +16,6 @@ import (
 	"time"
 
 	"go.yaml.in/yaml/v3"
-
-	"palethicket/core/tree/logbook"
 )
 
 // File is the name of the calendar among the flora's files.
@@ -126,8 +124,8 @@ func parseSpan(text string) (span, error) {
 // taken; without an altitude, its altitude.
 type Site struct {
 	Region   string
-	Position *logbook.Position
-	Altitude *float64 // metres
+	Position *[2]float64 // longitude, latitude in degrees
+	Altitude *float64    // metres
 }
 
 // Events gives what to come back for after a day, soonest first, for the
@@ -150,7 +148,7 @@ func (c *Calendar) Events(site Site, candidates []string, after time.Time) []Eve
 func (c *calendar) shift(site Site) int {
 	days := 0.0
 	if p := site.Position; p != nil {
-		days += (p.Lat-c.Lat)*c.North + (p.Lon-c.Lon)*c.East
+		days += (p[1]-c.Lat)*c.North + (p[0]-c.Lon)*c.East
 	}
 	if site.Altitude != nil {
 		days += (*site.Altitude - c.Altitude) / 100 * c.Up

@@ -9,7 +9,6 @@ import (
 
 	"palethicket/core/flora"
 	"palethicket/core/stand/revisit"
-	"palethicket/core/tree/logbook"
 	files "palethicket/flora"
 )
 
@@ -41,7 +40,7 @@ func TestMapleOrRedMaple(t *testing.T) {
 func TestHopkins(t *testing.T) {
 	c := shipped(t)
 	at := func(lat, lon, alt float64) string {
-		return c.Events(revisit.Site{Region: "eastern-north-america", Position: &logbook.Position{Lat: lat, Lon: lon}, Altitude: &alt},
+		return c.Events(revisit.Site{Region: "eastern-north-america", Position: &[2]float64{lon, lat}, Altitude: &alt},
 			[]string{"Tilia americana"}, november)[0].From
 	}
 	require.Equal(t, "2027-04-18", at(43.5, -90.7, 300))
@@ -62,7 +61,7 @@ func TestNextYearOnceItHasPassed(t *testing.T) {
 func TestEveryRegionHasDates(t *testing.T) {
 	f, err := flora.Load(files.Files)
 	require.NoError(t, err)
-	for _, region := range f.RegionsOf() {
+	for _, region := range f.RegionIDs() {
 		require.Len(t, shipped(t).Events(revisit.Site{Region: region}, []string{"Quercus robur"}, november), 3, region)
 	}
 	require.Empty(t, shipped(t).Events(revisit.Site{Region: "nowhere"}, []string{"Quercus robur"}, november))

@@ -1,6 +1,3 @@
-// Package identify answers a field record: the ranking, how far the tree can
-// be named, which looks belong to it, what to check again, how well the leader
-// fits, and what to look at next.
 package answer
 
 import (
@@ -61,8 +58,12 @@ type Check struct {
 	Leader    string `json:"leader" doc:"Who would lead without it"`
 }
 
-// unlisted is what the hypothesis outside the pool is called in results.
-const unlisted = "unlisted"
+// Unlisted is what the hypothesis outside the pool is called in results, and
+// UnlistedWords how it is said.
+const (
+	Unlisted      = "unlisted"
+	UnlistedWords = "something not listed"
+)
 
 // strangerBelow is the chance of belonging under which a look is called a
 // stranger's.
@@ -88,36 +89,54 @@ var (
 // goroutines and keeps what is worked out once for each pool.
 type Engine struct {
 	Flora *flora.Flora
-	desks sync.Map // *flora.Pool to *desk
+	kits  sync.Map // *flora.Pool to *kit
 }
 
 // NewEngine makes an Engine for the flora.
 func NewEngine(f *flora.Flora) *Engine { return &Engine{Flora: f} }
 
-// Identify answers a record. A record that cannot be read gives a
-// [record.Errors].
-func (e *Engine) Identify(rec *record.Record, opt Options) (*Result, error) {
-	var res *Result
-	err := e.with(rec, func(a *answer, ranker *ranking.Ranker) { res = a.result(ranker, opt) })
-	return res, err
+// Weighing is a record that was weighed, to be asked as much as is wanted: it is
+// ranked once, whatever is asked. It is for one goroutine, which closes it.
+type Weighing struct {
+	answer
+	ranker *ranking.Ranker
 }
 
-// with ranks a record and hands the answer on; it is good until use returns.
-func (e *Engine) with(rec *record.Record, use func(*answer, *ranking.Ranker)) error {
-	tree, err := record.Resolve(e.Flora, rec)
+// Weigh ranks a record. One that cannot be read gives a [record.Errors].
+func (e *Engine) Weigh(rec *record.Record) (*Weighing, error) {
+	reading, err := record.Resolve(e.Flora, rec)
 	if err != nil {
-		return fmt.Errorf("reading the record of %q: %w", rec.ID, err)
+		return nil, fmt.Errorf("reading the record of %q: %w", rec.ID, err)
 	}
-	d := e.desk(tree.Pool)
-	ranker := d.rankers.Get().(*ranking.Ranker)
-	defer d.rankers.Put(ranker)
-	use(&answer{Tree: tree, st: ranker.Rank(tree.Looks), desk: d, engine: e}, ranker)
-	return nil
+	k := e.kit(reading.Pool)
+	r := k.rankers.Get().(*ranking.Ranker)
+	return &Weighing{answer{Reading: reading, verdict: r.Rank(reading.Looks), kit: k, engine: e}, r}, nil
+}
+
+// Close gives back what weighing took; nothing may be asked after it.
+func (w *Weighing) Close() {
+	if w.ranker != nil {
+		w.kit.rankers.Put(w.ranker)
+		w.ranker = nil
+	}
+}
+
+// Result answers the record.
+func (w *Weighing) Result(opt Options) *Result { return w.result(w.ranker, opt) }
+
+// Identify answers a record. One that cannot be read gives a [record.Errors].
+func (e *Engine) Identify(rec *record.Record, opt Options) (*Result, error) {
+	w, err := e.Weigh(rec)
+	if err != nil {
+		return nil, err
+	}
+	defer w.Close()
+	return w.Result(opt), nil
 }
 
 func (a *answer) result(ranker *ranking.Ranker, opt Options) *Result {
 	res := &Result{
-		ID: a.Record.ID, Ranking: a.ranking(), Named: a.named(), Credible: a.names(a.st.Credible(ranking.CredibleLevel)),
+		ID: a.Record.ID, Ranking: a.ranking(), Named: a.named(), Credible: a.names(a.verdict.Credible(ranking.CredibleLevel)),
 		Looks: a.looks(opt.Explain), CheckAgain: a.checks(ranker.Flips(a.Looks)), Fit: a.fit(opt.Draws),
 		Next: a.next(opt.Next, opt.Explain), Warnings: []Warning{}, Cautions: []Caution{},
 	}
@@ -135,28 +154,28 @@ func (a *answer) fit(draws fit.Draws) float64 {
 	if draws.Most == 0 {
 		return 1
 	}
-	return a.desk.judge.Tail(a.Looks, a.bestListed(), draws)
+	return a.kit.judge.Tail(a.Looks, a.bestListed(), draws)
 }
 
-func (e *Engine) desk(p *flora.Pool) *desk {
-	if d, ok := e.desks.Load(p); ok {
-		return d.(*desk)
+func (e *Engine) kit(p *flora.Pool) *kit {
+	if d, ok := e.kits.Load(p); ok {
+		return d.(*kit)
 	}
-	kept, _ := e.desks.LoadOrStore(p, newDesk(p))
-	return kept.(*desk)
+	kept, _ := e.kits.LoadOrStore(p, newKit(p))
+	return kept.(*kit)
 }
 
 // answer is one record being answered.
 type answer struct {
-	*record.Tree
-	st     *ranking.Standing
-	desk   *desk
-	engine *Engine
+	*record.Reading
+	verdict *ranking.Verdict
+	kit     *kit
+	engine  *Engine
 }
 
 func (a *answer) name(h int) string {
-	if h == a.st.Unlisted() {
-		return unlisted
+	if h == a.verdict.Unlisted() {
+		return Unlisted
 	}
 	return a.Pool.Taxa[h].Name
 }
@@ -171,24 +190,24 @@ func (a *answer) names(hs []int) []string {
 
 // english is the everyday name of a hypothesis.
 func (a *answer) english(h int) string {
-	if h == a.st.Unlisted() {
-		return "something not listed"
+	if h == a.verdict.Unlisted() {
+		return UnlistedWords
 	}
 	return a.Pool.Called(h)
 }
 
 func (a *answer) bestListed() int {
-	if h := a.st.Leader(); h != a.st.Unlisted() {
+	if h := a.verdict.Leader(); h != a.verdict.Unlisted() {
 		return h
 	}
-	return a.st.Order()[1]
+	return a.verdict.Order()[1]
 }
 
 func (a *answer) ranking() []Ranked {
-	out := make([]Ranked, 0, len(a.st.Posterior))
-	for _, h := range a.st.Order() {
-		r := Ranked{Taxon: a.name(h), Posterior: a.st.Posterior[h]}
-		if h != a.st.Unlisted() {
+	out := make([]Ranked, 0, len(a.verdict.Posterior))
+	for _, h := range a.verdict.Order() {
+		r := Ranked{Taxon: a.name(h), Posterior: a.verdict.Posterior[h]}
+		if h != a.verdict.Unlisted() {
 			r.English = a.english(h)
 		}
 		out = append(out, r)
@@ -197,10 +216,10 @@ func (a *answer) ranking() []Ranked {
 }
 
 func (a *answer) looks(explain bool) []LookResult {
-	lead, second := a.st.Order()[0], a.st.Order()[1]
+	lead, second := a.verdict.Order()[0], a.verdict.Order()[1]
 	out := make([]LookResult, len(a.Record.Looks))
 	for i := range out {
-		l := LookResult{Belongs: a.st.Belongs[i], Stranger: a.st.Belongs[i] < strangerBelow, Bits: a.st.Bits(i, lead, second)}
+		l := LookResult{Belongs: a.verdict.Belongs[i], Stranger: a.verdict.Belongs[i] < strangerBelow, Bits: a.verdict.Bits(i, lead, second)}
 		if explain && len(a.Record.Looks[i].Scores) > 0 {
 			l.Says = weightWords(l.Bits, a.english(lead), a.english(second))
 		}
@@ -219,24 +238,31 @@ func (a *answer) checks(flips []ranking.Flip) []Check {
 	return out
 }
 
-// Share gives the posterior of a name at a rank, or an error that suggests the
-// nearest name where the region has none such.
-func (e *Engine) Share(res *Result, region, rank, name string) (float64, error) {
-	pool, err := e.Flora.Pool(flora.PoolKey{Region: region, Age: flora.AnyAge})
-	if err != nil {
-		return 0, err
-	}
-	posterior := map[string]float64{}
-	for _, r := range res.Ranking {
-		posterior[r.Taxon] = r.Posterior
-	}
+// Posterior gives the posterior of a name at a rank, or an error that suggests the
+// nearest name where nothing the tree could be has such a one.
+func (w *Weighing) Posterior(rank ranking.Rank, name string) (float64, error) {
 	sum, known := 0.0, []string{}
-	for _, t := range pool.Taxa {
-		label := map[string]string{"species": t.Name, "group": t.Group, "genus": t.Genus, "family": t.Family}[rank]
+	for i, t := range w.Pool.Taxa {
+		label := labelOf(t, rank)
 		if label == name {
-			sum += posterior[t.Name]
+			sum += w.verdict.Posterior[i]
 		}
 		known = append(known, label)
 	}
-	return sum, flora.UnknownWord(rank, name, known)
+	return sum, flora.UnknownWord(string(rank), name, known)
+}
+
+// labelOf is what a taxon is called at a rank.
+func labelOf(t *flora.Taxon, rank ranking.Rank) string {
+	switch rank {
+	case ranking.Species:
+		return t.Name
+	case ranking.Group:
+		return t.Group
+	case ranking.Genus:
+		return t.Genus
+	case ranking.Family:
+		return t.Family
+	}
+	return ""
 }

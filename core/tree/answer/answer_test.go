@@ -3,6 +3,7 @@ package answer_test
 import (
 	"encoding/json"
 	"strings"
+	"sync"
 	"testing"
 
 	"github.com/stretchr/testify/require"
@@ -14,10 +15,27 @@ import (
 	files "palethicket/flora"
 )
 
-func engine(t testing.TB) *answer.Engine {
+// shipped is loaded once for all tests: an engine is safe for several at once.
+var shipped = sync.OnceValues(func() (*answer.Engine, error) {
 	f, err := flora.Load(files.Files)
+	if err != nil {
+		return nil, err
+	}
+	return answer.NewEngine(f), nil
+})
+
+func engine(t testing.TB) *answer.Engine {
+	e, err := shipped()
 	require.NoError(t, err)
-	return answer.NewEngine(f)
+	return e
+}
+
+func weighed(t testing.TB, e *answer.Engine, rec *record.Record) *answer.Weighing {
+	t.Helper()
+	w, err := e.Weigh(rec)
+	require.NoError(t, err)
+	t.Cleanup(w.Close)
+	return w
 }
 
 func answered(t testing.TB, e *answer.Engine, text string) *answer.Result {

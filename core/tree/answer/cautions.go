@@ -21,8 +21,8 @@ func (a *answer) cautions() []Caution {
 	out := []Caution{}
 	for _, c := range flora.Cautions {
 		var names []string
-		for _, h := range a.st.Order() {
-			if h == a.st.Unlisted() || a.st.Posterior[h] < cautionFrom {
+		for _, h := range a.verdict.Order() {
+			if h == a.verdict.Unlisted() || a.verdict.Posterior[h] < cautionFrom {
 				continue
 			}
 			if slices.Contains(a.Pool.Taxa[h].Cautions, c.Word) {
@@ -30,10 +30,8 @@ func (a *answer) cautions() []Caution {
 			}
 		}
 		if len(names) > 0 {
-			out = append(out, Caution{upperFirst(strings.Join(names, ", ")) + ": " + c.Says, c.Where})
+			out = append(out, Caution{flora.UpperFirst(strings.Join(names, ", ")) + ": " + c.Says, c.Where})
 		}
 	}
 	return out
 }
-
-func upperFirst(s string) string { return strings.ToUpper(s[:1]) + s[1:] }

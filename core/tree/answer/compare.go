@@ -51,33 +51,18 @@ type WhyNot struct {
 	Words     string       `json:"words"`
 }
 
-// session is an answer that keeps its ranker, for questions asked after it.
-type session struct {
-	answer
-	ranker *ranking.Ranker
-}
-
-func (e *Engine) session(rec *record.Record) (*session, error) {
-	tree, err := record.Resolve(e.Flora, rec)
-	if err != nil {
-		return nil, fmt.Errorf("reading the record of %q: %w", rec.ID, err)
-	}
-	r := ranking.NewRanker(tree.Pool.Model)
-	return &session{answer{Tree: tree, st: r.Rank(tree.Looks), desk: e.desk(tree.Pool), engine: e}, r}, nil
-}
-
 // find gives the hypothesis of a name; "" is given as fallback.
-func (s *session) find(field, name string, fallback int) (int, error) {
+func (w *Weighing) find(field, name string, fallback int) (int, error) {
 	if name == "" {
 		return fallback, nil
 	}
-	if name == unlisted {
-		return s.st.Unlisted(), nil
+	if name == Unlisted {
+		return w.verdict.Unlisted(), nil
 	}
-	h, ok := s.Pool.Find(name)
+	h, ok := w.Pool.Find(name)
 	if !ok {
 		known := []string{}
-		for _, t := range s.Pool.Taxa {
+		for _, t := range w.Pool.Taxa {
 			known = append(known, t.Name)
 		}
 		return 0, record.Errors{{Field: field, Message: flora.UnknownWord("taxon", name, known).Error()}}
@@ -87,36 +72,32 @@ func (s *session) find(field, name string, fallback int) (int, error) {
 
 // Compare weighs the looks between two taxa; empty names stand for the leader
 // and the runner-up.
-func (e *Engine) Compare(rec *record.Record, a, b string) (*Comparison, error) {
-	s, err := e.session(rec)
+func (w *Weighing) Compare(a, b string) (*Comparison, error) {
+	ha, err := w.find("a", a, w.verdict.Order()[0])
 	if err != nil {
 		return nil, err
 	}
-	ha, err := s.find("a", a, s.st.Order()[0])
+	hb, err := w.find("b", b, w.verdict.Order()[1])
 	if err != nil {
 		return nil, err
 	}
-	hb, err := s.find("b", b, s.st.Order()[1])
-	if err != nil {
-		return nil, err
-	}
-	c := s.compare(ha, hb)
+	c := w.compare(ha, hb)
 	return &c, nil
 }
 
-func (s *session) compare(a, b int) Comparison {
-	prior := s.Pool.Model.Prior()
-	c := Comparison{A: s.name(a), B: s.name(b), PriorBits: ranking.BitsOf(prior[a], prior[b]), Looks: []LookBalance{}}
+func (w *Weighing) compare(a, b int) Comparison {
+	prior := w.Pool.Model.Prior()
+	c := Comparison{A: w.name(a), B: w.name(b), PriorBits: ranking.BitsOf(prior[a], prior[b]), Looks: []LookBalance{}}
 	c.Bits = c.PriorBits
-	for i := range s.Looks {
-		bits := s.st.Bits(i, a, b)
+	for i := range w.Looks {
+		bits := w.verdict.Bits(i, a, b)
 		c.Bits += bits
-		if i >= len(s.Record.Looks) || len(s.Record.Looks[i].Scores) == 0 {
+		if i >= len(w.Record.Looks) || len(w.Record.Looks[i].Scores) == 0 {
 			continue
 		}
-		l := LookBalance{Look: i, From: s.Record.Looks[i].From, Bits: bits, Says: weightWords(bits, s.english(a), s.english(b))}
-		for j, sc := range s.Record.Looks[i].Scores {
-			l.Scores = append(l.Scores, ScoreBalance{sc.Character, j, s.ranker.ScoreBits(s.Looks, i, j, a, b)})
+		l := LookBalance{Look: i, From: w.Record.Looks[i].From, Bits: bits, Says: weightWords(bits, w.english(a), w.english(b))}
+		for j, sc := range w.Record.Looks[i].Scores {
+			l.Scores = append(l.Scores, ScoreBalance{sc.Character, j, w.ranker.ScoreBits(w.Looks, i, j, a, b)})
 		}
 		c.Looks = append(c.Looks, l)
 	}
@@ -124,40 +105,36 @@ func (s *session) compare(a, b int) Comparison {
 }
 
 // WhyNot says why a taxon does not lead.
-func (e *Engine) WhyNot(rec *record.Record, taxon string) (*WhyNot, error) {
-	s, err := e.session(rec)
+func (w *Weighing) WhyNot(taxon string) (*WhyNot, error) {
+	h, err := w.find("taxon", taxon, w.verdict.Order()[1])
 	if err != nil {
 		return nil, err
 	}
-	h, err := s.find("taxon", taxon, s.st.Order()[1])
-	if err != nil {
-		return nil, err
-	}
-	lead := s.st.Leader()
-	w := &WhyNot{Taxon: s.name(h), English: s.english(h), Place: 1 + slices.Index(s.st.Order(), h),
-		Posterior: s.st.Posterior[h], Leader: s.name(lead), Against: []Comparison{}, Wrong: []Check{}, Settle: []Next{}}
+	lead := w.verdict.Leader()
+	out := &WhyNot{Taxon: w.name(h), English: w.english(h), Place: 1 + slices.Index(w.verdict.Order(), h),
+		Posterior: w.verdict.Posterior[h], Leader: w.name(lead), Against: []Comparison{}, Wrong: []Check{}, Settle: []Next{}}
 	rival := lead
 	if h == lead {
-		rival = s.st.Order()[1]
-		w.Words = fmt.Sprintf("%s leads.", upperFirst(s.english(h)))
+		rival = w.verdict.Order()[1]
+		out.Words = fmt.Sprintf("%s leads.", flora.UpperFirst(w.english(h)))
 	} else {
-		w.Against = append(w.Against, s.compare(lead, h))
+		out.Against = append(out.Against, w.compare(lead, h))
 	}
-	w.Settle = s.settle(h, rival)
+	out.Settle = w.settle(h, rival)
 	if h != lead {
-		w.Wrong = s.wrong(h)
-		w.Words = s.whyWords(h, lead, w)
+		out.Wrong = w.wrong(h)
+		out.Words = w.whyWords(h, lead, out)
 	}
-	return w, nil
+	return out, nil
 }
 
 // settle gives the looks that best tell two hypotheses apart, taken as even.
-func (s *session) settle(a, b int) []Next {
-	even := make([]float64, len(s.st.Posterior))
+func (w *Weighing) settle(a, b int) []Next {
+	even := make([]float64, len(w.verdict.Posterior))
 	even[a], even[b] = 0.5, 0.5
 	order := []int{a, b}
-	st := &ranking.Standing{Posterior: even}
-	pair := answer{Tree: s.Tree, st: st.Ordered(order), desk: s.desk, engine: s.engine}
+	v := &ranking.Verdict{Posterior: even}
+	pair := answer{Reading: w.Reading, verdict: v.Ordered(order), kit: w.kit, engine: w.engine}
 	return pair.next(3, true)
 }
 
@@ -166,10 +143,10 @@ const mostWrong = 4
 
 // wrong lists the scores that, left out, would make h lead: each time the one
 // without which it stands best.
-func (s *session) wrong(h int) []Check {
-	looks := make([]evidence.Look, len(s.Looks))
-	at := make([][]int, len(s.Record.Looks)) // where the scores left stand in the record
-	for i, l := range s.Looks {
+func (w *Weighing) wrong(h int) []Check {
+	looks := make([]evidence.Look, len(w.Looks))
+	at := make([][]int, len(w.Record.Looks)) // where the scores left stand in the record
+	for i, l := range w.Looks {
 		looks[i] = evidence.Look{Belongs: l.Belongs, Scores: slices.Clone(l.Scores)}
 		for j := range l.Scores {
 			if i < len(at) {
@@ -177,7 +154,7 @@ func (s *session) wrong(h int) []Check {
 			}
 		}
 	}
-	r := ranking.NewRanker(s.Pool.Model)
+	r := ranking.NewRanker(w.Pool.Model)
 	best := r.Rank(looks).Posterior[h]
 	out := []Check{}
 	for len(out) < mostWrong {
@@ -192,7 +169,7 @@ func (s *session) wrong(h int) []Check {
 		if l < 0 {
 			return []Check{} // what is left speaks for it: it is only rarer
 		}
-		out = append(out, Check{Look: l, Score: at[l][j], Character: s.Record.Looks[l].Scores[at[l][j]].Character, Leader: s.name(h)})
+		out = append(out, Check{Look: l, Score: at[l][j], Character: w.Record.Looks[l].Scores[at[l][j]].Character, Leader: w.name(h)})
 		looks[l].Scores = slices.Delete(looks[l].Scores, j, j+1)
 		at[l] = slices.Delete(at[l], j, j+1)
 		if r.Rank(looks).Leader() == h {
@@ -212,13 +189,13 @@ func without(r *ranking.Ranker, looks []evidence.Look, look, score, h int) float
 }
 
 // whyWords says in a sentence or two what keeps h from leading.
-func (s *session) whyWords(h, lead int, w *WhyNot) string {
+func (w *Weighing) whyWords(h, lead int, why *WhyNot) string {
 	type doubt struct {
 		character string
 		bits      float64
 	}
 	var most []doubt
-	for _, l := range w.Against[0].Looks {
+	for _, l := range why.Against[0].Looks {
 		for _, sc := range l.Scores {
 			if sc.Bits > 0.5 {
 				most = append(most, doubt{sc.Character, sc.Bits})
@@ -226,17 +203,17 @@ func (s *session) whyWords(h, lead int, w *WhyNot) string {
 		}
 	}
 	slices.SortFunc(most, func(a, b doubt) int { return cmp.Compare(b.bits, a.bits) })
-	name, over := upperFirst(s.english(h)), s.english(lead)
-	if prior := s.Pool.Model.Prior(); len(most) == 0 && prior[h] >= prior[lead] {
-		return fmt.Sprintf("Nothing scored so far tells %s from %s.", s.english(h), over)
+	name, over := flora.UpperFirst(w.english(h)), w.english(lead)
+	if prior := w.Pool.Model.Prior(); len(most) == 0 && prior[h] >= prior[lead] {
+		return fmt.Sprintf("Nothing scored so far tells %s from %s.", w.english(h), over)
 	}
 	if len(most) == 0 {
 		return fmt.Sprintf("%s fits about as well as %s; it is only less common here.", name, over)
 	}
-	words := fmt.Sprintf("Against %s speaks most of all the %s.", s.english(h), s.characterName(most[0].character))
-	switch n := len(w.Wrong); {
+	words := fmt.Sprintf("Against %s speaks most of all the %s.", w.english(h), w.characterName(most[0].character))
+	switch n := len(why.Wrong); {
 	case n == 1:
-		words += fmt.Sprintf(" If that one score were wrong, %s would lead.", s.english(h))
+		words += fmt.Sprintf(" If that one score were wrong, %s would lead.", w.english(h))
 	case n > 1:
 		words += fmt.Sprintf(" %d scores would have to be wrong before it led.", n)
 	default:
@@ -245,9 +222,9 @@ func (s *session) whyWords(h, lead int, w *WhyNot) string {
 	return words
 }
 
-func (s *session) characterName(id string) string {
-	if i, ok := s.Pool.Index(id, 1); ok {
-		c, _ := s.Pool.Character(i)
+func (w *Weighing) characterName(id string) string {
+	if i, ok := w.Pool.Index(id, 1); ok {
+		c, _ := w.Pool.Character(i)
 		return c.Name
 	}
 	return id
@@ -281,7 +258,7 @@ const (
 // plan looks two ahead: of the best first looks, the one that with the best
 // second look after each of its answers promises most per minute.
 func (a *answer) plan() *Plan {
-	seconds := a.candidates(a.st.Posterior, planSecond)
+	seconds := a.candidates(a.verdict.Posterior, planSecond)
 	var best *Plan
 	first, rate := 0, 0.0
 	for _, f := range seconds[:min(planFirst, len(seconds))] {
@@ -300,18 +277,18 @@ func (a *answer) plan() *Plan {
 func (a *answer) ahead(f candidate, seconds []candidate) *Plan {
 	c, _ := a.Pool.Character(f.char)
 	p := &Plan{First: a.describe(f), Bits: f.bits, Seconds: float64(c.Seconds), Then: []Branch{}}
-	post := make([]float64, len(a.st.Posterior))
+	post := make([]float64, len(a.verdict.Posterior))
 	for o := range a.table(f.char).Rows {
-		chance := a.table(f.char).After(post, a.st.Posterior, o)
+		chance := a.table(f.char).After(post, a.verdict.Posterior, o)
 		lead := top(post)
 		b := Branch{Answer: a.answerWords(f.char, o, o), Chance: chance, Leader: a.english(lead),
-			Settled: lead != a.st.Unlisted() && post[lead] >= ranking.DefaultBars.Species}
+			Settled: lead != a.verdict.Unlisted() && post[lead] >= ranking.DefaultBars.Species}
 		if !b.Settled {
 			if s, ok := a.second(post, f.char, seconds); ok {
 				sc, _ := a.Pool.Character(s.char)
 				p.Bits += chance * s.bits
 				p.Seconds += chance * float64(sc.Seconds)
-				b.Next, b.Name, b.From = sc.ID, sc.Name, from(sc)
+				b.Next, b.Name, b.From = sc.ID, sc.Name, From(sc)
 			}
 		}
 		p.Then = append(p.Then, b)

@@ -10,6 +10,7 @@ import (
 
 	"palethicket/core/tree/answer"
 	"palethicket/core/tree/record"
+	"palethicket/core/weigh/ranking"
 )
 
 func rec(t testing.TB, text string) *record.Record {
@@ -26,7 +27,7 @@ const ash = `{"age": "mature", "looks": [
 
 func TestCompare(t *testing.T) {
 	e := engine(t)
-	c, err := e.Compare(rec(t, ash), "Fraxinus nigra", "Fraxinus americana")
+	c, err := weighed(t, e, rec(t, ash)).Compare("Fraxinus nigra", "Fraxinus americana")
 	require.NoError(t, err)
 	res := answered(t, e, ash)
 	posterior := map[string]float64{}
@@ -39,18 +40,18 @@ func TestCompare(t *testing.T) {
 	require.Less(t, c.Looks[0].Bits, 0.0, "mesh bark speaks for white ash")
 	require.InDelta(t, c.Looks[2].Bits, c.Looks[2].Scores[0].Bits, 1e-9, "the only score is the look")
 
-	back, err := e.Compare(rec(t, ash), "Fraxinus americana", "Fraxinus nigra")
+	back, err := weighed(t, e, rec(t, ash)).Compare("Fraxinus americana", "Fraxinus nigra")
 	require.NoError(t, err)
 	require.InDelta(t, -c.Bits, back.Bits, 1e-9)
 
-	_, err = e.Compare(rec(t, ash), "Fraxinus negra", "")
+	_, err = weighed(t, e, rec(t, ash)).Compare("Fraxinus negra", "")
 	require.ErrorContains(t, err, `did you mean "Fraxinus nigra"?`)
 }
 
 func TestWhyNot(t *testing.T) {
 	e := engine(t)
 	r := rec(t, ash)
-	w, err := e.WhyNot(r, "Fraxinus americana")
+	w, err := weighed(t, e, r).WhyNot("Fraxinus americana")
 	require.NoError(t, err)
 	require.Equal(t, "Fraxinus pennsylvanica", w.Leader)
 	require.Equal(t, []answer.Check{{Look: 2, Score: 0, Character: "setting.landform", Leader: "Fraxinus americana"}}, w.Wrong)
@@ -66,12 +67,12 @@ func TestWhyNot(t *testing.T) {
 	for _, n := range w.Settle {
 		require.ElementsMatch(t, []string{"green ash", "white ash"}, n.Separates)
 	}
-	leads, err := e.WhyNot(r, "Fraxinus pennsylvanica")
+	leads, err := weighed(t, e, r).WhyNot("Fraxinus pennsylvanica")
 	require.NoError(t, err)
 	require.Equal(t, 1, leads.Place)
 	require.Empty(t, leads.Against)
 
-	lost, err := e.WhyNot(r, "Pinus strobus")
+	lost, err := weighed(t, e, r).WhyNot("Pinus strobus")
 	require.NoError(t, err)
 	require.Empty(t, lost.Wrong, "no few scores would bring a pine back")
 	require.Contains(t, lost.Words, "More than a few scores would have to be wrong")
@@ -103,7 +104,7 @@ func TestWarnings(t *testing.T) {
 		{"older-bark", "Such bark comes with age on black cherry", `{"age": "young", "looks": [{"from": "tree", "scores": [{"character": "bark.texture", "states": ["small-scales"]}, {"character": "twig.scent", "states": ["bitter-almond"], "certainty": "sure"}, {"character": "twig.arrangement", "pairs": 0, "nodes": 5}, {"character": "bud.length", "value": 4}, {"character": "twig.finish", "states": ["flaking-film"]}, {"character": "form.habit", "states": ["single-stem"]}, {"character": "bud.shape", "states": ["egg"]}]}]}`},
 		{"too-thick", "A stem of 30 cm is thicker than beaked hazel grows", looks("tree", `{"character": "form.dbh", "value": 30, "certainty": "guess"}, {"character": "fruit.catkins", "states": ["singly"]}, {"character": "bud.coat", "states": ["silky"]}, {"character": "bud.length", "value": 6}, {"character": "form.habit", "states": ["shrub-clump"], "certainty": "sure"}, {"character": "twig.zigzag", "seen": true}, {"character": "fruit.kind", "states": ["husked-nut"], "certainty": "sure"}, {"character": "bark.texture", "states": ["smooth"], "certainty": "sure"}, {"character": "fruit.catkin-length", "value": 12}`)},
 		{"memory-rule", "horsechestnut is opposite too", looks("tree", `{"character": "twig.arrangement", "pairs": 5, "nodes": 5}, {"character": "bud.coat", "states": ["sticky"], "certainty": "sure"}, {"character": "bud.length", "value": 24}`)},
-		{"memory-rule", "Pagoda dogwood is the dogwood that is not opposite", looks("tree", `{"character": "twig.arrangement", "pairs": 0, "nodes": 6}, {"character": "form.crown", "states": ["flat-topped"], "certainty": "sure"}, {"character": "form.limbs", "states": ["tiered-whorls"], "certainty": "sure"}, {"character": "twig.color", "states": ["purple"], "certainty": "sure"}, {"character": "bud.scales", "states": ["few-overlapping"]}, {"character": "scar.shape", "states": ["crescent"]}`)},
+		{"memory-rule", "Pagoda dogwood is not opposite, whatever the rule", looks("tree", `{"character": "twig.arrangement", "pairs": 0, "nodes": 6}, {"character": "form.crown", "states": ["flat-topped"], "certainty": "sure"}, {"character": "form.limbs", "states": ["tiered-whorls"], "certainty": "sure"}, {"character": "twig.color", "states": ["purple"], "certainty": "sure"}, {"character": "bud.scales", "states": ["few-overlapping"]}, {"character": "scar.shape", "states": ["crescent"]}`)},
 	} {
 		res := answered(t, e, c.rec)
 		words := ""
@@ -120,9 +121,8 @@ func TestWarnings(t *testing.T) {
 
 func TestNameDoubt(t *testing.T) {
 	e := engine(t)
-	res := answered(t, e, looks("tree", `{"character": "twig.arrangement", "pairs": 5, "nodes": 5}, {"character": "bark.texture", "states": ["mesh-ridges"], "certainty": "sure"}, {"character": "scar.bundles", "states": ["arc-of-many"]}`))
-	const region = record.DefaultRegion
-	require.Empty(t, e.NameDoubt(res, region, "genus", "Fraxinus"))
-	require.Contains(t, e.NameDoubt(res, region, "species", "Fraxinus americana"), "it would take 90 %")
-	require.Empty(t, e.NameDoubt(res, region, "undetermined", ""))
+	w := weighed(t, e, rec(t, looks("tree", `{"character": "twig.arrangement", "pairs": 5, "nodes": 5}, {"character": "bark.texture", "states": ["mesh-ridges"], "certainty": "sure"}, {"character": "scar.bundles", "states": ["arc-of-many"]}`)))
+	require.Empty(t, w.NameDoubt(ranking.Genus, "Fraxinus"))
+	require.Contains(t, w.NameDoubt(ranking.Species, "Fraxinus americana"), "it would take 90 %")
+	require.Empty(t, w.NameDoubt(ranking.Undetermined, ""))
 }

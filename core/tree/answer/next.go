@@ -49,8 +49,8 @@ const (
 	worthwhileBits = 0.02
 )
 
-// from is the kind of look that a character would be scored in.
-func from(c *flora.Character) string {
+// From is the kind of look that a character is scored in.
+func From(c *flora.Character) string {
 	switch {
 	case c.Section == "setting":
 		return "site"
@@ -83,14 +83,14 @@ func month(rec *record.Record) time.Month {
 }
 
 func usualSetting(c *flora.Character) nextlook.Setting {
-	return nextlook.Setting{Belongs: record.Belonging[from(c)], Setting: evidence.Setting{
+	return nextlook.Setting{Belongs: record.Belonging[From(c)], Setting: evidence.Setting{
 		Error: record.ErrorRate["fair"], Spread: record.Spread["ruler"], Readings: 1,
 		Detect: record.Detection["clear"], False: record.FalseAlarm}}
 }
 
-// desk holds what one pool needs: the looks that could be taken, those that
+// kit holds what one pool needs: the looks that could be taken, those that
 // cost least first, with all their answers.
-type desk struct {
+type kit struct {
 	rankers sync.Pool
 	judge   *fit.Judge
 	chars   []int // model characters at breast height, by cost
@@ -100,8 +100,8 @@ type desk struct {
 	named   [][]byte // by hypothesis: `{"taxon":"…","posterior":`
 }
 
-func newDesk(p *flora.Pool) *desk {
-	d := &desk{judge: fit.NewJudge(p.Model)}
+func newKit(p *flora.Pool) *kit {
+	d := &kit{judge: fit.NewJudge(p.Model)}
 	d.rankers.New = func() any { return ranking.NewRanker(p.Model) }
 	for i := range p.Model.Characters() {
 		if c, zone := p.Character(i); zone == flora.Breast && c.ID != foliage {
@@ -120,7 +120,7 @@ func newDesk(p *flora.Pool) *desk {
 	}
 	d.sheet = nextlook.NewSheet(d.tables)
 	for h := range p.Model.Hypotheses() {
-		name := unlisted
+		name := Unlisted
 		if h < len(p.Taxa) {
 			name = p.Taxa[h].Name
 		}
@@ -139,18 +139,18 @@ func cost(p *flora.Pool, char int) float64 {
 }
 
 // table gives the answers of a model character under its usual setting.
-func (a *answer) table(char int) *nextlook.Table { return a.desk.tables[a.desk.place[char]] }
+func (a *answer) table(char int) *nextlook.Table { return a.kit.tables[a.kit.place[char]] }
 
-// open says of each of the desk's looks whether it could be taken now.
+// open says of each of the kit's looks whether it could be taken now.
 func (a *answer) open() []bool {
-	out, when := make([]bool, len(a.desk.chars)), month(a.Record)
-	for i, char := range a.desk.chars {
+	out, when := make([]bool, len(a.kit.chars)), month(a.Record)
+	for i, char := range a.kit.chars {
 		c, _ := a.Pool.Character(char)
 		out[i] = !hidden(c, a.Record, when)
 	}
 	for i := range a.Record.Looks {
 		for j := range a.Looks[i].Scores {
-			if at := a.desk.place[a.Looks[i].Scores[j].Character]; at >= 0 {
+			if at := a.kit.place[a.Looks[i].Scores[j].Character]; at >= 0 {
 				out[at] = false
 			}
 		}
@@ -176,7 +176,7 @@ func (a *answer) candidates(posterior []float64, n int) []candidate {
 	}
 	var cs []candidate
 	open := a.open()
-	for i, char := range a.desk.chars {
+	for i, char := range a.kit.chars {
 		if !open[i] {
 			continue
 		}
@@ -184,7 +184,7 @@ func (a *answer) candidates(posterior []float64, n int) []candidate {
 		if len(cs) == n && entropy/price <= cs[n-1].rank {
 			break
 		}
-		bits := a.desk.sheet.Gain(i, posterior, support)
+		bits := a.kit.sheet.Gain(i, posterior, support)
 		if bits <= least {
 			continue
 		}
@@ -205,7 +205,7 @@ func insert(cs []candidate, c candidate, n int) []candidate {
 
 func (a *answer) next(n int, explain bool) []Next {
 	out := []Next{}
-	for _, k := range a.candidates(a.st.Posterior, n) {
+	for _, k := range a.candidates(a.verdict.Posterior, n) {
 		next := a.describe(k)
 		if explain {
 			next.Separates, next.Answers = a.separates(k.char), a.answers(k.char)
@@ -217,7 +217,7 @@ func (a *answer) next(n int, explain bool) []Next {
 
 func (a *answer) describe(k candidate) Next {
 	c, _ := a.Pool.Character(k.char)
-	return Next{Character: c.ID, Name: c.Name, Look: c.Look, From: from(c), Bits: k.bits,
+	return Next{Character: c.ID, Name: c.Name, Look: c.Look, From: From(c), Bits: k.bits,
 		Seconds: c.Seconds, PerMinute: k.bits * 60 / float64(c.Seconds), Harm: c.Harm}
 }
 
@@ -227,7 +227,7 @@ const leading = 5
 // separates names the two leading hypotheses, weighed by how likely they are,
 // whose answers overlap least.
 func (a *answer) separates(char int) []string {
-	order := a.st.Order()[:min(leading, len(a.st.Order()))]
+	order := a.verdict.Order()[:min(leading, len(a.verdict.Order()))]
 	best, pair := -1.0, []string{}
 	for i, x := range order {
 		for _, y := range order[:i] {
@@ -235,7 +235,7 @@ func (a *answer) separates(char int) []string {
 			for _, row := range a.table(char).Rows {
 				apart += math.Abs(row[x] - row[y])
 			}
-			if w := apart * math.Sqrt(a.st.Posterior[x]*a.st.Posterior[y]); w > best {
+			if w := apart * math.Sqrt(a.verdict.Posterior[x]*a.verdict.Posterior[y]); w > best {
 				best, pair = w, []string{a.english(y), a.english(x)}
 			}
 		}
@@ -251,7 +251,7 @@ const shownAnswers = 4
 func (a *answer) answers(char int) []Answer {
 	t, c := a.table(char), a.Pool.Model.Characters()[char]
 	scale := c.Kind == evidence.Numeric || c.Kind == evidence.Tally
-	steps := len(t.Rows) // answers on the scale; "no such part" stands outside it
+	steps := len(t.Rows) // answers on the scale; record.NoPartWords stands outside it
 	switch c.Kind {
 	case evidence.Numeric:
 		steps = evidence.Bins
@@ -259,9 +259,9 @@ func (a *answer) answers(char int) []Answer {
 		steps = evidence.TallyNodes + 1
 	}
 	var out []Answer
-	post := make([]float64, len(a.st.Posterior))
+	post := make([]float64, len(a.verdict.Posterior))
 	for o, first := 0, 0; o < len(t.Rows); o++ {
-		chance := t.After(post, a.st.Posterior, o)
+		chance := t.After(post, a.verdict.Posterior, o)
 		h := top(post)
 		if n := len(out); scale && o > 0 && o < steps && out[n-1].Leader == a.english(h) {
 			last := &out[n-1]
@@ -293,10 +293,10 @@ func (a *answer) answerWords(char, lo, hi int) string {
 	c, _ := a.Pool.Character(char)
 	switch c.Kind {
 	case evidence.Sign:
-		return [...]string{"seen", "looked, not seen"}[lo]
+		return record.SignWords(lo == 0)
 	case evidence.Tally:
 		if lo > evidence.TallyNodes {
-			return "no such part"
+			return record.NoPartWords
 		}
 		if lo == hi {
 			return fmt.Sprintf("%d pairs in %d", lo, evidence.TallyNodes)
@@ -304,7 +304,7 @@ func (a *answer) answerWords(char, lo, hi int) string {
 		return fmt.Sprintf("%d to %d pairs in %d", lo, hi, evidence.TallyNodes)
 	case evidence.Numeric:
 		if lo >= evidence.Bins {
-			return "no such part"
+			return record.NoPartWords
 		}
 		edges := m.BinEdges(char, usualSetting(c).Setting)
 		switch {
@@ -318,9 +318,9 @@ func (a *answer) answerWords(char, lo, hi int) string {
 		return trim(edges[lo-1]) + " to " + measure(edges[hi], c.Unit)
 	}
 	if lo >= len(c.States) {
-		return "no such part"
+		return record.NoPartWords
 	}
-	return plain(c.States[lo].ID)
+	return record.StateWords(c.States[lo].ID)
 }
 
 func measure(x float64, unit string) string { return trim(x) + " " + unit }

@@ -13,9 +13,9 @@ import (
 func (a *answer) appendShort(b []byte, ranker *ranking.Ranker, opt Options) []byte {
 	b = appendString(append(b, `{"id":`...), a.Record.ID)
 	b = append(b, `,"ranking":[`...)
-	for i, h := range a.st.Order() {
-		b = append(comma(b, i), a.desk.named[h]...)
-		b = append(appendNumber(b, a.st.Posterior[h]), '}')
+	for i, h := range a.verdict.Order() {
+		b = append(comma(b, i), a.kit.named[h]...)
+		b = append(appendNumber(b, a.verdict.Posterior[h]), '}')
 	}
 	named := a.named()
 	b = appendString(append(b, `],"named":{"rank":`...), string(named.Rank))
@@ -23,12 +23,12 @@ func (a *answer) appendShort(b []byte, ranker *ranking.Ranker, opt Options) []by
 	b = appendNumber(append(b, `,"posterior":`...), named.Posterior)
 	b = appendString(append(b, `,"words":`...), named.Words)
 	b = append(b, `},"credible":[`...)
-	for i, h := range a.st.Credible(ranking.CredibleLevel) {
+	for i, h := range a.verdict.Credible(ranking.CredibleLevel) {
 		b = appendString(comma(b, i), a.name(h))
 	}
 	b = append(b, `],"looks":[`...)
 	for i := range a.Record.Looks {
-		b = append(appendNumber(append(comma(b, i), `{"belongs":`...), a.st.Belongs[i]), '}')
+		b = append(appendNumber(append(comma(b, i), `{"belongs":`...), a.verdict.Belongs[i]), '}')
 	}
 	b = append(b, `],"check_again":[`...)
 	for i, c := range a.checks(ranker.Flips(a.Looks)) {
@@ -39,7 +39,7 @@ func (a *answer) appendShort(b []byte, ranker *ranking.Ranker, opt Options) []by
 	}
 	b = appendNumber(append(b, `],"fit":`...), a.fit(opt.Draws))
 	b = append(b, `,"next":[`...)
-	for i, k := range a.candidates(a.st.Posterior, opt.Next) {
+	for i, k := range a.candidates(a.verdict.Posterior, opt.Next) {
 		c, _ := a.Pool.Character(k.char)
 		b = appendString(append(comma(b, i), `{"character":`...), c.ID)
 		b = appendNumber(append(b, `,"bits":`...), k.bits)

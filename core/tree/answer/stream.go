@@ -12,7 +12,6 @@ import (
 	"sync"
 
 	"palethicket/core/tree/record"
-	"palethicket/core/weigh/ranking"
 )
 
 // Failure answers a record that could not be read.
@@ -150,8 +149,12 @@ func (e *Engine) answer(to, raw []byte, parser *record.Parser, opt Options) ([]b
 		text, err := json.Marshal(res)
 		return append(to, text...), err
 	}
-	err := e.with(&rec, func(a *answer, ranker *ranking.Ranker) { to = a.appendShort(to, ranker, opt) })
-	return to, err
+	w, err := e.Weigh(&rec)
+	if err != nil {
+		return to, err
+	}
+	defer w.Close()
+	return w.appendShort(to, w.ranker, opt), nil
 }
 
 // idOf reads the id of a record that may be otherwise unreadable.

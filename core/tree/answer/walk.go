@@ -62,21 +62,17 @@ func dependable(c *flora.Character) float64 {
 
 // Walk gives the next question of a key walk; characters in skip were asked and
 // could not be answered.
-func (e *Engine) Walk(rec *record.Record, skip []string) (*Walk, error) {
-	var out *Walk
-	err := e.with(rec, func(a *answer, _ *ranking.Ranker) {
-		out = &Walk{Named: a.named()}
-		out.Settled = out.Named.Rank == ranking.Species
-		out.Question = a.question(skip)
-	})
-	return out, err
+func (w *Weighing) Walk(skip []string) *Walk {
+	out := &Walk{Named: w.named(), Question: w.question(skip)}
+	out.Settled = out.Named.Rank == ranking.Species
+	return out
 }
 
 func (a *answer) question(skip []string) *Question {
 	var best *Question
 	most := 0.0
 	open := a.open()
-	for i, char := range a.desk.chars {
+	for i, char := range a.kit.chars {
 		c, _ := a.Pool.Character(char)
 		if !open[i] || c.Kind == evidence.Numeric || slices.Contains(skip, c.ID) {
 			continue
@@ -103,7 +99,7 @@ func (a *answer) split(c *flora.Character, char int) *Question {
 	if len(rows) < 2 {
 		return nil
 	}
-	post, lead := a.st.Posterior, a.st.Leader()
+	post, lead := a.verdict.Posterior, a.verdict.Leader()
 	order := make([]int, len(rows))
 	pull := make([]float64, len(rows))
 	for o, row := range rows {
@@ -130,7 +126,7 @@ func (a *answer) split(c *flora.Character, char int) *Question {
 	if name := a.english(lead); options[0].Leader != name && options[1].Leader == name {
 		slices.Reverse(options) // what speaks for the leader comes first
 	}
-	return &Question{Character: c.ID, Name: c.Name, Look: c.Look, From: from(c), Seconds: c.Seconds, Bits: bits, Options: options}
+	return &Question{Character: c.ID, Name: c.Name, Look: c.Look, From: From(c), Seconds: c.Seconds, Bits: bits, Options: options}
 }
 
 // claims gives L_h of each state claimed outright, by state; a sign's are seen
@@ -170,7 +166,7 @@ func (a *answer) gainOfCut(rows [][]float64, states []int) float64 {
 	in, total := sum(rows, states), sum(rows, all)
 	yes, no := 0.0, 0.0
 	within := 0.0
-	for h, p := range a.st.Posterior {
+	for h, p := range a.verdict.Posterior {
 		y, n := in[h], max(0, total[h]-in[h])
 		yes += p * y
 		no += p * n
@@ -185,21 +181,21 @@ func (a *answer) option(c *flora.Character, rows [][]float64, states []int) Opti
 	row := sum(rows, states)
 	post := make([]float64, len(row))
 	chance := 0.0
-	for h, p := range a.st.Posterior {
+	for h, p := range a.verdict.Posterior {
 		post[h] = p * row[h]
 		chance += post[h]
 	}
 	out := Option{Leader: a.english(top(post)), Chance: chance, Score: record.Score{Character: c.ID}}
 	if c.Kind == evidence.Sign {
 		seen := states[0] == 0
-		out.Score.Seen, out.Words = &seen, [...]string{"seen", "looked, and not there"}[states[0]]
+		out.Score.Seen, out.Words = &seen, record.SignWords(seen)
 		return out
 	}
 	slices.Sort(states)
 	var words []string
 	for _, o := range states {
 		out.Score.States = append(out.Score.States, c.States[o].ID)
-		words = append(words, plain(c.States[o].ID))
+		words = append(words, record.StateWords(c.States[o].ID))
 	}
 	out.Score.Certainty = "fair"
 	out.Words = strings.Join(words, ", ")

@@ -17,8 +17,7 @@ func walk(t *testing.T, e *answer.Engine, taxon string) (*record.Record, *answer
 	rec := &record.Record{ID: "LC-1", Age: "mature", Looks: []record.Look{{From: "tree"}}}
 	var skip []string
 	for range 60 {
-		w, err := e.Walk(rec, skip)
-		require.NoError(t, err)
+		w := weighed(t, e, rec).Walk(skip)
 		if w.Settled || w.Question == nil {
 			return rec, w
 		}
@@ -76,8 +75,7 @@ func TestKeyWalksComeToAName(t *testing.T) {
 func TestWalksAskTheReliableFirst(t *testing.T) {
 	e := engine(t)
 	rec := &record.Record{ID: "LC-1", Looks: []record.Look{}}
-	w, err := e.Walk(rec, nil)
-	require.NoError(t, err)
+	w := weighed(t, e, rec).Walk(nil)
 	require.Equal(t, "twig.arrangement", w.Question.Character)
 	require.Equal(t, "crown", w.Question.From)
 	states := append(slices.Clone(w.Question.Options[0].Score.States), w.Question.Options[1].Score.States...)
@@ -85,9 +83,8 @@ func TestWalksAskTheReliableFirst(t *testing.T) {
 	for i, o := range w.Question.Options {
 		require.Equal(t, slices.Contains(o.Score.States, "alternate"), !slices.Contains(o.Score.States, "opposite"), "option %d: %s", i, o.Words)
 	}
-	w, err = e.Walk(rec, []string{"twig.arrangement"})
-	require.NoError(t, err)
+	w = weighed(t, e, rec).Walk([]string{"twig.arrangement"})
 	require.NotEqual(t, "twig.arrangement", w.Question.Character)
-	_, err = e.Walk(&record.Record{Region: "nowhere"}, nil)
+	_, err := e.Weigh(&record.Record{Region: "nowhere"})
 	require.ErrorContains(t, err, "unknown region")
 }

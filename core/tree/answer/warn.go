@@ -30,7 +30,7 @@ func (a *answer) warnings() []Warning {
 func (a *answer) strangers() []Warning {
 	out := []Warning{}
 	for i, l := range a.Record.Looks {
-		if len(l.Scores) > 0 && a.st.Belongs[i] < strangerBelow {
+		if len(l.Scores) > 0 && a.verdict.Belongs[i] < strangerBelow {
 			out = append(out, Warning{Kind: "stranger", Look: i,
 				Words: fmt.Sprintf("What was scored %s hardly goes with the rest: it probably was of another tree, and counts for little.", fromPhrase[l.From])})
 		}
@@ -151,10 +151,11 @@ func (a *answer) olderBark() []Warning {
 	}
 	older := *a.Record
 	older.Age = flora.AgeWords[flora.Mature]
-	s, err := a.engine.session(&older)
+	s, err := a.engine.Weigh(&older)
 	if err != nil { // the record was read once already
 		return out
 	}
+	defer s.Close()
 	taxon := s.Pool.Taxa[s.bestListed()]
 	e, ok := taxon.Values["bark.texture"]
 	if !ok {
@@ -199,44 +200,48 @@ func (a *answer) tooThick() []Warning {
 	return nil
 }
 
-// wellKnown are the genera that the memory rule for opposite trees names.
-var wellKnown = []string{"Acer", "Fraxinus", "Cornus"}
-
 // memoryFrom is the posterior at which a tree outside the rule is spoken of.
 const memoryFrom = 0.15
 
-// memoryRule speaks up where the rule "maple, ash, dogwood" for opposite trees
-// would mislead: opposite trees outside it, and the dogwood that is not.
+// memoryRule speaks up where the rule for opposite trees would mislead: opposite
+// trees that it leaves out, and those of its genera that are not.
 func (a *answer) memoryRule() []Warning {
-	char, _ := a.Pool.Index("twig.arrangement", flora.Breast)
-	opposite := false
-	for i := range a.Looks {
-		for _, s := range a.Looks[i].Scores {
-			opposite = opposite || s.Character == char && (s.Pairs > 0 || s.Nodes == 0 && s.States&1 == 0)
-		}
+	rule := a.engine.Flora.Rule("opposite-trees")
+	if rule == nil {
+		return nil
 	}
+	opposite := a.denies(rule)
 	var names []string
-	for _, h := range a.st.Order() {
-		if h == a.st.Unlisted() || a.st.Posterior[h] < memoryFrom {
+	for _, h := range a.verdict.Order() {
+		if h == a.verdict.Unlisted() || a.verdict.Posterior[h] < memoryFrom {
 			continue
 		}
 		t := a.Pool.Taxa[h]
-		v := a.Pool.Model.Taxa()[h].Values[char]
-		if v.Knowledge != evidence.Known {
-			continue
-		}
-		alternate := v.Dist[0] > 0.5
-		if opposite && !alternate && !slices.Contains(wellKnown, t.Genus) || t.Genus == "Cornus" && alternate {
-			names = append(names, t.Called(a.Pool.Region))
+		if opposite && slices.Contains(rule.LeavesOut, t.Genus) || slices.Contains(rule.Wrong, t.Name) {
+			names = append(names, a.Pool.Called(h))
 		}
 	}
 	if len(names) == 0 {
 		return nil
 	}
-	says := "is opposite too, though the rule of maple, ash and dogwood leaves it out."
+	says := "is opposite too, though " + rule.Short + " leaves it out."
 	if !opposite {
-		says = "is the dogwood that is not opposite, whatever the rule says."
+		says = "is not opposite, whatever " + rule.Short + " says."
 	}
-	return []Warning{{Kind: "memory-rule", Look: -1, Character: "twig.arrangement",
-		Words: upperFirst(strings.Join(names, ", ")) + " " + says}}
+	return []Warning{{Kind: "memory-rule", Look: -1, Character: rule.Character,
+		Words: flora.UpperFirst(strings.Join(names, ", ")) + " " + says}}
+}
+
+// denies says whether anything was scored that a rule's trees show.
+func (a *answer) denies(rule *flora.Rule) bool {
+	char, _ := a.Pool.Index(rule.Character, flora.Breast)
+	against := uint64(1) << max(0, a.engine.Flora.Character(rule.Character).State(rule.Against))
+	for i := range a.Looks {
+		for _, s := range a.Looks[i].Scores {
+			if s.Character == char && (s.Pairs > 0 || s.Nodes == 0 && s.States&against == 0) {
+				return true
+			}
+		}
+	}
+	return false
 }

@@ -9,7 +9,7 @@ import (
 )
 
 func (a *answer) named() Name {
-	n := a.st.Named(ranking.DefaultBars)
+	n := a.verdict.Named(ranking.DefaultBars)
 	out := Name{Rank: n.Rank, Name: n.Name, Posterior: n.Posterior}
 	switch n.Rank {
 	case ranking.Species:
@@ -89,20 +89,24 @@ func fitWords(tail float64) string {
 	}
 }
 
-// plain turns a state's id into words.
-func plain(id string) string { return strings.ReplaceAll(id, "-", " ") }
-
-// NameDoubt says why a name that was given is not carried by the evidence as it
-// now stands, or "" where it is.
-func (e *Engine) NameDoubt(res *Result, region, rank, name string) string {
-	bar := map[string]float64{"species": ranking.DefaultBars.Species, "group": ranking.DefaultBars.Group,
-		"genus": ranking.DefaultBars.Genus, "family": ranking.DefaultBars.Family}[rank]
+// NameDoubt says why a name that was given is not carried by the evidence, or ""
+// where it is.
+func (w *Weighing) NameDoubt(rank ranking.Rank, name string) string {
+	bar := ranking.DefaultBars.Of(rank)
 	if bar == 0 {
 		return ""
 	}
-	share, err := e.Share(res, region, rank, name)
-	if err != nil || share >= bar {
+	p, err := w.Posterior(rank, name)
+	if err != nil || p >= bar {
 		return ""
 	}
-	return fmt.Sprintf("The evidence gives this name %.0f %%; it would take %.0f %% to carry it.", 100*share, 100*bar)
+	return fmt.Sprintf("The evidence gives this name %.0f %%; it would take %.0f %% to carry it.", 100*p, 100*bar)
+}
+
+// RankWords says how far a name goes, or "" where there is none.
+func RankWords(rank ranking.Rank) string {
+	if ranking.DefaultBars.Of(rank) == 0 {
+		return ""
+	}
+	return "to " + string(rank)
 }

@@ -41,7 +41,7 @@ func (e *Entry) Check() error {
 			return missing("entry", "the entry it takes back")
 		}
 	case KindName:
-		if e.Name == nil || e.Name.Name == "" && e.Name.Rank != "undetermined" {
+		if e.Name == nil || e.Name.Name == "" && e.Name.Rank != Undetermined {
 			return missing("name", "the name given")
 		}
 	case KindNote:
@@ -51,7 +51,11 @@ func (e *Entry) Check() error {
 	return nil
 }
 
-// ErrNoLook is given for a score or a withdrawal of what the tree does not have.
+// Undetermined is the rank of a tree that was looked at and left without a name.
+const Undetermined = "undetermined"
+
+// ErrNoLook is given by [Log.Undo] for a withdrawal whose look cannot be found, and
+// stands in the [*record.FieldError] of a score whose look the tree does not have.
 var ErrNoLook = errors.New("the tree has no such look")
 
 // Fits says whether an entry can be added to what stands.

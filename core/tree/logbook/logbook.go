@@ -1,6 +1,8 @@
 // Package logbook keeps a tree's record as a log: looks opened, scores made and
-// withdrawn, facts set, names given. Entries are added, never changed. [Replay]
-// works out what stands after them.
+// withdrawn, facts set, names given. Entries are added, never changed. A [Log]
+// holds them in order with what stands after them, the [State]; logbook.go has
+// both, check.go what an entry must be to be added, undo.go the entries that undo
+// one, and words.go what is said of an entry.
 //
 // Entries are ordered by their ids, which are ULIDs made where the entry was
 // made, so that logs written by two people or two machines merge by union.
@@ -35,72 +37,81 @@ var Kinds = []string{"facts", "look", "note", "score", "withdraw", "name"}
 
 // Entry is one line of a tree's log. Which fields count follows from Kind.
 type Entry struct {
-	ID    string        `json:"id" doc:"ULID, made where the entry is made" minLength:"26" maxLength:"26"`
-	Kind  Kind          `json:"kind" enum:"facts,look,note,score,withdraw,name"`
-	By    string        `json:"by,omitempty" doc:"Who made it" maxLength:"80"`
-	Facts *Facts        `json:"facts,omitempty"`
-	From  string        `json:"from,omitempty" doc:"look: where it came from"`
-	Look  string        `json:"look,omitempty" doc:"score and note: id of the look"`
-	Visit string        `json:"visit,omitempty" doc:"look: id of the visit it was taken on; absent: the visit of its day" maxLength:"26"`
+	ID    string        `json:"id"`
+	Kind  Kind          `json:"kind"`
+	By    string        `json:"by,omitempty"`
+	Facts *SetFacts     `json:"facts,omitempty"`
+	From  string        `json:"from,omitempty"`
+	Look  string        `json:"look,omitempty"`
+	Visit string        `json:"visit,omitempty"`
 	Score *record.Score `json:"score,omitempty"`
-	Entry string        `json:"entry,omitempty" doc:"withdraw: id of the score, look or name taken back"`
-	Note  string        `json:"note,omitempty" maxLength:"2000"`
+	Entry string        `json:"entry,omitempty"`
+	Note  string        `json:"note,omitempty"`
 	Name  *Naming       `json:"name,omitempty"`
 }
 
-// Facts are set field by field; a field that is absent stays as it was.
-type Facts struct {
-	Age     *string   `json:"age,omitempty" doc:"young, mature, old, or empty for not judged"`
+// SetFacts sets facts; a field that is absent stays as it was.
+type SetFacts struct {
+	Age     *string   `json:"age,omitempty"` // empty: not judged
 	Foliage *string   `json:"foliage,omitempty"`
 	Snow    *string   `json:"snow,omitempty"`
 	Beyond  *[]string `json:"out_of_reach,omitempty"`
-	Flat    *bool     `json:"flat,omitempty" doc:"Take every listed tree as equally common"`
-	Light   *string   `json:"light,omitempty" enum:"good,poor" doc:"Poor light lowers what is offered first as certainty"`
-	Region  *string   `json:"region,omitempty" doc:"Whose trees it could be: a region or a list, other than the tree was started with"`
+	Flat    *bool     `json:"flat,omitempty"` // every listed tree taken as equally common
+	Light   *string   `json:"light,omitempty"`
+	Among   *Among    `json:"among,omitempty"` // other than the tree was started with
 
 	Position *Position `json:"position,omitempty"`
-	Unplaced bool      `json:"unplaced,omitempty" doc:"Takes the position away"`
-	Height   *float64  `json:"height_m,omitempty" minimum:"0" maximum:"120" doc:"Height in metres; 0: not measured"`
-	Vigour   *string   `json:"vigour,omitempty" enum:"thriving,fair,failing,dead," doc:"Empty: not judged"`
-	Remarks  *string   `json:"remarks,omitempty" maxLength:"2000"`
-	Extra    any       `json:"extra,omitempty" doc:"Fields of a record that was read in which the format does not know, as an object"`
-	Aside    *bool     `json:"aside,omitempty" doc:"Entered by mistake: kept, and left out of lists, counts and files"`
+	Unplaced bool      `json:"unplaced,omitempty"` // takes the position away
+	Height   *float64  `json:"height_m,omitempty"` // 0: not measured
+	Vigour   *string   `json:"vigour,omitempty"`   // empty: not judged
+	Remarks  *string   `json:"remarks,omitempty"`
+	Extra    any       `json:"extra,omitempty"` // fields of a record that was read in which the format does not know, as an object
+	Aside    *bool     `json:"aside,omitempty"` // entered by mistake: kept, and left out of lists, counts and files
+}
+
+// Among says which taxa a tree could be: a region of the flora, and in it a list
+// of one's own; without a list all of the region. Empty, it is what the tree was
+// started with.
+type Among struct {
+	Region string `json:"region"`
+	List   string `json:"list,omitempty"`
 }
 
 // Naming is a name given to the tree, with how the tree stood then.
 type Naming struct {
-	Rank      string  `json:"rank" enum:"species,group,genus,family,undetermined"`
-	Name      string  `json:"name" maxLength:"120"`
-	Why       string  `json:"why,omitempty" maxLength:"2000"`
-	Posterior float64 `json:"posterior,omitempty" doc:"What the evidence gave the name then; set by the server"`
-	Leader    string  `json:"leader,omitempty" doc:"Who led then; set by the server"`
+	Rank      string  `json:"rank"`
+	Name      string  `json:"name"`
+	Why       string  `json:"why,omitempty"`
+	Posterior float64 `json:"posterior,omitempty"`
+	Leader    string  `json:"leader,omitempty"`
 }
 
 // State is what stands after a log.
 type State struct {
-	Facts Standing
+	Facts Facts
 	Looks []Look
 	Names []Given // oldest first, those taken back among them
 	Notes []string
 	Last  time.Time // when the last entry was made
+
+	gone map[string]bool // entries that were withdrawn
 }
 
-// Standing holds the facts as they stand.
-type Standing struct {
-	Age     string   `json:"age"`
-	Foliage string   `json:"foliage"`
-	Snow    string   `json:"snow"`
-	Beyond  []string `json:"out_of_reach"`
-	Flat    bool     `json:"flat"`
-	Light   string   `json:"light"`
-	Region  string   `json:"region" doc:"Empty: as the tree was started with"`
-
-	Position *Position `json:"position,omitempty"`
-	Height   float64   `json:"height_m" doc:"0: not measured"`
-	Vigour   string    `json:"vigour"`
-	Remarks  string    `json:"remarks"`
-	Extra    any       `json:"extra,omitempty"`
-	Aside    bool      `json:"aside"`
+// Facts are the facts as they stand.
+type Facts struct {
+	Age      string
+	Foliage  string
+	Snow     string
+	Beyond   []string
+	Flat     bool
+	Light    string
+	Among    Among     // empty: as the tree was started with
+	Position *Position // nil: not known
+	Height   float64   // m; 0: not measured
+	Vigour   string
+	Remarks  string
+	Extra    any
+	Aside    bool
 }
 
 // Look is a look with the scores that stand in it.
@@ -152,47 +163,70 @@ func (st *State) Measured(character string) (s record.Score, ok bool) {
 // Replay works out what stands after the entries, whatever order they come in.
 // Of the scores of one character and zone in one look the last stands, until
 // it is withdrawn; withdrawing a look takes its scores with it.
-func Replay(entries []Entry) *State {
-	sorted := slices.Clone(entries)
-	slices.SortStableFunc(sorted, func(a, b Entry) int { return cmp.Compare(a.ID, b.ID) })
-	gone := map[string]bool{}
-	for _, e := range sorted {
-		if e.Kind == KindWithdraw {
-			gone[e.Entry] = true
-		}
-	}
-	st := &State{Facts: Standing{Foliage: "bare", Snow: "none", Light: "good", Beyond: []string{}}}
-	for i := range sorted {
-		e := &sorted[i]
-		at := When(e.ID)
-		if at.After(st.Last) {
-			st.Last = at
-		}
-		st.apply(e, at)
-	}
-	st.drop(gone)
-	return st
+func Replay(entries []Entry) *State { return &NewLog(entries).State }
+
+// Log is a tree's entries in their order, and what stands after them.
+type Log struct {
+	Entries []Entry
+	State
 }
 
-// drop takes out what was withdrawn. It comes last, so that a withdrawn score
-// does not bring back the one it had replaced.
-func (st *State) drop(gone map[string]bool) {
-	st.Looks = slices.DeleteFunc(st.Looks, func(l Look) bool { return gone[l.ID] })
-	for i := range st.Names {
-		st.Names[i].Back = gone[st.Names[i].Entry]
+// NewLog replays entries, whatever order they come in.
+func NewLog(entries []Entry) *Log {
+	l := &Log{Entries: slices.Clone(entries)}
+	slices.SortStableFunc(l.Entries, byID)
+	l.replay()
+	return l
+}
+
+func byID(a, b Entry) int { return cmp.Compare(a.ID, b.ID) }
+
+func (l *Log) replay() {
+	l.State = State{Facts: Facts{Foliage: "bare", Snow: "none", Light: "good", Beyond: []string{}}, gone: map[string]bool{}}
+	for i := range l.Entries { // a withdrawal wins wherever it stands
+		if e := &l.Entries[i]; e.Kind == KindWithdraw {
+			l.gone[e.Entry] = true
+		}
 	}
-	for i := range st.Looks {
-		l := &st.Looks[i]
-		l.Scores = slices.DeleteFunc(l.Scores, func(s Score) bool { return gone[s.Entry] })
+	for i := range l.Entries {
+		l.apply(&l.Entries[i])
 	}
 }
 
-func (st *State) apply(e *Entry, at time.Time) {
+// Add puts an entry in its place. Where that is the end, as it mostly is, nothing
+// before it is gone through again.
+func (l *Log) Add(e Entry) {
+	at, _ := slices.BinarySearchFunc(l.Entries, e, byID)
+	l.Entries = slices.Insert(l.Entries, at, e)
+	if at == len(l.Entries)-1 {
+		l.apply(&l.Entries[at])
+		return
+	}
+	l.replay()
+}
+
+// Find gives the entry with the id, or nil.
+func (l *Log) Find(id string) *Entry {
+	if at, ok := slices.BinarySearchFunc(l.Entries, Entry{ID: id}, byID); ok {
+		return &l.Entries[at]
+	}
+	return nil
+}
+
+// apply takes one entry in. A score that was withdrawn still lies over the one
+// before it, so that withdrawing it does not bring that back.
+func (st *State) apply(e *Entry) {
+	at := When(e.ID)
+	if at.After(st.Last) {
+		st.Last = at
+	}
 	switch e.Kind {
 	case KindFacts:
 		st.Facts.set(e.Facts)
 	case KindLook:
-		st.Looks = append(st.Looks, Look{ID: e.ID, From: e.From, Note: e.Note})
+		if !st.gone[e.ID] {
+			st.Looks = append(st.Looks, Look{ID: e.ID, From: e.From, Note: e.Note})
+		}
 	case KindNote:
 		if l := st.look(e.Look); l != nil {
 			l.Note = e.Note
@@ -201,21 +235,38 @@ func (st *State) apply(e *Entry, at time.Time) {
 		}
 	case KindScore:
 		if l := st.look(e.Look); l != nil {
-			l.put(Score{Entry: e.ID, Score: *e.Score})
+			l.put(Score{Entry: e.ID, Score: *e.Score}, st.gone[e.ID])
 		}
 	case KindName:
-		st.Names = append(st.Names, Given{Naming: *e.Name, Entry: e.ID, By: e.By, At: at})
+		st.Names = append(st.Names, Given{Naming: *e.Name, Entry: e.ID, By: e.By, At: at, Back: st.gone[e.ID]})
+	case KindWithdraw:
+		st.gone[e.Entry] = true
+		st.drop(e.Entry)
 	}
 }
 
-func (f *Standing) set(p *Facts) {
+// drop takes out what an entry added.
+func (st *State) drop(id string) {
+	st.Looks = slices.DeleteFunc(st.Looks, func(l Look) bool { return l.ID == id })
+	for i := range st.Looks {
+		l := &st.Looks[i]
+		l.Scores = slices.DeleteFunc(l.Scores, func(s Score) bool { return s.Entry == id })
+	}
+	for i := range st.Names {
+		if st.Names[i].Entry == id {
+			st.Names[i].Back = true
+		}
+	}
+}
+
+func (f *Facts) set(p *SetFacts) {
 	put(&f.Age, p.Age)
 	put(&f.Foliage, p.Foliage)
 	put(&f.Snow, p.Snow)
 	put(&f.Beyond, p.Beyond)
 	put(&f.Flat, p.Flat)
 	put(&f.Light, p.Light)
-	put(&f.Region, p.Region)
+	put(&f.Among, p.Among)
 	put(&f.Height, p.Height)
 	put(&f.Vigour, p.Vigour)
 	put(&f.Remarks, p.Remarks)
@@ -243,15 +294,18 @@ func (st *State) look(id string) *Look {
 	return nil
 }
 
-// put lays a score over an earlier one of the same character and zone.
-func (l *Look) put(s Score) {
-	for i := range l.Scores {
-		if l.Scores[i].Character == s.Character && zone(l.Scores[i].Zone) == zone(s.Zone) {
-			l.Scores[i] = s
-			return
-		}
+// put lays a score over an earlier one of the same character and zone; one that
+// was withdrawn takes that away and leaves nothing.
+func (l *Look) put(s Score, gone bool) {
+	at := slices.IndexFunc(l.Scores, func(old Score) bool { return old.Character == s.Character && zone(old.Zone) == zone(s.Zone) })
+	switch {
+	case at >= 0 && gone:
+		l.Scores = slices.Delete(l.Scores, at, at+1)
+	case at >= 0:
+		l.Scores[at] = s
+	case !gone:
+		l.Scores = append(l.Scores, s)
 	}
-	l.Scores = append(l.Scores, s)
 }
 
 // zone is the zone meant where none is written.
@@ -262,13 +316,12 @@ func zone(z string) string {
 	return z
 }
 
-// Record turns what stands into a field record.
-func (st *State) Record(tag, region string) *record.Record {
-	rec := &record.Record{ID: tag, Region: region, Age: st.Facts.Age, Foliage: st.Facts.Foliage, Note: st.Facts.Remarks,
+// Record turns what stands into a field record of the tag, ranked among what the
+// tree was started with unless the log says otherwise.
+func (st *State) Record(tag string, started Among) *record.Record {
+	among := st.Among(started)
+	rec := &record.Record{ID: tag, Region: among.Region, List: among.List, Age: st.Facts.Age, Foliage: st.Facts.Foliage, Note: st.Facts.Remarks,
 		Snow: st.Facts.Snow, Beyond: st.Facts.Beyond, Flat: st.Facts.Flat, Looks: []record.Look{}}
-	if st.Facts.Region != "" {
-		rec.Region = st.Facts.Region
-	}
 	if st.Facts.Extra != nil {
 		rec.Extra, _ = json.Marshal(st.Facts.Extra) // it came from JSON
 	}
@@ -288,6 +341,15 @@ func (st *State) Record(tag, region string) *record.Record {
 	return rec
 }
 
+// Among is what the tree is ranked among: what the log says, or what it was
+// started with.
+func (st *State) Among(started Among) Among {
+	if st.Facts.Among != (Among{}) {
+		return st.Facts.Among
+	}
+	return started
+}
+
 // When is the time an id was made, or the zero time for what is not an id.
 func When(id string) time.Time {
 	u, err := ulid.ParseStrict(id)
@@ -297,8 +359,8 @@ func When(id string) time.Time {
 	return ulid.Time(u.Time()).UTC()
 }
 
-// Standing lists the entries whose looks, scores and names stand.
-func (st *State) Standing() map[string]bool {
+// Stand lists the entries whose looks, scores and names stand.
+func (st *State) Stand() map[string]bool {
 	ids := map[string]bool{}
 	for _, l := range st.Looks {
 		ids[l.ID] = true

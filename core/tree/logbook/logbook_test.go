@@ -68,12 +68,12 @@ func TestWithdraw(t *testing.T) {
 func TestFacts(t *testing.T) {
 	young, deep := "young", "deep"
 	st := logbook.Replay([]logbook.Entry{
-		{ID: id(1), Kind: logbook.KindFacts, Facts: &logbook.Facts{Age: &young}},
-		{ID: id(2), Kind: logbook.KindFacts, Facts: &logbook.Facts{Snow: &deep}},
+		{ID: id(1), Kind: logbook.KindFacts, Facts: &logbook.SetFacts{Age: &young}},
+		{ID: id(2), Kind: logbook.KindFacts, Facts: &logbook.SetFacts{Snow: &deep}},
 	})
-	require.Equal(t, logbook.Standing{Age: "young", Foliage: "bare", Snow: "deep", Beyond: []string{}, Light: "good"}, st.Facts,
+	require.Equal(t, logbook.Facts{Age: "young", Foliage: "bare", Snow: "deep", Beyond: []string{}, Light: "good"}, st.Facts,
 		"what was not said is the ordinary case")
-	rec := st.Record("LC-1", "eastern-north-america")
+	rec := st.Record("LC-1", logbook.Among{Region: "eastern-north-america"})
 	require.Equal(t, "young", rec.Age)
 	require.Equal(t, "deep", rec.Snow)
 }

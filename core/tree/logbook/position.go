@@ -9,9 +9,9 @@ import (
 
 // Position is a place on the ground: degrees of WGS 84.
 type Position struct {
-	Lon    float64 `json:"lon" minimum:"-180" maximum:"180"`
-	Lat    float64 `json:"lat" minimum:"-90" maximum:"90"`
-	Within float64 `json:"within_m,omitempty" minimum:"0" maximum:"100000" doc:"How far off it may be, in metres; absent: not known"`
+	Lon    float64 `json:"lon"`
+	Lat    float64 `json:"lat"`
+	Within float64 `json:"within_m,omitempty"` // how far off it may be, in metres; 0: not known
 }
 
 func (p *Position) check() error {

@@ -1,49 +1,45 @@
 package logbook
 
 import (
-	"cmp"
 	"fmt"
 	"slices"
 
 	"palethicket/core/tree/record"
 )
 
-// Undo gives the entries, without ids, that undo the entry of this id in a log:
+// Undo gives the entries, without ids, that undo the entry of this id:
 // what was added is withdrawn, what was set is set back, what was withdrawn is
 // put back. The log itself only grows.
-func Undo(log []Entry, id string) ([]Entry, error) {
-	sorted := slices.Clone(log)
-	slices.SortStableFunc(sorted, func(a, b Entry) int { return cmp.Compare(a.ID, b.ID) })
-	at := slices.IndexFunc(sorted, func(e Entry) bool { return e.ID == id })
+func (l *Log) Undo(id string) ([]Entry, error) {
+	at := slices.IndexFunc(l.Entries, func(e Entry) bool { return e.ID == id })
 	if at < 0 {
 		return nil, &record.FieldError{Field: "entry", Message: "the tree has no such entry"}
 	}
-	e := sorted[at]
-	before := Replay(sorted[:at])
+	e := l.Entries[at]
 	switch e.Kind {
 	case KindFacts:
-		return []Entry{{Kind: KindFacts, Facts: before.Facts.back(e.Facts)}}, nil
+		return []Entry{{Kind: KindFacts, Facts: Replay(l.Entries[:at]).Facts.back(e.Facts)}}, nil
 	case KindNote:
-		return []Entry{{Kind: KindNote, Look: e.Look, Note: before.noteOf(e.Look)}}, nil
+		return []Entry{{Kind: KindNote, Look: e.Look, Note: Replay(l.Entries[:at]).noteOf(e.Look)}}, nil
 	case KindWithdraw:
-		return putBack(sorted, before, Replay(sorted), e.Entry)
+		return putBack(l.Entries, Replay(l.Entries[:at]), &l.State, e.Entry)
 	}
-	if !Replay(sorted).has(id) {
+	if !l.has(id) {
 		return nil, &record.FieldError{Field: "entry", Message: "it does not stand any more: it was taken back or scored again since"}
 	}
 	return []Entry{{Kind: KindWithdraw, Entry: id}}, nil
 }
 
 // back gives the facts that set again what p set otherwise.
-func (f *Standing) back(p *Facts) *Facts {
-	var out Facts
+func (f *Facts) back(p *SetFacts) *SetFacts {
+	var out SetFacts
 	was(&out.Age, p.Age, f.Age)
 	was(&out.Foliage, p.Foliage, f.Foliage)
 	was(&out.Snow, p.Snow, f.Snow)
 	was(&out.Beyond, p.Beyond, f.Beyond)
 	was(&out.Flat, p.Flat, f.Flat)
 	was(&out.Light, p.Light, f.Light)
-	was(&out.Region, p.Region, f.Region)
+	was(&out.Among, p.Among, f.Among)
 	was(&out.Height, p.Height, f.Height)
 	was(&out.Vigour, p.Vigour, f.Vigour)
 	was(&out.Remarks, p.Remarks, f.Remarks)

@@ -16,7 +16,7 @@ func ptr[T any](v T) *T { return &v }
 
 // undone adds to a log what undoes one of its entries.
 func undone(t require.TestingT, log []logbook.Entry, entry string) []logbook.Entry {
-	more, err := logbook.Undo(log, entry)
+	more, err := logbook.NewLog(log).Undo(entry)
 	require.NoError(t, err)
 	n := uint64(1000 + len(log))
 	logbook.Number(more, func() string { n++; return id(n) })
@@ -26,7 +26,7 @@ func undone(t require.TestingT, log []logbook.Entry, entry string) []logbook.Ent
 // TestUndo undoes each kind of entry: what stands after is what stood before it.
 func TestUndo(t *testing.T) {
 	base := []logbook.Entry{
-		{ID: id(1), Kind: logbook.KindFacts, Facts: &logbook.Facts{Age: ptr("young"), Snow: ptr("patchy"), Beyond: ptr([]string{"hand"})}},
+		{ID: id(1), Kind: logbook.KindFacts, Facts: &logbook.SetFacts{Age: ptr("young"), Snow: ptr("patchy"), Beyond: ptr([]string{"hand"})}},
 		{ID: id(2), Kind: logbook.KindLook, From: "tree", Note: "north side"},
 		score(3, id(2), coat("bare")),
 		{ID: id(4), Kind: logbook.KindName, Name: &logbook.Naming{Rank: "genus", Name: "Acer"}},
@@ -37,8 +37,8 @@ func TestUndo(t *testing.T) {
 		"a score": score(9, id(2), record.Score{Character: "bark.color", States: []string{"brown"}}),
 		"a name":  {ID: id(9), Kind: logbook.KindName, Name: &logbook.Naming{Rank: "genus", Name: "Tilia"}},
 		"a note":  {ID: id(9), Kind: logbook.KindNote, Look: id(2), Note: "wet"},
-		"facts": {ID: id(9), Kind: logbook.KindFacts, Facts: &logbook.Facts{Age: ptr("old"), Snow: ptr("deep"), Height: ptr(21.0),
-			Vigour: ptr("failing"), Remarks: ptr("forked"), Aside: ptr(true), Flat: ptr(true), Light: ptr("poor"), Region: ptr("british-isles"),
+		"facts": {ID: id(9), Kind: logbook.KindFacts, Facts: &logbook.SetFacts{Age: ptr("old"), Snow: ptr("deep"), Height: ptr(21.0),
+			Vigour: ptr("failing"), Remarks: ptr("forked"), Aside: ptr(true), Flat: ptr(true), Light: ptr("poor"), Among: &logbook.Among{Region: "british-isles", List: "avenue"},
 			Beyond: ptr([]string{}), Foliage: ptr("needles"), Position: &logbook.Position{Lon: -90.64, Lat: 43.56}}},
 		"a withdrawn score": {ID: id(9), Kind: logbook.KindWithdraw, Entry: id(3)},
 		"a withdrawn look":  {ID: id(9), Kind: logbook.KindWithdraw, Entry: id(2)},
@@ -83,7 +83,7 @@ func TestWhatCannotBeUndone(t *testing.T) {
 		id(2):     "scored again since",
 		id(4):     "put the look back first",
 	} {
-		_, err := logbook.Undo(log, entry)
+		_, err := logbook.NewLog(log).Undo(entry)
 		require.ErrorContains(t, err, says)
 	}
 }
@@ -95,7 +95,7 @@ func TestUndoingTwice(t *testing.T) {
 		var log []logbook.Entry
 		for i := range rapid.IntRange(1, 6).Draw(t, "entries") {
 			age := words.Draw(t, "age")
-			log = append(log, logbook.Entry{ID: id(uint64(i + 1)), Kind: logbook.KindFacts, Facts: &logbook.Facts{Age: &age}})
+			log = append(log, logbook.Entry{ID: id(uint64(i + 1)), Kind: logbook.KindFacts, Facts: &logbook.SetFacts{Age: &age}})
 		}
 		last := log[len(log)-1].ID
 		once := undone(t, log, last)
@@ -115,12 +115,12 @@ func TestNameStandsUntilTakenBack(t *testing.T) {
 	require.True(t, st.Names[1].Back)
 	require.Error(t, st.Fits(&logbook.Entry{Kind: logbook.KindWithdraw, Entry: id(2)}), "twice makes no sense")
 	require.NoError(t, st.Fits(&logbook.Entry{Kind: logbook.KindWithdraw, Entry: id(1)}))
-	require.Equal(t, map[string]bool{id(1): true, id(2): false}, st.Standing())
+	require.Equal(t, map[string]bool{id(1): true, id(2): false}, st.Stand())
 }
 
 func TestPositions(t *testing.T) {
 	at := func(lon, lat float64) error {
-		e := logbook.Entry{ID: id(1), Kind: logbook.KindFacts, Facts: &logbook.Facts{Position: &logbook.Position{Lon: lon, Lat: lat}}}
+		e := logbook.Entry{ID: id(1), Kind: logbook.KindFacts, Facts: &logbook.SetFacts{Position: &logbook.Position{Lon: lon, Lat: lat}}}
 		return e.Check()
 	}
 	require.NoError(t, at(-90.64, 43.56))
@@ -129,10 +129,10 @@ func TestPositions(t *testing.T) {
 	require.ErrorContains(t, at(181, 0), "lon")
 	require.ErrorContains(t, at(0, math.NaN()), "lat")
 	st := logbook.Replay([]logbook.Entry{
-		{ID: id(1), Kind: logbook.KindFacts, Facts: &logbook.Facts{Position: &logbook.Position{Lon: -90.64, Lat: 43.56}}},
-		{ID: id(2), Kind: logbook.KindFacts, Facts: &logbook.Facts{Remarks: ptr("leans")}},
+		{ID: id(1), Kind: logbook.KindFacts, Facts: &logbook.SetFacts{Position: &logbook.Position{Lon: -90.64, Lat: 43.56}}},
+		{ID: id(2), Kind: logbook.KindFacts, Facts: &logbook.SetFacts{Remarks: ptr("leans")}},
 	})
-	rec := st.Record("LC-1", record.DefaultRegion)
+	rec := st.Record("LC-1", logbook.Among{Region: "eastern-north-america"})
 	require.Equal(t, &[2]float64{-90.64, 43.56}, rec.Position, "longitude first")
 	require.Equal(t, "leans", rec.Note)
 }

@@ -13,8 +13,6 @@ import (
 
 	"github.com/bep/imagemeta"
 	"golang.org/x/image/draw"
-
-	"palethicket/core/tree/logbook"
 )
 
 // Limits of photographs.
@@ -31,8 +29,8 @@ type Photo struct {
 	Kind          string // image/jpeg or image/png
 	Width, Height int    // pixels, the right way up
 	Taken         time.Time
-	Position      *logbook.Position
-	Thumb         []byte // JPEG
+	Position      *[2]float64 // longitude, latitude in degrees of WGS 84; nil: not known
+	Thumb         []byte      // JPEG
 }
 
 // Refused says why a file is not taken as a photograph.
@@ -40,10 +38,10 @@ type Refused struct{ Why string }
 
 func (r *Refused) Error() string { return r.Why }
 
-// Read checks a photograph and reads it. The day and the place are read only if
+// Read checks a photograph and reads it. The day and the position are read only if
 // they may be; a file that carries neither is none the worse. A file that is not
 // a JPEG or PNG, or that is too large, gives [*Refused].
-func Read(file []byte, readPlace bool) (*Photo, error) {
+func Read(file []byte, readPosition bool) (*Photo, error) {
 	if len(file) > MaxBytes {
 		return nil, &Refused{fmt.Sprintf("the photograph is larger than %d MB; make it smaller", MaxBytes>>20)}
 	}
@@ -59,7 +57,7 @@ func Read(file []byte, readPlace bool) (*Photo, error) {
 		return nil, &Refused{fmt.Sprintf("the photograph has %d × %d pixels; at most %d million are read", size.Width, size.Height, maxPixels/1_000_000)}
 	}
 	p := &Photo{Kind: kind, Width: size.Width, Height: size.Height}
-	turn := p.exif(file, readPlace)
+	turn := p.exif(file, readPosition)
 	full, _, err := image.Decode(bytes.NewReader(file))
 	if err != nil {
 		return nil, &Refused{"the photograph is cut short or damaged and cannot be read"}
@@ -91,7 +89,7 @@ func kindOf(file []byte) (string, error) {
 
 // exif reads what the camera wrote, and gives which way up the picture is: EXIF's
 // orientation, 1 to 8.
-func (p *Photo) exif(file []byte, readPlace bool) int {
+func (p *Photo) exif(file []byte, readPosition bool) int {
 	var tags imagemeta.Tags
 	format := imagemeta.JPEG
 	if p.Kind == "image/png" {
@@ -103,12 +101,12 @@ func (p *Photo) exif(file []byte, readPlace bool) int {
 	if err != nil && !errors.Is(err, imagemeta.ErrStopWalking) {
 		return 1 // what the camera wrote is damaged; the picture is not
 	}
-	if readPlace {
+	if readPosition {
 		if taken, err := tags.GetDateTime(); err == nil && taken.Year() > 1970 {
 			p.Taken = taken
 		}
 		if lat, lon, err := tags.GetLatLong(); err == nil && (lat != 0 || lon != 0) && lat >= -90 && lat <= 90 && lon >= -180 && lon <= 180 {
-			p.Position = &logbook.Position{Lat: lat, Lon: lon}
+			p.Position = &[2]float64{lon, lat}
 		}
 	}
 	if t, ok := tags.EXIF()["Orientation"]; ok {

@@ -77,6 +77,8 @@ func (p *plain) record(r *Record) bool {
 			return 0, p.text(&r.ID)
 		case "region":
 			return 1, p.text(&r.Region)
+		case "list":
+			return 14, p.text(&r.List)
 		case "age":
 			return 2, p.text(&r.Age)
 		case "foliage":

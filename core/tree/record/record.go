@@ -9,12 +9,15 @@ import (
 	"fmt"
 	"strings"
 	"time"
+
+	"palethicket/core/measure"
 )
 
 // Record is one tree's looks.
 type Record struct {
 	ID       string      `json:"id" doc:"The tree's tag" maxLength:"80"`
-	Region   string      `json:"region,omitempty" doc:"Whose trees it could be"`
+	Region   string      `json:"region,omitempty" doc:"Region of the flora whose trees it could be"`
+	List     string      `json:"list,omitempty" doc:"List of one's own that it is ranked among; absent: the whole region"`
 	Age      string      `json:"age,omitempty" doc:"young, mature or old; absent: not judged"`
 	Foliage  string      `json:"foliage,omitempty" doc:"bare (the default), needles, scale-leaves or broad-evergreen"`
 	Flat     bool        `json:"flat,omitempty" doc:"Take every listed tree as equally common"`
@@ -44,6 +47,7 @@ type Look struct {
 type Score struct {
 	Character  string   `json:"character" yaml:"character" maxLength:"60"`
 	States     []string `json:"states,omitempty" yaml:"states" doc:"One or several of the character's states: one of these" maxItems:"64"`
+	Typed      string   `json:"typed,omitempty" yaml:"typed" doc:"A measurement as it was written: 1/4 in, or 5; 6; 5.5; value, unit and readings follow from it" maxLength:"120"`
 	Value      *float64 `json:"value,omitempty" yaml:"value" doc:"Measurement, mean of the readings"`
 	Unit       string   `json:"unit,omitempty" yaml:"unit" doc:"mm, cm, m, in or ft; absent: the character's own unit"`
 	Readings   *int     `json:"readings,omitempty" yaml:"readings" doc:"How many readings the value is the mean of"`
@@ -67,9 +71,6 @@ func ParseDate(text string) (time.Time, error) {
 	return time.Time{}, fmt.Errorf("%q is not a date; write it as 2026-01-31", text)
 }
 
-// DefaultRegion is the pool of a record that names none.
-const DefaultRegion = "eastern-north-america"
-
 // The words of the format and what they stand for.
 var (
 	// Belonging is the chance that what was looked at is of the tree.
@@ -80,15 +81,6 @@ var (
 	Spread = map[string]float64{"caliper": 0.03, "ruler": 0.10, "eye": 0.30}
 	// Detection is the chance of seeing what is there.
 	Detection = map[string]float64{"clear": 0.95, "partial": 0.60, "poor": 0.30}
-
-	// The words in the order they are offered.
-	FromWords       = []string{"site", "tree", "crown", "fallen", "sapling", "litter"}
-	CertaintyWords  = []string{"sure", "fair", "guess"}
-	HowWords        = []string{"caliper", "ruler", "eye"}
-	VisibilityWords = []string{"clear", "partial", "poor"}
-	FoliageWords    = []string{"bare", "needles", "scale-leaves", "broad-evergreen"}
-	SnowWords       = []string{"none", "patchy", "deep"}
-	BeyondWords     = []string{"hand", "crown", "ground"}
 )
 
 // Parts are the sections of characters that each kind of look usually shows,
@@ -125,9 +117,6 @@ var Routes = []Route{
 
 // FalseAlarm is the chance of "seeing" a sign that is not there.
 const FalseAlarm = 0.02
-
-// millimetres holds the units a length may be given in.
-var millimetres = map[string]float64{"mm": 1, "cm": 10, "m": 1000, "in": 25.4, "ft": 304.8}
 
 // FieldError says what is wrong with one field of a record.
 type FieldError struct {
@@ -168,8 +157,9 @@ func Centimetres(s *Score) float64 {
 	if s.Value == nil {
 		return 0
 	}
-	if mm, ok := millimetres[s.Unit]; ok {
-		return *s.Value * mm / 10
+	factor, err := measure.Factor(s.Unit, "cm")
+	if err != nil {
+		return 0 // refused when it was entered
 	}
-	return *s.Value
+	return *s.Value * factor
 }

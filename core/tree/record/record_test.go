@@ -112,7 +112,7 @@ func TestResolveRefuses(t *testing.T) {
 		{one(`{"character": "bud.length", "value": -3}`), "looks[0].scores[0].value", "-3 mm"},
 		{one(`{"character": "bud.length", "value": 0}`), "looks[0].scores[0].value", "0 mm"},
 		{one(`{"character": "bud.length", "value": 9e99}`), "looks[0].scores[0].value", "want 0.01 to 100000 mm"},
-		{one(`{"character": "bud.length", "value": 3, "unit": "inch"}`), "looks[0].scores[0].unit", "use one of [cm ft in m mm]"},
+		{one(`{"character": "bud.length", "value": 3, "unit": "inch"}`), "looks[0].scores[0].unit", "use one of [mm cm m in ft]"},
 		{one(`{"character": "bud.scale-count", "value": 3, "unit": "mm"}`), "looks[0].scores[0].unit", "use one of [scales]"},
 		{one(`{"character": "bud.length", "value": 3, "readings": 0}`), "looks[0].scores[0].readings", "want 1 to 1000"},
 		{one(`{"character": "bud.length", "value": 3, "how": "tape"}`), "looks[0].scores[0].how", "use one of"},
@@ -141,9 +141,9 @@ func TestResolveRefuses(t *testing.T) {
 func TestWordsOfTheFormat(t *testing.T) {
 	doc, err := os.ReadFile("../../../docs/field-record.md")
 	require.NoError(t, err)
-	for _, words := range [][]string{record.FromWords, record.CertaintyWords, record.HowWords, record.VisibilityWords,
-		record.FoliageWords, record.SnowWords, record.BeyondWords, flora.AgeWords, flora.ZoneWords} {
-		for _, w := range words {
+	for _, terms := range []record.Terms{record.Froms, record.Certainties, record.Hows, record.Visibilities,
+		record.Foliages, record.Snows, record.Beyonds, record.Ages, record.Zones} {
+		for _, w := range terms.IDs() {
 			require.True(t, strings.Contains(string(doc), "`"+w+"`"), "docs/field-record.md does not name %q", w)
 		}
 	}

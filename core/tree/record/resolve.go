@@ -1,16 +1,17 @@
 package record
 
 import (
+	"errors"
 	"fmt"
-	"maps"
 	"slices"
 
 	"palethicket/core/flora"
+	"palethicket/core/measure"
 	"palethicket/core/weigh/evidence"
 )
 
-// Tree is a record ready for weighing.
-type Tree struct {
+// Reading is a record ready for weighing.
+type Reading struct {
 	Record *Record
 	Pool   *flora.Pool
 	// Looks are the record's looks in order, followed by the look at the
@@ -23,43 +24,45 @@ const foliageCharacter = "needle.kept"
 
 // Resolve checks a record and lays it out. The error is an [Errors] naming
 // every wrong field.
-func Resolve(f *flora.Flora, rec *Record) (*Tree, error) {
+func Resolve(f *flora.Flora, rec *Record) (*Reading, error) {
 	var p problems
-	key := flora.PoolKey{Region: rec.Region, Age: flora.AnyAge, Flat: rec.Flat}
-	if key.Region == "" {
-		key.Region = f.HomeRegion()
-	}
+	key := flora.PoolKey{Among: flora.Among{Region: rec.Region, List: rec.List}, Age: flora.AnyAge, Flat: rec.Flat}
 	if rec.Age != "" {
-		p.word("age", rec.Age, flora.AgeWords)
+		p.word("age", rec.Age, Ages)
 		key.Age = flora.Age(max(0, slices.Index(flora.AgeWords, rec.Age)))
 	}
-	p.optional("foliage", rec.Foliage, FoliageWords)
-	p.optional("snow", rec.Snow, SnowWords)
+	p.optional("foliage", rec.Foliage, Foliages)
+	p.optional("snow", rec.Snow, Snows)
 	if rec.Date != "" {
 		if _, err := ParseDate(rec.Date); err != nil {
 			p.add("date", "%v", err)
 		}
 	}
 	for i, word := range rec.Beyond {
-		p.word(fmt.Sprintf("out_of_reach[%d]", i), word, BeyondWords)
+		p.word(fmt.Sprintf("out_of_reach[%d]", i), word, Beyonds)
 	}
 	pool, err := f.Pool(key)
 	if err != nil {
-		p.add("region", "%v", err)
+		field := "region"
+		var none *flora.NoSuch
+		if errors.As(err, &none) {
+			field = none.Field
+		}
+		p.add(field, "%v", err)
 		return nil, p.err()
 	}
-	t := &Tree{Record: rec, Pool: pool}
+	t := &Reading{Record: rec, Pool: pool}
 	r := resolver{problems: &p, flora: f, pool: pool}
 	foliageScored := false
 	for i, look := range rec.Looks {
-		if !slices.Contains(FromWords, look.From) {
-			p.word(fmt.Sprintf("looks[%d].from", i), look.From, FromWords)
+		if _, known := Belonging[look.From]; !known {
+			p.word(fmt.Sprintf("looks[%d].from", i), look.From, Froms)
 		}
 		el := evidence.Look{Belongs: Belonging[look.From], Scores: make([]evidence.Score, 0, len(look.Scores))}
 		for j := range look.Scores {
 			s := &look.Scores[j]
 			foliageScored = foliageScored || s.Character == foliageCharacter
-			el.Scores = append(el.Scores, r.score(place{i, j}, s))
+			el.Scores = append(el.Scores, r.score(position{i, j}, s))
 		}
 		t.Looks = append(t.Looks, el)
 	}
@@ -83,22 +86,24 @@ func foliageLook(pool *flora.Pool, f *flora.Flora, foliage string) evidence.Look
 		{Character: char, States: 1 << state, Error: ErrorRate["sure"]}}}
 }
 
-func (p *problems) word(field, word string, known []string) {
-	if err := flora.UnknownWord("word", word, known); err != nil {
-		p.add(field, "%v; use one of %v", err, known)
+func (p *problems) word(field, word string, known Terms) {
+	if known.has(word) {
+		return
 	}
+	ids := known.IDs()
+	p.add(field, "%v; use one of %v", flora.UnknownWord("word", word, ids), ids)
 }
 
-func (p *problems) optional(field, word string, known []string) {
+func (p *problems) optional(field, word string, known Terms) {
 	if word != "" {
 		p.word(field, word, known)
 	}
 }
 
-// place is where a score stands in the record.
-type place struct{ look, score int }
+// position is where a score stands in the record.
+type position struct{ look, score int }
 
-func (p place) field(name string) string {
+func (p position) field(name string) string {
 	return fmt.Sprintf("looks[%d].scores[%d].%s", p.look, p.score, name)
 }
 
@@ -109,18 +114,18 @@ type resolver struct {
 }
 
 // score turns one written score into the model's; at is where it stands.
-func (r *resolver) score(at place, s *Score) evidence.Score {
+func (r *resolver) score(at position, s *Score) evidence.Score {
 	i, ok := r.flora.CharacterIndex(s.Character)
 	if !ok {
 		r.add(at.field("character"), "%v", flora.UnknownWord("character", s.Character, r.flora.CharacterIDs()))
 		return evidence.Score{}
 	}
 	ch := &r.flora.Characters[i]
-	r.optional(at, "certainty", s.Certainty, CertaintyWords)
+	r.optional(at, "certainty", s.Certainty, Certainties)
 	out := evidence.Score{Error: rate(ErrorRate, s.Certainty, "fair"), Readings: 1}
 	zone := flora.Breast
 	if s.Zone != "" {
-		r.optional(at, "zone", s.Zone, flora.ZoneWords)
+		r.optional(at, "zone", s.Zone, Zones)
 		if !ch.ByZone && s.Zone != "breast" {
 			r.add(at.field("zone"), "%s is not scored by height on the trunk; leave zone out", ch.ID)
 		}
@@ -142,8 +147,8 @@ func (r *resolver) score(at place, s *Score) evidence.Score {
 }
 
 // optional checks a word of a score that may be left out.
-func (r *resolver) optional(at place, field, word string, known []string) {
-	if word != "" && !slices.Contains(known, word) {
+func (r *resolver) optional(at position, field, word string, known Terms) {
+	if word != "" && !known.has(word) {
 		r.word(at.field(field), word, known)
 	}
 }
@@ -155,7 +160,7 @@ func rate(table map[string]float64, word, usual string) float64 {
 	return table[word]
 }
 
-func (r *resolver) states(at place, s *Score, ch *flora.Character, out *evidence.Score) {
+func (r *resolver) states(at position, s *Score, ch *flora.Character, out *evidence.Score) {
 	if len(s.States) == 0 {
 		r.add(at.field("states"), "%s needs one or more of its states %v", ch.ID, ch.StateIDs())
 	}
@@ -169,8 +174,8 @@ func (r *resolver) states(at place, s *Score, ch *flora.Character, out *evidence
 	}
 }
 
-func (r *resolver) sign(at place, s *Score, ch *flora.Character, out *evidence.Score) {
-	r.optional(at, "visibility", s.Visibility, VisibilityWords)
+func (r *resolver) sign(at position, s *Score, ch *flora.Character, out *evidence.Score) {
+	r.optional(at, "visibility", s.Visibility, Visibilities)
 	if s.Seen == nil {
 		r.add(at.field("seen"), "%s needs seen: true or false; not having looked is no score", ch.ID)
 		return
@@ -181,7 +186,7 @@ func (r *resolver) sign(at place, s *Score, ch *flora.Character, out *evidence.S
 // maxNodes is more than anyone counts; it keeps typing errors out.
 const maxNodes = 1000
 
-func (r *resolver) tally(at place, s *Score, ch *flora.Character, out *evidence.Score) {
+func (r *resolver) tally(at position, s *Score, ch *flora.Character, out *evidence.Score) {
 	switch {
 	case s.Pairs == nil:
 		r.add(at.field("pairs"), "%s: nodes are given without pairs", ch.ID)
@@ -206,8 +211,8 @@ const (
 	mostValue  = 100000.0
 )
 
-func (r *resolver) measurement(at place, s *Score, ch *flora.Character, out *evidence.Score) {
-	r.optional(at, "how", s.How, HowWords)
+func (r *resolver) measurement(at position, s *Score, ch *flora.Character, out *evidence.Score) {
+	r.optional(at, "how", s.How, Hows)
 	out.Spread = rate(Spread, s.How, "ruler")
 	if s.Readings != nil {
 		out.Readings = *s.Readings
@@ -232,22 +237,21 @@ func (r *resolver) measurement(at place, s *Score, ch *flora.Character, out *evi
 
 // conversion is the factor from one unit to another.
 func conversion(from, to string) (float64, error) {
-	if from == "" || from == to {
-		return 1, nil
-	}
 	known := []string{to}
-	if _, ok := millimetres[to]; ok {
-		known = slices.Sorted(maps.Keys(millimetres))
+	if measure.IsLength(to) {
+		known = measure.Units()
 	}
-	if err := flora.UnknownWord("unit", from, known); err != nil {
-		return 0, fmt.Errorf("%w; use one of %v", err, known)
+	if from != "" {
+		if err := flora.UnknownWord("unit", from, known); err != nil {
+			return 0, fmt.Errorf("%w; use one of %v", err, known)
+		}
 	}
-	return millimetres[from] / millimetres[to], nil
+	return measure.Factor(from, to)
 }
 
 // strayFields refuses fields that belong to another kind of score, since the
 // person meant something by them.
-func (r *resolver) strayFields(at place, s *Score, ch *flora.Character) {
+func (r *resolver) strayFields(at position, s *Score, ch *flora.Character) {
 	numeric, sign, tally := ch.Kind == evidence.Numeric, ch.Kind == evidence.Sign, ch.Kind == evidence.Tally
 	for _, f := range [...]struct {
 		given, takes bool
@@ -255,7 +259,7 @@ func (r *resolver) strayFields(at place, s *Score, ch *flora.Character) {
 	}{
 		{len(s.States) > 0, !numeric && !sign, "states"},
 		{s.Value != nil, numeric, "value"}, {s.Unit != "", numeric, "unit"},
-		{s.Readings != nil, numeric, "readings"}, {s.How != "", numeric, "how"},
+		{s.Typed != "", numeric, "typed"}, {s.Readings != nil, numeric, "readings"}, {s.How != "", numeric, "how"},
 		{s.Seen != nil, sign, "seen"}, {s.Visibility != "", sign, "visibility"},
 		{s.Pairs != nil, tally, "pairs"}, {s.Nodes != nil, tally, "nodes"},
 	} {

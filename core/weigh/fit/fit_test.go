@@ -17,7 +17,7 @@ import (
 func pool(t testing.TB) *flora.Pool {
 	f, err := flora.Load(files.Files)
 	require.NoError(t, err)
-	p, err := f.Pool(flora.PoolKey{Region: "eastern-north-america", Age: flora.Mature})
+	p, err := f.Pool(flora.PoolKey{Among: flora.Among{Region: "eastern-north-america"}, Age: flora.Mature})
 	require.NoError(t, err)
 	return p
 }

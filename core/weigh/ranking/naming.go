@@ -26,8 +26,23 @@ type Bars struct{ Species, Group, Genus, Family float64 }
 // DefaultBars are the usual ones: the coarser the name, the surer it must be.
 var DefaultBars = Bars{Species: 0.90, Group: 0.93, Genus: 0.95, Family: 0.97}
 
-// Share is a name and the posterior of everything under it.
-type Share struct {
+// Of gives the bar of a rank, or 0 where the rank has none.
+func (b Bars) Of(rank Rank) float64 {
+	switch rank {
+	case Species:
+		return b.Species
+	case Group:
+		return b.Group
+	case Genus:
+		return b.Genus
+	case Family:
+		return b.Family
+	}
+	return 0
+}
+
+// Sum is a name and the posterior of everything under it.
+type Sum struct {
 	Name      string
 	Posterior float64
 }
@@ -88,30 +103,27 @@ func (n *names) add(posterior []float64) []float64 {
 
 // RollUp sums the posterior of the taxa by group, genus or family, largest
 // first. Taxa without a group are left out of the groups.
-func (s *Standing) RollUp(rank Rank) []Share {
-	n := s.names[rank]
-	shares := make([]Share, len(n.all))
-	for i, sum := range n.add(s.Posterior) {
-		shares[i] = Share{n.all[i], sum}
+func (v *Verdict) RollUp(rank Rank) []Sum {
+	n := v.names[rank]
+	sums := make([]Sum, len(n.all))
+	for i, sum := range n.add(v.Posterior) {
+		sums[i] = Sum{n.all[i], sum}
 	}
-	slices.SortStableFunc(shares, func(a, b Share) int { return cmp.Compare(b.Posterior, a.Posterior) })
-	return shares
+	slices.SortStableFunc(sums, func(a, b Sum) int { return cmp.Compare(b.Posterior, a.Posterior) })
+	return sums
 }
 
 // Named says how far the evidence goes: the lowest rank whose best member
 // reaches its bar.
-func (s *Standing) Named(bars Bars) Name {
-	if s.Leader() == s.Unlisted() {
-		return Name{Rank: Unlisted, Posterior: s.Posterior[s.Unlisted()]}
+func (v *Verdict) Named(bars Bars) Name {
+	if v.Leader() == v.Unlisted() {
+		return Name{Rank: Unlisted, Posterior: v.Posterior[v.Unlisted()]}
 	}
-	for _, step := range []struct {
-		rank Rank
-		bar  float64
-	}{{Species, bars.Species}, {Group, bars.Group}, {Genus, bars.Genus}, {Family, bars.Family}} {
-		n := s.names[step.rank]
-		for i, sum := range n.add(s.Posterior) {
-			if sum >= step.bar { // above one half, so there is no other
-				return Name{step.rank, n.all[i], sum}
+	for _, rank := range []Rank{Species, Group, Genus, Family} {
+		n := v.names[rank]
+		for i, sum := range n.add(v.Posterior) {
+			if sum >= bars.Of(rank) { // above one half, so there is no other
+				return Name{rank, n.all[i], sum}
 			}
 		}
 	}

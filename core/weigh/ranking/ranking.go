@@ -2,7 +2,7 @@
 // looks belong to the tree, how far the evidence carries a name, what speaks
 // for one taxon over another and what to check again.
 //
-// A [Ranker] holds the buffers; a [Standing] is its result.
+// A [Ranker] holds the buffers; a [Verdict] is its result.
 package ranking
 
 import (
@@ -16,10 +16,10 @@ import (
 // CredibleLevel is the posterior that a credible set must reach.
 const CredibleLevel = 0.95
 
-// Standing is how the hypotheses of a pool stand after some looks. Slices over
+// Verdict is what some looks make of the hypotheses of a pool. Slices over
 // hypotheses hold one entry per taxon of the model and a last one for the
-// unlisted. A Standing is valid until its Ranker ranks again.
-type Standing struct {
+// unlisted. A Verdict is valid until its Ranker ranks again.
+type Verdict struct {
 	Posterior []float64
 	Belongs   []float64 // one per look: the chance that it was of this tree
 	order     []int     // empty until asked for
@@ -35,7 +35,7 @@ type Ranker struct {
 	model   *evidence.Model
 	weigher *evidence.Weigher
 	own     [][]float64
-	st      Standing
+	st      Verdict
 	scratch []float64 // a look weighed again with one score left out
 	unused  []float64
 	others  []float64 // prior and all looks but one
@@ -48,13 +48,13 @@ func NewRanker(m *evidence.Model) *Ranker {
 	r := &Ranker{
 		model: m, weigher: evidence.NewWeigher(m),
 		ones: slices.Repeat([]float64{1}, h), scratch: make([]float64, h), unused: make([]float64, h), others: make([]float64, h),
-		st: Standing{Posterior: make([]float64, h), order: make([]int, 0, h), keys: make([]uint64, 0, h), model: m, names: namesOf(m)},
+		st: Verdict{Posterior: make([]float64, h), order: make([]int, 0, h), keys: make([]uint64, 0, h), model: m, names: namesOf(m)},
 	}
 	return r
 }
 
 // Rank weighs the looks. Their scores must pass [evidence.Model.Check].
-func (r *Ranker) Rank(looks []evidence.Look) *Standing {
+func (r *Ranker) Rank(looks []evidence.Look) *Verdict {
 	r.grow(len(looks))
 	post := r.st.Posterior
 	copy(post, r.model.Prior())
@@ -97,32 +97,32 @@ func (r *Ranker) grow(looks int) {
 // the lowest of them: posteriors are not negative, so they order as their bits
 // do. Those that agree in all but the last bits count as ties and keep the
 // pool's order.
-func (s *Standing) Order() []int {
-	if len(s.order) > 0 {
-		return s.order
+func (v *Verdict) Order() []int {
+	if len(v.order) > 0 {
+		return v.order
 	}
-	low := s.lowBits()
-	s.keys = s.keys[:0]
-	for h, p := range s.Posterior {
-		s.keys = append(s.keys, ^(math.Float64bits(p)|low)|uint64(h))
+	low := v.lowBits()
+	v.keys = v.keys[:0]
+	for h, p := range v.Posterior {
+		v.keys = append(v.keys, ^(math.Float64bits(p)|low)|uint64(h))
 	}
-	slices.Sort(s.keys)
-	for _, k := range s.keys {
-		s.order = append(s.order, int(k&low))
+	slices.Sort(v.keys)
+	for _, k := range v.keys {
+		v.order = append(v.order, int(k&low))
 	}
-	return s.order
+	return v.order
 }
 
 // lowBits masks as many bits as an index needs.
-func (s *Standing) lowBits() uint64 { return 1<<bits.Len(uint(len(s.Posterior))) - 1 }
+func (v *Verdict) lowBits() uint64 { return 1<<bits.Len(uint(len(v.Posterior))) - 1 }
 
 // Leader is the best hypothesis.
-func (s *Standing) Leader() int {
-	if len(s.order) > 0 {
-		return s.order[0]
+func (v *Verdict) Leader() int {
+	if len(v.order) > 0 {
+		return v.order[0]
 	}
-	best, most, low := 0, uint64(0), s.lowBits()
-	for h, p := range s.Posterior {
+	best, most, low := 0, uint64(0), v.lowBits()
+	for h, p := range v.Posterior {
 		if b := math.Float64bits(p) | low; b > most {
 			best, most = h, b
 		}
@@ -131,34 +131,34 @@ func (s *Standing) Leader() int {
 }
 
 // Unlisted is the index of the hypothesis that no taxon of the pool fits.
-func (s *Standing) Unlisted() int { return len(s.Posterior) - 1 }
+func (v *Verdict) Unlisted() int { return len(v.Posterior) - 1 }
 
 // Credible gives the fewest hypotheses, best first, whose posterior together
 // reaches the level.
-func (s *Standing) Credible(level float64) []int {
+func (v *Verdict) Credible(level float64) []int {
 	sum := 0.0
-	for i, h := range s.Order() {
-		if sum += s.Posterior[h]; sum >= level {
-			return s.order[:i+1]
+	for i, h := range v.Order() {
+		if sum += v.Posterior[h]; sum >= level {
+			return v.order[:i+1]
 		}
 	}
-	return s.order
+	return v.order
 }
 
 // Bits is the weight of evidence, log2(L(a)/L(b)), that one look gives to
 // hypothesis a over b. Good 1950, "Probability and the Weighing of Evidence".
-func (s *Standing) Bits(look, a, b int) float64 {
-	return BitsOf(s.likely[look][a], s.likely[look][b])
+func (v *Verdict) Bits(look, a, b int) float64 {
+	return BitsOf(v.likely[look][a], v.likely[look][b])
 }
 
 // BitsOf is log2(a/b) of two chances.
 func BitsOf(a, b float64) float64 { return math.Log2(a) - math.Log2(b) }
 
-// Ordered gives the standing with an order of its own, which may leave
+// Ordered gives the verdict with an order of its own, which may leave
 // hypotheses out. It is for thought experiments over a few hypotheses.
-func (s *Standing) Ordered(order []int) *Standing {
-	s.order = order
-	return s
+func (v *Verdict) Ordered(order []int) *Verdict {
+	v.order = order
+	return v
 }
 
 // ScoreBits is what one score adds to its look's weight for a over b: the bits
@@ -173,7 +173,7 @@ func (r *Ranker) ScoreBits(looks []evidence.Look, look, score, a, b int) float64
 type Flip struct{ Look, Score, Leader int }
 
 // Flips leaves out one score at a time and lists those that change the leader
-// of the standing that was ranked last from the same looks.
+// of the verdict that was ranked last from the same looks.
 //
 // What a look says without a score follows from what it says with it: its
 // product, which is own·L/a, divided by q(o). Leaving a score out lifts no
@@ -208,9 +208,9 @@ func (r *Ranker) Flips(looks []evidence.Look) []Flip {
 }
 
 // second is the largest posterior but that of the leader.
-func (s *Standing) second(leader int) float64 {
+func (v *Verdict) second(leader int) float64 {
 	best := 0.0
-	for h, p := range s.Posterior {
+	for h, p := range v.Posterior {
 		if p > best && h != leader {
 			best = p
 		}

@@ -1,0 +1,113 @@
+package record
+
+import (
+	"fmt"
+	"strings"
+
+	"palethicket/core/flora"
+	"palethicket/core/measure"
+	"palethicket/core/weigh/evidence"
+)
+
+// ReadTyped works out a measurement's value, unit, readings and means from what
+// was written for it, if anything was. The error is a [*FieldError] of "typed".
+func (s *Score) ReadTyped(c *flora.Character) error {
+	if s.Typed == "" || c.Kind != evidence.Numeric {
+		return nil
+	}
+	r, err := measure.Read(s.Typed)
+	if err != nil {
+		return &FieldError{"typed", err.Error()}
+	}
+	if r.Unit != "" {
+		if _, err := conversion(r.Unit, c.Unit); err != nil {
+			return &FieldError{"typed", fmt.Sprintf("%s: %v", c.Name, err)}
+		}
+		s.Unit = r.Unit
+	}
+	if s.Unit == c.Unit {
+		s.Unit = ""
+	}
+	if r.ByEye {
+		s.How = "eye"
+	}
+	mean, n := r.Mean(), len(r.Values)
+	s.Value, s.Readings = &mean, &n
+	return nil
+}
+
+// What is said of a sign.
+const (
+	SeenWords    = "seen"
+	NotSeenWords = "looked for, not seen"
+	NoPartWords  = "no such part"
+)
+
+// SignWords says whether a sign was seen.
+func SignWords(seen bool) string {
+	if seen {
+		return SeenWords
+	}
+	return NotSeenWords
+}
+
+// StateWords says a state's id.
+func StateWords(id string) string { return strings.ReplaceAll(id, "-", " ") }
+
+// Words says what a score says. The character may be nil where the flora has it
+// no longer; a value is then said in the unit it was written in.
+func (s *Score) Words(c *flora.Character) string {
+	says := s.said(c)
+	if s.Zone != "" && s.Zone != flora.ZoneWords[flora.Breast] {
+		says += " (" + Zones.Words(s.Zone) + ")"
+	}
+	if s.Certainty != "" && s.Certainty != "fair" {
+		says += ", " + Certainties.Words(s.Certainty)
+	}
+	return says
+}
+
+func (s *Score) said(c *flora.Character) string {
+	switch {
+	case s.Nodes != nil && s.Pairs != nil:
+		return fmt.Sprintf("%s in %s", count(*s.Pairs, "pair"), count(*s.Nodes, "node"))
+	case s.Seen != nil:
+		return SignWords(*s.Seen)
+	case s.Value != nil:
+		return s.measured(c)
+	}
+	states := make([]string, len(s.States))
+	for i, id := range s.States {
+		states[i] = StateWords(id)
+	}
+	return strings.Join(states, " or ")
+}
+
+// measured says a value, in the character's own unit too where it was written in
+// another.
+func (s *Score) measured(c *flora.Character) string {
+	unit := s.Unit
+	if unit == "" && c != nil {
+		unit = c.Unit
+	}
+	says := strings.TrimSpace(fmt.Sprintf("%.4g %s", *s.Value, unit))
+	if c != nil && unit != c.Unit {
+		if factor, err := measure.Factor(unit, c.Unit); err == nil {
+			says += fmt.Sprintf(" = %.3g %s", *s.Value*factor, c.Unit)
+		}
+	}
+	if s.Readings != nil && *s.Readings > 1 {
+		says += fmt.Sprintf(", mean of %d readings", *s.Readings)
+	}
+	if s.How != "" && s.How != "ruler" {
+		says += ", " + Hows.Words(s.How)
+	}
+	return says
+}
+
+func count(n int, noun string) string {
+	if n == 1 {
+		return "1 " + noun
+	}
+	return fmt.Sprintf("%d %ss", n, noun)
+}
