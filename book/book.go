@@ -1,7 +1,3 @@
-// Package book is the stand book at work: trees started and scored, lists and
-// worklists drawn up, stands added up, files read in and written out. It joins
-// the core, which knows the trade, to the store, which knows the file, and has
-// no HTTP in it, so that the command and the server do the same things.
 package book
 
 import (
@@ -9,8 +5,8 @@ import (
 	"crypto/sha256"
 	"encoding/hex"
 	"encoding/json"
+	"errors"
 	"fmt"
-	"strings"
 	"sync"
 	"sync/atomic"
 	"time"
@@ -28,44 +24,84 @@ import (
 // Book is an open book and the flora it is read with. It is safe for use by
 // several goroutines.
 type Book struct {
-	Store    *store.Store
-	Base     *flora.Flora // without the book's own lists
-	Calendar *revisit.Calendar
-	shelf    atomic.Pointer[Shelf]
+	store    *store.Store
+	base     *flora.Flora // without the book's own lists
+	calendar *revisit.Calendar
+	shelf    atomic.Pointer[shelf]
+	lists    sync.Mutex // held while the lists change
 	now      func() time.Time
+	opened   string // stands in revisions: what is shown may change with the program
 
 	imports sync.Map // files being read in, by id
+	warming sync.WaitGroup
+	cool    context.CancelFunc
 }
 
-// Shelf is the flora with the book's lists, and what is worked out from it. It
-// is made anew when a list changes.
-type Shelf struct {
+// Options say what a book is opened with.
+type Options struct {
 	Flora    *flora.Flora
-	Engine   *answer.Engine
-	Handbook *handbook.Book
-	Names    *names.Index
-	basis    map[string]string // by pool: a digest of all that its trees are ranked by
+	Calendar *revisit.Calendar
+	Now      func() time.Time // nil: the clock
+	Warm     bool             // work out in the background what the first presses need
 }
 
-// Open takes a store and a flora together, takes in the book's own lists, and
-// has the store keep standings from now on. Standings of another flora, or of
-// none, are worked out by [Book.WeighStale].
-func Open(ctx context.Context, s *store.Store, f *flora.Flora, c *revisit.Calendar) (*Book, error) {
-	b := &Book{Store: s, Base: f, Calendar: c, now: time.Now}
-	if err := b.Reload(ctx); err != nil {
+// shelf is the flora with the book's lists, and what is worked out from it. It is
+// made anew when a list changes.
+type shelf struct {
+	flora    *flora.Flora
+	engine   *answer.Engine
+	handbook *handbook.Handbook
+	names    *names.Index
+	basis    map[flora.Among]string // a digest of all that trees ranked among it are worked out from
+}
+
+// Open opens the book at path, making it when there is none, and takes in its own
+// lists. Standings of another flora, or of none, are worked out by
+// [Book.WeighStale].
+func Open(ctx context.Context, path string, opt Options) (*Book, error) {
+	s, err := store.Open(ctx, path)
+	if err != nil {
 		return nil, err
 	}
-	s.KeepStandings(b.weigh)
+	b := &Book{store: s, base: opt.Flora, calendar: opt.Calendar, now: opt.Now, opened: ulid.Make().String()[20:]}
+	if b.now == nil {
+		b.now = time.Now
+	}
+	if err := b.reload(ctx); err != nil {
+		return nil, errors.Join(err, s.Close())
+	}
+	background, cool := context.WithCancel(context.WithoutCancel(ctx))
+	b.cool = cool
+	if opt.Warm {
+		b.warming.Go(func() { b.warm(background) })
+	}
 	return b, nil
 }
 
-// Reload takes the book's lists in.
-func (b *Book) Reload(ctx context.Context) error {
-	lists, err := b.Store.Lists(ctx)
+// Close closes the book.
+func (b *Book) Close() error {
+	b.cool()
+	b.warming.Wait()
+	return b.store.Close()
+}
+
+// warm works out what the first press in each age needs, the home region first.
+func (b *Book) warm(ctx context.Context) {
+	sh := b.shelf.Load()
+	for _, among := range sh.flora.Amongs() {
+		if sh.engine.Warm(ctx, among) != nil {
+			return // closed meanwhile: there is nothing to tell
+		}
+	}
+}
+
+// reload takes the book's lists in.
+func (b *Book) reload(ctx context.Context) error {
+	lists, err := b.store.Lists(ctx)
 	if err != nil {
 		return err
 	}
-	f, err := b.Base.With(lists...)
+	f, err := b.base.With(lists...)
 	if err != nil {
 		return fmt.Errorf("reading the book's lists: %w", err)
 	}
@@ -73,75 +109,136 @@ func (b *Book) Reload(ctx context.Context) error {
 	if err != nil {
 		return err
 	}
-	b.shelf.Store(NewShelf(f, basis))
+	sh := &shelf{flora: f, handbook: handbook.New(f), basis: basis}
+	if old := b.shelf.Load(); old != nil { // names do not hang on lists
+		sh.engine, sh.names = old.engine.For(f), old.names
+	} else {
+		sh.engine, sh.names = answer.NewEngine(f), names.NewIndex(f)
+	}
+	b.shelf.Store(sh)
 	return nil
 }
 
-// NewShelf works out what a flora needs to be asked.
-func NewShelf(f *flora.Flora, basis map[string]string) *Shelf {
-	return &Shelf{Flora: f, Engine: answer.NewEngine(f), Handbook: handbook.New(f), Names: names.NewIndex(f), basis: basis}
-}
-
-// Shelf gives the flora as it now is, with the book's lists.
-func (b *Book) Shelf() *Shelf { return b.shelf.Load() }
-
-func (b *Book) engine() *answer.Engine { return b.Shelf().Engine }
-
-// weighing is the version of how standings are worked out. Raise it when weigh
-// would give another answer for the same log and flora.
-const weighing = "2"
-
-// basisOf gives for each pool a digest of all that standings are worked out from.
-func basisOf(f *flora.Flora) (map[string]string, error) {
-	out := map[string]string{}
-	for _, name := range f.PoolNames() {
-		pool, err := f.Pool(flora.PoolKey{Among: flora.Among{Region: name}, Age: flora.AnyAge})
-		if err != nil {
-			return nil, err
-		}
-		sum := sha256.New()
-		fmt.Fprintln(sum, weighing)
-		enc := json.NewEncoder(sum)
-		for i := range f.Characters {
-			if err := enc.Encode(f.Characters[i].StateIDs()); err != nil {
-				return nil, fmt.Errorf("digesting the flora: %w", err)
-			}
-		}
-		if err := enc.Encode(pool.Model.Taxa()); err != nil {
-			return nil, fmt.Errorf("digesting the flora: %w", err)
-		}
-		out[name] = hex.EncodeToString(sum.Sum(nil)[:12])
-	}
-	return out, nil
-}
-
-// Relist takes the book's lists in after one was changed, and works out where the
+// relist takes the book's lists in after one was changed, and works out where the
 // trees that are ranked among it now stand.
-func (b *Book) Relist(ctx context.Context) error {
-	if err := b.Reload(ctx); err != nil {
+func (b *Book) relist(ctx context.Context) error {
+	if err := b.reload(ctx); err != nil {
 		return err
 	}
 	return b.WeighStale(ctx, func(int, int) {})
 }
 
-// WeighStale works out every standing that is missing or of another flora, and
-// says how it goes on.
-func (b *Book) WeighStale(ctx context.Context, progress func(done, left int)) error {
-	return b.Store.WeighStale(ctx, b.Shelf().basis, b.weigh, progress)
+// Flora is the flora as the book reads it, its own lists included.
+func (b *Book) Flora() *flora.Flora { return b.shelf.Load().flora }
+
+// weighing is the version of how standings are worked out. Raise it when they
+// would come out otherwise for the same log and flora.
+const weighing = "3"
+
+// digests keeps the digest of a pool: pools are made once and never change.
+var digests sync.Map // *flora.Pool to string
+
+// basisOf gives for everything a tree can be ranked among a digest of all that
+// standings are worked out from.
+func basisOf(f *flora.Flora) (map[flora.Among]string, error) {
+	out := map[flora.Among]string{}
+	for _, among := range f.Amongs() {
+		pool, err := f.Pool(flora.PoolKey{Among: among, Age: flora.AnyAge})
+		if err != nil {
+			return nil, err
+		}
+		kept, ok := digests.Load(pool)
+		if !ok {
+			if kept, err = digestOf(f, pool); err != nil {
+				return nil, fmt.Errorf("digesting the flora: %w", err)
+			}
+			digests.Store(pool, kept)
+		}
+		out[among] = kept.(string)
+	}
+	return out, nil
 }
+
+func digestOf(f *flora.Flora, pool *flora.Pool) (string, error) {
+	sum := sha256.New()
+	fmt.Fprintln(sum, weighing)
+	enc := json.NewEncoder(sum)
+	for i := range f.Characters {
+		if err := enc.Encode(f.Characters[i].StateIDs()); err != nil {
+			return "", err
+		}
+	}
+	if err := enc.Encode(pool.Model.Taxa()); err != nil {
+		return "", err
+	}
+	return hex.EncodeToString(sum.Sum(nil)[:12]), nil
+}
+
+// FieldError says what is wrong with one field of what was sent to the book.
+type FieldError struct{ Field, Message string }
+
+func (e *FieldError) Error() string { return e.Field + ": " + e.Message }
 
 // newID makes an id for what is entered now.
 func newID() string { return ulid.Make().String() }
 
-// TaxaCalled gives the taxa that a word names, in any region, or none where it
-// names none.
-func (b *Book) TaxaCalled(word string) []string {
-	if len(word) < 3 || strings.ContainsAny(word, "0123456789") { // a tag, not a name
-		return nil
+// checkID refuses what is not the id of a new thing.
+func checkID(id string) error {
+	if _, err := ulid.ParseStrict(id); err != nil {
+		return &FieldError{"id", "want a ULID of 26 characters"}
 	}
-	var taxa []string
-	for _, h := range b.Shelf().Names.Search(word).Hits {
-		taxa = append(taxa, h.Taxon)
+	return nil
+}
+
+// numberer makes ids one after another, all of the time now.
+func (b *Book) numberer() func() string {
+	ids, now := ulid.Monotonic(ulid.DefaultEntropy(), 0), ulid.Timestamp(b.now())
+	return func() string { return ulid.MustNew(now, ids).String() }
+}
+
+// each turns every element of a list into another, and no list into an empty one.
+func each[A, B any](in []A, turn func(A) B) []B {
+	out := make([]B, len(in))
+	for i := range in {
+		out[i] = turn(in[i])
 	}
-	return taxa
+	return out
+}
+
+// listed is a list that is never nil, so that pages always get one.
+func listed[T any](in []T) []T {
+	if in == nil {
+		return []T{}
+	}
+	return in
+}
+
+// Served is what a book was served with last, so that commands read it alike.
+type Served struct {
+	Flora string   `json:"flora"` // path; empty: the flora in the program
+	Lists []string `json:"lists"` // paths
+}
+
+const servedSetting = "served with"
+
+// RememberServed keeps what the book is served with.
+func (b *Book) RememberServed(ctx context.Context, with Served) error {
+	text, err := json.Marshal(with)
+	if err != nil {
+		return err
+	}
+	return b.store.Write(ctx, func(tx *store.Tx) error { return tx.PutSetting(ctx, servedSetting, string(text)) })
+}
+
+// ServedWith reads from the book at path what it was served with last; the flora in
+// the program where it never was, or there is no book yet.
+func ServedWith(ctx context.Context, path string) (with Served, err error) {
+	text, err := store.Peek(ctx, path, servedSetting)
+	if err != nil || text == "" {
+		return with, err
+	}
+	if err := json.Unmarshal([]byte(text), &with); err != nil {
+		return with, fmt.Errorf("reading what %s was served with: %w", path, err)
+	}
+	return with, nil
 }

@@ -10,11 +10,12 @@ import (
 
 	"palethicket/book"
 	"palethicket/book/booktest"
-	"palethicket/core/tree/answer"
-	"palethicket/core/tree/logbook"
-	"palethicket/core/tree/record"
+	"palethicket/core/stand/worklist"
+	"palethicket/demo/demotest"
 	"palethicket/store"
 )
+
+func TestMain(m *testing.M) { demotest.Main(m) }
 
 const (
 	tract = "Lantern Creek watershed forest"
@@ -24,31 +25,33 @@ const (
 func started(t testing.TB, b *book.Book, tag string) string {
 	t.Helper()
 	id := ulid.Make().String()
-	require.NoError(t, b.AddTree(t.Context(), book.NewTree{ID: id, Tag: tag, Tract: tract, Stand: slope, Region: record.DefaultRegion}))
+	_, err := b.AddTree(t.Context(), book.NewTree{ID: id, Tag: tag, Tract: tract, Stand: slope})
+	require.NoError(t, err)
 	return id
 }
 
 // add adds an entry with an id of its own.
-func add(t testing.TB, b *book.Book, tree string, e logbook.Entry) string {
+func add(t testing.TB, b *book.Book, tree string, e book.Entry) string {
 	t.Helper()
 	e.ID, e.By = ulid.Make().String(), "Wren Halloran"
-	require.NoError(t, b.AddEntry(t.Context(), tree, &e))
+	_, err := b.AddEntry(t.Context(), tree, &e)
+	require.NoError(t, err)
 	return e.ID
 }
 
 func scored(t testing.TB, b *book.Book, tree, look, character string, states ...string) string {
 	t.Helper()
-	return add(t, b, tree, logbook.Entry{Kind: logbook.KindScore, Look: look, Score: &record.Score{Character: character, States: states, Certainty: "sure"}})
+	return add(t, b, tree, book.Entry{Kind: "score", Look: look, Score: &book.Score{Character: character, States: states, Certainty: "sure"}})
 }
 
 func named(t testing.TB, b *book.Book, tree, rank, name string) string {
 	t.Helper()
-	return add(t, b, tree, logbook.Entry{Kind: logbook.KindName, Name: &logbook.Naming{Rank: rank, Name: name}})
+	return add(t, b, tree, book.Entry{Kind: "name", Name: &book.Naming{Rank: rank, Name: name}})
 }
 
 func look(t testing.TB, b *book.Book, tree, from string) string {
 	t.Helper()
-	return add(t, b, tree, logbook.Entry{Kind: logbook.KindLook, From: from})
+	return add(t, b, tree, book.Entry{Kind: "look", From: from})
 }
 
 // hackberry is a tree that its bark names.
@@ -64,7 +67,7 @@ func hackberry(t testing.TB, b *book.Book, tag string) (tree, score string) {
 
 func standing(t testing.TB, b *book.Book, tree string) *store.Standing {
 	t.Helper()
-	st, err := b.Store.Standing(t.Context(), tree)
+	st, err := b.StandingOf(t.Context(), tree)
 	require.NoError(t, err)
 	return st
 }
@@ -74,17 +77,17 @@ func standing(t testing.TB, b *book.Book, tree string) *store.Standing {
 func TestStandingsFollowTheLog(t *testing.T) {
 	b := booktest.New(t)
 	tree := started(t, b, "LC-1")
-	require.Equal(t, book.StatusUnscored, standing(t, b, tree).Status)
+	require.Equal(t, worklist.Unscored, standing(t, b, tree).Status)
 	l := look(t, b, tree, "tree")
 	score := scored(t, b, tree, l, "bark.texture", "warty-ridges")
 	agree := func() {
 		t.Helper()
-		v, err := b.View(t.Context(), tree, answer.Options{Next: 1})
+		v, err := b.View(t.Context(), tree)
 		require.NoError(t, err)
 		st := standing(t, b, tree)
 		require.Equal(t, v.Result.Ranking[0].Taxon, st.Leader)
-		require.InDelta(t, v.Result.Ranking[0].Posterior, st.LeaderShare, 1e-12)
-		require.Equal(t, string(v.Result.Named.Rank), st.NamedRank)
+		require.InDelta(t, v.Result.Ranking[0].Posterior, st.LeaderPosterior, 1e-12)
+		require.Equal(t, v.Result.Named.Rank, st.NamedRank)
 		if len(v.Result.Next) > 0 {
 			require.Equal(t, v.Result.Next[0].Character, st.NextCharacter)
 		}
@@ -94,39 +97,46 @@ func TestStandingsFollowTheLog(t *testing.T) {
 	scored(t, b, tree, l, "twig.pith", "chambered")
 	agree()
 	named(t, b, tree, "species", "Celtis occidentalis")
-	require.Equal(t, book.StatusNamed, standing(t, b, tree).Status)
-	add(t, b, tree, logbook.Entry{Kind: logbook.KindWithdraw, Entry: score})
+	require.Equal(t, worklist.Named, standing(t, b, tree).Status)
+	add(t, b, tree, book.Entry{Kind: "withdraw", Entry: score})
 	agree()
-	require.Equal(t, book.StatusDoubtful, standing(t, b, tree).Status, "the name lost its ground")
+	require.Equal(t, worklist.Doubtful, standing(t, b, tree).Status, "the name lost its ground")
 	require.NotEmpty(t, standing(t, b, tree).Doubt)
-	add(t, b, tree, logbook.Entry{Kind: logbook.KindScore, Look: l, Score: &record.Score{Character: "form.dbh", Value: to(12.0), Unit: "in"}})
+	add(t, b, tree, book.Entry{Kind: "score", Look: l, Score: &book.Score{Character: "form.dbh", Value: to(12.0), Unit: "in"}})
 	require.InDelta(t, 30.48, standing(t, b, tree).DBH, 1e-9)
 	require.InDelta(t, 0.0730, standing(t, b, tree).Area, 1e-4)
-	add(t, b, tree, logbook.Entry{Kind: logbook.KindFacts, Facts: &logbook.Facts{Position: &logbook.Position{Lon: -90.6, Lat: 43.5}}})
+	add(t, b, tree, book.Entry{Kind: "facts", Facts: &book.SetFacts{Position: &book.Position{Lon: -90.6, Lat: 43.5}}})
 	require.Equal(t, 43.5, *standing(t, b, tree).Lat)
 }
 
 func to[T any](v T) *T { return &v }
 
+// ours is a list of all taxa of the home region.
+func ours(t testing.TB, b *book.Book) book.NewList {
+	t.Helper()
+	whole := b.Flora().RegionList("eastern-north-america")
+	list := book.NewList{Name: "Lantern Creek", Region: whole.Region, Taxa: whole.Abundance}
+	_, err := b.PutList(t.Context(), list)
+	require.NoError(t, err)
+	return list
+}
+
 // TestStandingsFollowTheirList: when a list changes, the trees ranked among it are
 // weighed again, and no others.
 func TestStandingsFollowTheirList(t *testing.T) {
 	b := booktest.New(t)
-	own := b.Base.RegionList(record.DefaultRegion)
-	own.Name = "Lantern Creek"
-	require.NoError(t, b.Store.PutList(t.Context(), own))
-	require.NoError(t, b.Relist(t.Context()))
+	list := ours(t, b)
 	among, _ := hackberry(t, b, "LC-1")
 	other, _ := hackberry(t, b, "LC-2")
-	add(t, b, among, logbook.Entry{Kind: logbook.KindFacts, Facts: &logbook.Facts{Region: to("Lantern Creek")}})
+	add(t, b, among, book.Entry{Kind: "facts", Facts: &book.SetFacts{Among: &book.Among{List: list.Name}}})
 	require.NoError(t, b.WeighStale(t.Context(), func(int, int) { t.Error("nothing is stale") }))
 
-	delete(own.Abundance, "Celtis occidentalis")
-	require.NoError(t, b.Store.PutList(t.Context(), own))
-	require.NoError(t, b.Reload(t.Context()))
-	weighed := 0
-	require.NoError(t, b.WeighStale(t.Context(), func(done, left int) { weighed = done; require.Zero(t, left) }))
-	require.Equal(t, 1, weighed)
+	before := standing(t, b, other).Basis
+	delete(list.Taxa, "Celtis occidentalis")
+	_, err := b.PutList(t.Context(), list)
+	require.NoError(t, err)
+	require.NoError(t, b.WeighStale(t.Context(), func(int, int) { t.Error("nothing is stale") }))
+	require.Equal(t, before, standing(t, b, other).Basis, "the region is as it was")
 	require.NotEqual(t, "Celtis occidentalis", standing(t, b, among).Leader, "it is not on the list any more")
 	require.Equal(t, "Celtis occidentalis", standing(t, b, other).Leader)
 }
@@ -135,7 +145,7 @@ func TestStory(t *testing.T) {
 	b := booktest.New(t)
 	tree, score := hackberry(t, b, "LC-1")
 	named(t, b, tree, "species", "Celtis occidentalis")
-	add(t, b, tree, logbook.Entry{Kind: logbook.KindWithdraw, Entry: score})
+	add(t, b, tree, book.Entry{Kind: "withdraw", Entry: score})
 	s, err := b.Story(t.Context(), tree)
 	require.NoError(t, err)
 	require.Len(t, s.Steps, 6)
@@ -149,25 +159,26 @@ func TestStory(t *testing.T) {
 	require.False(t, s.Steps[1].Stands)
 	at := 0
 	for i, taxon := range s.Taxa {
-		if taxon == "Celtis occidentalis" {
+		if taxon.Taxon == "Celtis occidentalis" {
 			at = i
 		}
 	}
-	require.Greater(t, s.Steps[4].Shares[at], s.Steps[5].Shares[at])
+	require.Greater(t, s.Steps[4].Posteriors[at], s.Steps[5].Posteriors[at])
 
-	require.NoError(t, b.Undo(t.Context(), tree, s.Steps[5].Entry, "Tobias Okafor"), "putting it back")
+	_, err = b.Undo(t.Context(), tree, s.Steps[5].Entry, "Tobias Okafor")
+	require.NoError(t, err, "putting it back")
 	s, err = b.Story(t.Context(), tree)
 	require.NoError(t, err)
 	require.Len(t, s.Steps, 7, "undone by a further entry")
 	require.Empty(t, s.Steps[4].Flag, "the name has its ground again")
 	require.Equal(t, "Tobias Okafor", s.Steps[6].By)
-	require.Equal(t, book.StatusNamed, standing(t, b, tree).Status)
+	require.Equal(t, worklist.Named, standing(t, b, tree).Status)
 
-	require.NoError(t, b.Undo(t.Context(), tree, s.Steps[4].Entry, "Tobias Okafor"))
-	v, err := b.View(t.Context(), tree, answer.Options{})
+	v, err := b.Undo(t.Context(), tree, s.Steps[4].Entry, "Tobias Okafor")
 	require.NoError(t, err)
 	require.Empty(t, v.Names, "the name was taken back")
-	require.Error(t, b.Undo(t.Context(), tree, s.Steps[4].Entry, "Tobias Okafor"), "twice makes no sense")
+	_, err = b.Undo(t.Context(), tree, s.Steps[4].Entry, "Tobias Okafor")
+	require.ErrorContains(t, err, "does not stand any more", "twice makes no sense")
 }
 
 func TestWorklist(t *testing.T) {
@@ -179,7 +190,7 @@ func TestWorklist(t *testing.T) {
 	scored(t, b, ash, l, "bark.texture", "mesh-ridges")
 	scored(t, b, ash, l, "twig.arrangement", "opposite")
 	blank := started(t, b, "LC-3")
-	list, err := b.Worklist(t.Context(), store.Query{}, 50, 0)
+	list, err := b.Worklist(t.Context(), book.Query{}, 50, 0)
 	require.NoError(t, err)
 	require.Equal(t, 2, list.Total)
 	ids := []string{list.Trees[0].ID, list.Trees[1].ID}
@@ -192,10 +203,10 @@ func TestWorklist(t *testing.T) {
 			require.Contains(t, o.Candidates, "Fraxinus americana")
 		}
 	}
-	settledToo, err := b.Worklist(t.Context(), store.Query{Status: []string{book.StatusNamed}}, 50, 0)
+	settledToo, err := b.Worklist(t.Context(), book.Query{Status: []string{worklist.Named}}, 50, 0)
 	require.NoError(t, err)
 	require.Equal(t, 2, settledToo.Total, "what is settled is no work")
-	text, err := b.ICalendar(t.Context(), store.Query{})
+	text, err := b.ICalendar(t.Context(), book.Query{})
 	require.NoError(t, err)
 	require.Contains(t, text, "SUMMARY:LC-2: when buds swell")
 	require.NotContains(t, text, "LC-1:")
@@ -211,7 +222,7 @@ func TestHere(t *testing.T) {
 	next := started(t, b, "LC-5")
 	l := look(t, b, next, "tree")
 	scored(t, b, next, l, "twig.pith", "chambered")
-	share := func(r []answer.Ranked) float64 {
+	share := func(r []book.Ranked) float64 {
 		for _, h := range r {
 			if h.Taxon == "Celtis occidentalis" {
 				return h.Posterior
@@ -219,7 +230,7 @@ func TestHere(t *testing.T) {
 		}
 		return 0
 	}
-	plain, err := b.View(t.Context(), next, answer.Options{})
+	plain, err := b.View(t.Context(), next)
 	require.NoError(t, err)
 	here, err := b.Here(t.Context(), next)
 	require.NoError(t, err)
@@ -230,7 +241,7 @@ func TestHere(t *testing.T) {
 		total += h.Posterior
 	}
 	require.InDelta(t, 1, total, 1e-9)
-	again, err := b.View(t.Context(), next, answer.Options{})
+	again, err := b.View(t.Context(), next)
 	require.NoError(t, err)
 	require.Equal(t, plain.Result.Ranking, again.Result.Ranking, "nothing else uses it")
 }
@@ -262,9 +273,12 @@ func TestMoveTree(t *testing.T) {
 	b := booktest.New(t)
 	tree := started(t, b, "LC-1")
 	started(t, b, "LC-2")
-	require.ErrorIs(t, b.MoveTree(t.Context(), tree, "LC-2", tract, slope, ""), store.ErrTagTaken)
-	require.NoError(t, b.MoveTree(t.Context(), tree, "LC-9", tract, "Creek bottom", "Wren Halloran"))
-	v, err := b.View(t.Context(), tree, answer.Options{})
+	_, err := b.MoveTree(t.Context(), tree, book.Move{Tag: "LC-2", Tract: tract, Stand: "Creek bottom"})
+	require.ErrorIs(t, err, book.ErrTagTaken)
+	stands, err := b.Stands(t.Context())
+	require.NoError(t, err)
+	require.Len(t, stands, 1, "the stand of the refused move was not made")
+	v, err := b.MoveTree(t.Context(), tree, book.Move{Tag: "LC-9", Tract: tract, Stand: "Creek bottom", By: "Wren Halloran"})
 	require.NoError(t, err)
 	require.Equal(t, "Creek bottom", v.Tree.Stand)
 	require.Equal(t, []string{"Was LC-1 in Upper slope, " + tract + "."}, v.Notes)
@@ -272,20 +286,21 @@ func TestMoveTree(t *testing.T) {
 
 func TestVisits(t *testing.T) {
 	b := booktest.New(t)
-	own := store.Visit{ID: ulid.Make().String(), Tract: tract, Day: time.Now().Format(time.DateOnly), Crew: "Marit Sandoval", Weather: "Thaw", Snow: "patchy"}
-	require.NoError(t, b.Store.PutVisit(t.Context(), own))
+	own := book.Visit{ID: ulid.Make().String(), Tract: tract, Day: time.Now().Format(time.DateOnly), Crew: "Marit Sandoval", Weather: "Thaw", Snow: "patchy"}
+	require.NoError(t, b.PutVisit(t.Context(), own))
 	tree := started(t, b, "LC-1")
-	v, err := b.View(t.Context(), tree, answer.Options{})
+	v, err := b.View(t.Context(), tree)
 	require.NoError(t, err)
 	require.Equal(t, "patchy", v.Facts.Snow, "the day's snow was entered once")
 	look(t, b, tree, "tree")
-	other := store.Visit{ID: ulid.Make().String(), Tract: tract, Day: "2026-01-10", Snow: "deep"}
-	require.NoError(t, b.Store.PutVisit(t.Context(), other))
-	add(t, b, tree, logbook.Entry{Kind: logbook.KindLook, From: "crown", Visit: other.ID})
-	visits, err := b.Store.Visits(t.Context(), tract)
+	other := book.Visit{ID: ulid.Make().String(), Tract: tract, Day: "2026-01-10", Snow: "deep"}
+	require.NoError(t, b.PutVisit(t.Context(), other))
+	add(t, b, tree, book.Entry{Kind: "look", From: "crown", Visit: other.ID})
+	visits, err := b.Visits(t.Context(), tract)
 	require.NoError(t, err)
 	require.Len(t, visits, 2, "the day's look went to the day's visit")
 	require.Equal(t, []int{1, 1}, []int{visits[0].Looks, visits[1].Looks})
-	e := logbook.Entry{ID: ulid.Make().String(), Kind: logbook.KindLook, From: "crown", Visit: ulid.Make().String()}
-	require.ErrorIs(t, b.AddEntry(t.Context(), tree, &e), store.ErrNoVisit)
+	e := book.Entry{ID: ulid.Make().String(), Kind: "look", From: "crown", Visit: ulid.Make().String()}
+	_, err = b.AddEntry(t.Context(), tree, &e)
+	require.ErrorIs(t, err, book.ErrNoVisit)
 }

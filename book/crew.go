@@ -1,6 +1,7 @@
 package book
 
 import (
+	"cmp"
 	"context"
 	"crypto/rand"
 	"crypto/sha256"
@@ -15,7 +16,6 @@ import (
 
 	"github.com/alexedwards/argon2id"
 
-	"palethicket/core/tree/record"
 	"palethicket/store"
 )
 
@@ -53,8 +53,13 @@ var hashing = &argon2id.Params{Memory: 64 * 1024, Iterations: 3, Parallelism: 2,
 // hashers bounds how many passwords are hashed at once, as each takes 64 MiB.
 var hashers = make(chan struct{}, 2)
 
-// ErrWrongPassword is given for a wrong name and for a wrong password alike.
-var ErrWrongPassword = errors.New("no such name and password")
+var (
+	// ErrWrongPassword is given by [Book.SignIn] for a wrong name and for a wrong
+	// password alike.
+	ErrWrongPassword = errors.New("no such name and password")
+	// ErrSignedOut is given by [Book.SignedIn] for a token that nobody holds.
+	ErrSignedOut = errors.New("nobody is signed in")
+)
 
 // NewMember is somebody to be added to the crew.
 type NewMember struct {
@@ -66,13 +71,14 @@ type NewMember struct {
 // AddMember adds somebody to the crew. The first must be a lead.
 func (b *Book) AddMember(ctx context.Context, m NewMember) error {
 	if !slices.Contains(Roles, m.Role) {
-		return &record.FieldError{Field: "role", Message: fmt.Sprintf("%q is no role; use one of %s", m.Role, strings.Join(Roles, ", "))}
+		return &FieldError{"role", fmt.Sprintf("%q is no role; use one of %s", m.Role, strings.Join(Roles, ", "))}
 	}
 	hash, err := hashed(m.Password)
 	if err != nil {
 		return err
 	}
-	return b.Store.PutAccount(ctx, store.Account{ID: newID(), Name: strings.TrimSpace(m.Name), Role: m.Role, Password: hash})
+	a := store.Account{ID: newID(), Name: strings.TrimSpace(m.Name), Role: m.Role, Password: hash}
+	return b.store.Write(ctx, func(tx *store.Tx) error { return tx.PutAccount(ctx, a) })
 }
 
 // MemberChange changes an account; what is empty or nil stays.
@@ -84,27 +90,29 @@ type MemberChange struct {
 
 // ChangeMember changes an account, found by its name.
 func (b *Book) ChangeMember(ctx context.Context, name string, c MemberChange) error {
-	a, err := b.Store.AccountNamed(ctx, name)
-	if err != nil {
-		return err
-	}
-	if c.Role != "" {
-		a.Role = c.Role
-	}
-	if c.Closed != nil {
-		a.Closed = *c.Closed
-	}
+	hash := ""
 	if c.Password != "" {
-		if a.Password, err = hashed(c.Password); err != nil {
+		var err error
+		if hash, err = hashed(c.Password); err != nil {
 			return err
 		}
 	}
-	return b.Store.PutAccount(ctx, a)
+	return b.store.Write(ctx, func(tx *store.Tx) error {
+		a, err := tx.AccountNamed(ctx, name)
+		if err != nil {
+			return err
+		}
+		a.Role, a.Password = cmp.Or(c.Role, a.Role), cmp.Or(hash, a.Password)
+		if c.Closed != nil {
+			a.Closed = *c.Closed
+		}
+		return tx.PutAccount(ctx, a)
+	})
 }
 
 func hashed(password string) (string, error) {
 	if n := len([]rune(password)); n < passwordLeast || n > passwordMost {
-		return "", &record.FieldError{Field: "password", Message: fmt.Sprintf("a password needs %d to %d characters; several words do well", passwordLeast, passwordMost)}
+		return "", &FieldError{"password", fmt.Sprintf("a password needs %d to %d characters; several words do well", passwordLeast, passwordMost)}
 	}
 	hashers <- struct{}{}
 	defer func() { <-hashers }()
@@ -115,22 +123,42 @@ func hashed(password string) (string, error) {
 	return hash, nil
 }
 
-// SignIn opens a session for a name and a password, and gives its token.
-func (b *Book) SignIn(ctx context.Context, name, password string) (token string, a store.Account, err error) {
-	a, err = b.Store.AccountNamed(ctx, strings.TrimSpace(name))
+// Member is one of the crew.
+type Member struct {
+	ID     string `json:"id"`
+	Name   string `json:"name"`
+	Role   string `json:"role" enum:"lead,observer,reader"`
+	Closed bool   `json:"closed" doc:"May no longer sign in; what they entered stays"`
+}
+
+func memberOf(a store.Account) Member { return Member{a.ID, a.Name, a.Role, a.Closed} }
+
+// Crew lists the crew by name.
+func (b *Book) Crew(ctx context.Context) ([]Member, error) {
+	accounts, err := b.store.Accounts(ctx)
+	return each(accounts, memberOf), err
+}
+
+// SignIn opens a session for a name and a password, and gives its token, or
+// [ErrWrongPassword].
+func (b *Book) SignIn(ctx context.Context, name, password string) (token string, m Member, err error) {
+	a, err := b.store.AccountNamed(ctx, strings.TrimSpace(name))
 	absent := errors.Is(err, store.ErrNoAccount)
 	if err != nil && !absent {
-		return "", a, err
+		return "", m, err
 	}
 	if !verified(password, a.Password) || absent || a.Closed {
-		return "", a, ErrWrongPassword
+		return "", m, ErrWrongPassword
 	}
 	secret := make([]byte, 32)
 	if _, err := rand.Read(secret); err != nil {
-		return "", a, fmt.Errorf("opening a session: %w", err)
+		return "", m, fmt.Errorf("opening a session: %w", err)
 	}
 	token = base64.RawURLEncoding.EncodeToString(secret)
-	return token, a, b.Store.OpenSession(ctx, digest(token), a.ID, b.now().Add(SessionLength))
+	now := b.now()
+	return token, memberOf(a), b.store.Write(ctx, func(tx *store.Tx) error {
+		return tx.OpenSession(ctx, digest(token), a.ID, now, now.Add(SessionLength))
+	})
 }
 
 // nobody is the hash of a password that nobody has, so that a wrong name takes
@@ -152,12 +180,16 @@ func verified(password, hash string) bool {
 
 // SignOut closes the session of a token.
 func (b *Book) SignOut(ctx context.Context, token string) error {
-	return b.Store.CloseSession(ctx, digest(token))
+	return b.store.Write(ctx, func(tx *store.Tx) error { return tx.CloseSession(ctx, digest(token)) })
 }
 
-// SignedIn gives who holds a token, or [store.ErrNoAccount].
-func (b *Book) SignedIn(ctx context.Context, token string) (store.Account, error) {
-	return b.Store.SessionAccount(ctx, digest(token), b.now())
+// SignedIn gives who holds a token, or [ErrSignedOut].
+func (b *Book) SignedIn(ctx context.Context, token string) (Member, error) {
+	a, err := b.store.SessionAccount(ctx, digest(token), b.now())
+	if errors.Is(err, store.ErrNoAccount) {
+		return Member{}, ErrSignedOut
+	}
+	return memberOf(a), err
 }
 
 func digest(token string) string {

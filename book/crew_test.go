@@ -7,8 +7,6 @@ import (
 
 	"palethicket/book"
 	"palethicket/book/booktest"
-	"palethicket/core/tree/record"
-	"palethicket/store"
 )
 
 const password = "seven cold mornings"
@@ -17,17 +15,17 @@ func TestCrew(t *testing.T) {
 	b := booktest.New(t)
 	ctx := t.Context()
 	wren := book.NewMember{Name: "Wren Halloran", Role: book.Lead, Password: password}
-	require.ErrorIs(t, b.AddMember(ctx, book.NewMember{Name: "Tobias Okafor", Role: book.Observer, Password: password}), store.ErrLastLead, "the first is a lead")
+	require.ErrorIs(t, b.AddMember(ctx, book.NewMember{Name: "Tobias Okafor", Role: book.Observer, Password: password}), book.ErrLastLead, "the first is a lead")
 	require.NoError(t, b.AddMember(ctx, wren))
-	require.ErrorIs(t, b.AddMember(ctx, book.NewMember{Name: "wren halloran", Role: book.Reader, Password: password}), store.ErrNameTaken)
-	var field *record.FieldError
+	require.ErrorIs(t, b.AddMember(ctx, book.NewMember{Name: "wren halloran", Role: book.Reader, Password: password}), book.ErrNameTaken)
+	var field *book.FieldError
 	require.ErrorAs(t, b.AddMember(ctx, book.NewMember{Name: "Marit Sandoval", Role: book.Reader, Password: "short"}), &field)
 	require.Equal(t, "password", field.Field)
 
-	crew, err := b.Store.Accounts(ctx)
+	hash, err := b.PasswordOf(ctx, "Wren Halloran")
 	require.NoError(t, err)
-	require.Regexp(t, `^\$argon2id\$v=19\$m=65536,t=3,p=2\$`, crew[0].Password, "RFC 9106's second choice, two lanes")
-	require.NotContains(t, crew[0].Password, password)
+	require.Regexp(t, `^\$argon2id\$v=19\$m=65536,t=3,p=2\$`, hash, "RFC 9106's second choice, two lanes")
+	require.NotContains(t, hash, password)
 
 	for _, try := range []struct{ name, password string }{{"Wren Halloran", "seven cold evenings"}, {"Nobody", password}, {"", ""}} {
 		_, _, err := b.SignIn(ctx, try.name, try.password)
@@ -40,19 +38,19 @@ func TestCrew(t *testing.T) {
 	require.NoError(t, err)
 	require.Equal(t, "Wren Halloran", who.Name)
 	_, err = b.SignedIn(ctx, token+"x")
-	require.ErrorIs(t, err, store.ErrNoAccount)
+	require.ErrorIs(t, err, book.ErrSignedOut)
 
-	require.ErrorIs(t, b.ChangeMember(ctx, "Wren Halloran", book.MemberChange{Role: book.Reader}), store.ErrLastLead)
+	require.ErrorIs(t, b.ChangeMember(ctx, "Wren Halloran", book.MemberChange{Role: book.Reader}), book.ErrLastLead)
 	_, err = b.SignedIn(ctx, token)
 	require.NoError(t, err, "a change that was refused signs nobody out")
 	require.NoError(t, b.ChangeMember(ctx, "Wren Halloran", book.MemberChange{Password: "eight cold mornings"}))
 	_, err = b.SignedIn(ctx, token)
-	require.ErrorIs(t, err, store.ErrNoAccount, "a new password signs out everywhere")
+	require.ErrorIs(t, err, book.ErrSignedOut, "a new password signs out everywhere")
 	token, _, err = b.SignIn(ctx, "Wren Halloran", "eight cold mornings")
 	require.NoError(t, err)
 	require.NoError(t, b.SignOut(ctx, token))
 	_, err = b.SignedIn(ctx, token)
-	require.ErrorIs(t, err, store.ErrNoAccount)
+	require.ErrorIs(t, err, book.ErrSignedOut)
 }
 
 func TestRoles(t *testing.T) {

@@ -12,10 +12,9 @@ import (
 
 	"palethicket/book"
 	"palethicket/book/booktest"
-	"palethicket/core/exchange"
+	"palethicket/core/stand/worklist"
 	"palethicket/core/tree/logbook"
-	"palethicket/demo"
-	"palethicket/store"
+	"palethicket/demo/demotest"
 )
 
 const table = "tag,tract,stand,lat,lon,dbh_cm,given,date\n" +
@@ -43,11 +42,16 @@ func ended(t testing.TB, b *book.Book, id string) *book.Progress {
 	return now
 }
 
-func count(t testing.TB, b *book.Book, q store.Query) int {
+func listOf(t testing.TB, b *book.Book, q book.Query) *book.TreeList {
 	t.Helper()
-	_, n, err := b.Store.Trees(t.Context(), q, 1, 0)
+	list, err := b.Trees(t.Context(), q, 500, 0)
 	require.NoError(t, err)
-	return n
+	return list
+}
+
+func count(t testing.TB, b *book.Book, q book.Query) int {
+	t.Helper()
+	return listOf(t, b, q).Total
 }
 
 func TestPreviewAndPutIn(t *testing.T) {
@@ -56,18 +60,17 @@ func TestPreviewAndPutIn(t *testing.T) {
 	require.NoError(t, err)
 	require.Equal(t, []int{3, 2, 1, 0}, []int{p.Total, p.Good, p.Bad, p.Known})
 	require.Equal(t, "line 4", p.Lines[0].At, "lines with problems first")
-	require.Zero(t, count(t, b, store.Query{}), "a preview puts nothing in")
+	require.Zero(t, count(t, b, book.Query{}), "a preview puts nothing in")
 
 	require.ErrorContains(t, b.PutIn(t.Context(), p.ID, p.Mapping, book.Choice{Lines: []int{0, 2}}, ""), "line 4 cannot be put in", "a chosen line must be good")
 	require.NoError(t, b.PutIn(t.Context(), p.ID, p.Mapping, book.Choice{}, "Wren Halloran"))
 	require.Equal(t, 2, ended(t, b, p.ID).Trees)
-	lines, _, err := b.Store.Trees(t.Context(), store.Query{Sort: "tag"}, 10, 0)
-	require.NoError(t, err)
+	lines := listOf(t, b, book.Query{Sort: "tag"}).Trees
 	require.Equal(t, "Quercus alba", lines[0].Given)
-	require.Equal(t, book.StatusNamed, lines[0].Status, "on the word of who named it: nothing was scored that speaks against it")
+	require.Equal(t, worklist.Named, lines[0].Status, "on the word of who named it: nothing was scored that speaks against it")
 	require.Equal(t, 31.0, lines[0].DBH)
 	require.Equal(t, 43.562, *lines[1].Lat)
-	v, err := b.Store.Visits(t.Context(), tract)
+	v, err := b.Visits(t.Context(), tract)
 	require.NoError(t, err)
 	require.Equal(t, "2026-11-20", v[0].Day)
 }
@@ -81,40 +84,39 @@ func TestNeverDoubled(t *testing.T) {
 	require.Equal(t, 2, p.Known)
 	require.ErrorContains(t, b.PutIn(t.Context(), p.ID, p.Mapping, book.Choice{}, ""), "no line is left")
 
-	imports, err := b.Store.Imports(t.Context())
+	imports, err := b.Imports(t.Context())
 	require.NoError(t, err)
-	lines, _, err := b.Store.Trees(t.Context(), store.Query{Sort: "tag"}, 10, 0)
-	require.NoError(t, err)
-	add(t, b, lines[1].ID, logbook.Entry{Kind: logbook.KindNote, Note: "worked on since"})
+	lines := listOf(t, b, book.Query{Sort: "tag"}).Trees
+	add(t, b, lines[1].ID, book.Entry{Kind: "note", Note: "worked on since"})
 	undone, err := b.UndoImport(t.Context(), imports[0].ID, "Wren Halloran")
 	require.NoError(t, err)
-	require.Equal(t, store.Undone{Aside: 1, Stay: 1}, undone)
-	require.Equal(t, 1, count(t, b, store.Query{}))
+	require.Equal(t, book.Undone{Aside: 1, Stay: 1}, undone)
+	require.Equal(t, 1, count(t, b, book.Query{}))
 	undone, err = b.UndoImport(t.Context(), imports[0].ID, "Wren Halloran")
 	require.NoError(t, err)
 	require.Zero(t, undone, "undone already")
 
 	put(t, b, "stand.csv", []byte(table))
-	require.Equal(t, 2, count(t, b, store.Query{}), "the tree set aside is back")
-	log, err := b.Store.Entries(t.Context(), lines[0].ID)
+	require.Equal(t, 2, count(t, b, book.Query{}), "the tree set aside is back")
+	log, err := b.LogOf(t.Context(), lines[0].ID)
 	require.NoError(t, err)
 	require.Len(t, logbook.Replay(log).Looks, 1, "its look came once")
 
-	imports, err = b.Store.Imports(t.Context())
+	imports, err = b.Imports(t.Context())
 	require.NoError(t, err)
 	undone, err = b.UndoImport(t.Context(), imports[0].ID, "Wren Halloran")
 	require.NoError(t, err)
-	require.Equal(t, store.Undone{Back: 1}, undone, "what came back by the second reading is aside again")
+	require.Equal(t, book.Undone{Back: 1}, undone, "what came back by the second reading is aside again")
 	put(t, b, "stand.csv", []byte(table))
-	add(t, b, lines[0].ID, logbook.Entry{Kind: logbook.KindNote, Note: "worked on after it came back"})
-	imports, err = b.Store.Imports(t.Context())
+	add(t, b, lines[0].ID, book.Entry{Kind: "note", Note: "worked on after it came back"})
+	imports, err = b.Imports(t.Context())
 	require.NoError(t, err)
 	undone, err = b.UndoImport(t.Context(), imports[0].ID, "Wren Halloran")
 	require.NoError(t, err)
-	require.Equal(t, store.Undone{Stay: 1}, undone)
-	require.Equal(t, 2, count(t, b, store.Query{}))
+	require.Equal(t, book.Undone{Stay: 1}, undone)
+	require.Equal(t, 2, count(t, b, book.Query{}))
 	_, err = b.UndoImport(t.Context(), "nothing", "")
-	require.ErrorIs(t, err, store.ErrNoImport)
+	require.ErrorIs(t, err, book.ErrNoImport)
 }
 
 // TestPositionsOfTreesTheBookHas reads waypoints for trees that are there: their
@@ -122,7 +124,7 @@ func TestNeverDoubled(t *testing.T) {
 func TestPositionsOfTreesTheBookHas(t *testing.T) {
 	b := booktest.New(t)
 	here, blank := started(t, b, "LC-1"), started(t, b, "LC-2")
-	add(t, b, here, logbook.Entry{Kind: logbook.KindFacts, Facts: &logbook.Facts{Position: &logbook.Position{Lon: -90.6, Lat: 43.5}}})
+	add(t, b, here, book.Entry{Kind: "facts", Facts: &book.SetFacts{Position: &book.Position{Lon: -90.6, Lat: 43.5}}})
 	gpx := `<gpx version="1.1" xmlns="http://www.topografix.com/GPX/1/1"><wpt lat="43.561" lon="-90.631"><name>LC-1</name></wpt>
 		<wpt lat="43.562" lon="-90.632"><name>LC-2</name></wpt></gpx>`
 	read := func() error {
@@ -141,18 +143,18 @@ func TestPositionsOfTreesTheBookHas(t *testing.T) {
 	require.NoError(t, read())
 	require.Equal(t, 43.561, *standing(t, b, here).Lat)
 	require.ErrorContains(t, read(), "no line is left", "the same file twice is as once")
-	log, err := b.Store.Entries(t.Context(), blank)
+	log, err := b.LogOf(t.Context(), blank)
 	require.NoError(t, err)
 	require.Len(t, log, 1)
 	require.Equal(t, 43.562, *standing(t, b, blank).Lat)
-	imports, err := b.Store.Imports(t.Context())
+	imports, err := b.Imports(t.Context())
 	require.NoError(t, err)
 	undone, err := b.UndoImport(t.Context(), imports[0].ID, "Wren Halloran")
 	require.NoError(t, err)
-	require.Equal(t, store.Undone{Back: 2}, undone)
+	require.Equal(t, book.Undone{Back: 2}, undone)
 	require.Equal(t, 43.5, *standing(t, b, here).Lat, "where it was")
 	require.Nil(t, standing(t, b, blank).Lat, "it had none")
-	require.Equal(t, 2, count(t, b, store.Query{}))
+	require.Equal(t, 2, count(t, b, book.Query{}))
 }
 
 // TestStoppedImportLeavesNothing stops a long file in the middle.
@@ -171,37 +173,31 @@ func TestStoppedImportLeavesNothing(t *testing.T) {
 		return err == nil && now.Done > 20
 	}, 10*time.Second, time.Millisecond)
 	require.NoError(t, b.StopImport(p.ID))
-	n, err := b.Store.Count(t.Context())
-	require.NoError(t, err)
-	require.Contains(t, []int{0, 5000}, n, "all or nothing")
-	require.Zero(t, n)
+	require.Zero(t, count(t, b, book.Query{}))
 }
 
 // TestWholeForestOutAndIn writes the demo forest and reads it into an empty book:
 // by the formats that carry scores every tree stands as it stood.
 func TestWholeForestOutAndIn(t *testing.T) {
-	from := booktest.New(t)
-	require.NoError(t, demo.Fill(t.Context(), from))
-	lists, err := from.Store.Lists(t.Context())
+	from := demotest.New(t)
+	lists, err := from.Lists(t.Context())
 	require.NoError(t, err)
 	for name, format := range map[string]string{"forest.json": "json", "forest.zip": "dwca"} {
 		var file bytes.Buffer
-		require.NoError(t, from.Export(t.Context(), &file, store.Query{}, format, "Lantern Creek", ""))
+		require.NoError(t, from.Export(t.Context(), &file, book.Query{}, format, book.About{Title: "Lantern Creek"}))
 		to := booktest.New(t)
-		require.NoError(t, to.Store.PutList(t.Context(), lists[0]))
-		require.NoError(t, to.Reload(t.Context()))
+		_, err := to.PutList(t.Context(), book.NewList{Name: lists[0].Name, Region: lists[0].Region, Taxa: lists[0].Taxa})
+		require.NoError(t, err)
 		require.Equal(t, 400, put(t, to, name, file.Bytes()).Trees, format)
-		want, _, err := from.Store.Trees(t.Context(), store.Query{Sort: "tag"}, 500, 0)
-		require.NoError(t, err)
-		got, _, err := to.Store.Trees(t.Context(), store.Query{Sort: "tag"}, 500, 0)
-		require.NoError(t, err)
+		want := listOf(t, from, book.Query{Sort: "tag"}).Trees
+		got := listOf(t, to, book.Query{Sort: "tag"}).Trees
 		for i := range want {
 			require.Equal(t, want[i].Tag, got[i].Tag)
 			require.Equal(t, want[i].Scores, got[i].Scores, want[i].Tag)
 			require.InDelta(t, *want[i].Lat, *got[i].Lat, 1e-12)
 			if format == "json" { // an archive has no word for what is green
 				require.Equal(t, want[i].Leader, got[i].Leader, want[i].Tag)
-				require.InDelta(t, want[i].LeaderShare, got[i].LeaderShare, 1e-9, want[i].Tag)
+				require.InDelta(t, want[i].LeaderPosterior, got[i].LeaderPosterior, 1e-9, want[i].Tag)
 			} else {
 				require.Equal(t, want[i].Given, got[i].Given, want[i].Tag)
 			}
@@ -217,6 +213,6 @@ func TestOnlySoManyFilesWait(t *testing.T) {
 	}
 	_, err := b.ReadFile(t.Context(), "stand.csv", []byte(table))
 	require.ErrorContains(t, err, "several files wait")
-	_, err = b.Preview(context.Background(), "nothing", exchange.Mapping{})
-	require.ErrorIs(t, err, store.ErrNoImport)
+	_, err = b.Preview(context.Background(), "nothing", book.Mapping{})
+	require.ErrorIs(t, err, book.ErrFileGone)
 }

@@ -3,6 +3,7 @@ package book
 import (
 	"cmp"
 	"context"
+	"errors"
 	"fmt"
 	"slices"
 	"time"
@@ -18,8 +19,8 @@ type Report struct {
 	Hectares     float64
 	Statuses     map[string]int
 	Composition  *Composition
-	Visits       []store.Visit
-	Names        []Ground
+	Visits       []Visit
+	Names        []NameBasis
 	Open         []Unsettled
 	OpenTotal    int
 	Cautions     []string
@@ -28,10 +29,10 @@ type Report struct {
 	Dots         []Dot
 }
 
-// Ground is a name given, and what it rests on.
-type Ground struct {
-	Tag, Stand, Name, English, By, Day, Grounds string
-	Flag                                        string // what speaks against it
+// NameBasis is a name given, and what it rests on.
+type NameBasis struct {
+	Tag, Stand, Name, English, By, Day, Rests string
+	Flag                                      string // what speaks against it
 }
 
 const (
@@ -39,40 +40,47 @@ const (
 	reportOpen  = 100
 )
 
-// Report gathers a report on the trees of a tract or stand.
-func (b *Book) Report(ctx context.Context, tract, stand string) (*Report, error) {
-	q := store.Query{Tract: tract, Stand: stand}
-	r := &Report{Tract: tract, Stand: stand, Made: b.now(), Statuses: map[string]int{}}
-	var err error
-	if r.Composition, err = b.Composition(ctx, tract, stand); err != nil {
+// Report gathers a report on the trees of a tract or stand, as they all are at one
+// moment.
+func (b *Book) Report(ctx context.Context, tract, stand string) (r *Report, err error) {
+	snap, err := b.store.Snapshot(ctx)
+	if err != nil {
 		return nil, err
 	}
-	if r.Visits, err = b.Store.Visits(ctx, tract); err != nil {
+	defer func() { err = errors.Join(err, snap.Close()) }()
+	q := Query{Tract: tract, Stand: stand}
+	r = &Report{Tract: tract, Stand: stand, Made: b.now(), Statuses: map[string]int{}}
+	if r.Composition, err = b.composition(ctx, snap.Reader, tract, stand); err != nil {
 		return nil, err
 	}
-	if r.Map, err = b.Map(ctx); err != nil {
+	visits, err := snap.Visits(ctx, tract)
+	if err != nil {
 		return nil, err
 	}
-	if r.Dots, err = b.Dots(ctx, q); err != nil {
+	r.Visits = each(visits, visitOf)
+	if r.Map, err = b.mapped(ctx, snap.Reader); err != nil {
 		return nil, err
 	}
-	open, err := b.Worklist(ctx, q, reportOpen, 0)
+	if r.Dots, err = b.dots(ctx, snap.Reader, q); err != nil {
+		return nil, err
+	}
+	open, err := b.worklist(ctx, snap.Reader, q, reportOpen, 0)
 	if err != nil {
 		return nil, err
 	}
 	r.Open, r.OpenTotal = open.Trees, open.Total
-	if err := b.grounds(ctx, r, q); err != nil {
+	if err := b.nameBases(ctx, snap.Reader, r, b.query(q)); err != nil {
 		return nil, err
 	}
-	b.place(r)
+	b.locate(r)
 	b.takeCare(r)
 	return r, nil
 }
 
-// place finds what is known of the ground the report is on.
-func (b *Book) place(r *Report) {
+// locate finds what is known of where the report is on.
+func (b *Book) locate(r *Report) {
 	for _, s := range r.Map.Stands {
-		if s.Tract == r.Tract && s.Stand == r.Stand {
+		if s.Tract == r.Tract && s.Name == r.Stand {
 			r.Hectares, r.Remarks = s.Hectares, s.Remarks
 		}
 	}
@@ -83,19 +91,20 @@ func (b *Book) place(r *Report) {
 	}
 }
 
-// grounds lists the names given, with what they rest on.
-func (b *Book) grounds(ctx context.Context, r *Report, q store.Query) error {
-	return b.Store.EachTree(ctx, q, func(l *store.Line) error {
+// nameBases lists the names given, with what they rest on.
+func (b *Book) nameBases(ctx context.Context, from store.Reader, r *Report, q store.Query) error {
+	sh := b.shelf.Load()
+	return from.EachTree(ctx, q, func(l *store.Line) error {
 		r.Statuses[l.Status]++
-		if l.GivenRank == "" || l.GivenRank == "undetermined" || len(r.Names) >= reportNames {
+		if undetermined(l.GivenRank) || len(r.Names) >= reportNames {
 			return nil
 		}
-		g := Ground{Tag: l.Tag, Stand: l.Stand, Name: l.Given, By: l.GivenBy, Day: l.GivenAt[:min(len(l.GivenAt), 10)], Flag: l.Doubt,
-			Grounds: fmt.Sprintf("%d scores in %d looks; the evidence gave it %.0f %% then", l.Scores, l.Looks, 100*l.GivenPosterior)}
+		n := NameBasis{Tag: l.Tag, Stand: l.Stand, Name: l.Given, By: l.GivenBy, Day: l.GivenAt[:min(len(l.GivenAt), 10)], Flag: l.Doubt,
+			Rests: fmt.Sprintf("%d scores in %d looks; the evidence gave it %.0f %% then", l.Scores, l.Looks, 100*l.GivenPosterior)}
 		if l.GivenRank == "species" {
-			g.English = b.English(l.Given, l.Region)
+			n.English = sh.english(l.Given, l.Region)
 		}
-		r.Names = append(r.Names, g)
+		r.Names = append(r.Names, n)
 		return nil
 	})
 }
@@ -103,7 +112,7 @@ func (b *Book) grounds(ctx context.Context, r *Report, q store.Query) error {
 // takeCare gathers the cautions and sources of the taxa that probably stand
 // there.
 func (b *Book) takeCare(r *Report) {
-	f := b.Shelf().Flora
+	f := b.Flora()
 	var cited []string
 	for _, s := range r.Composition.Shares {
 		t := f.Taxon(s.Taxon)

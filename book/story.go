@@ -2,231 +2,162 @@ package book
 
 import (
 	"context"
-	"fmt"
+	"errors"
 	"slices"
-	"strings"
 	"time"
 
-	"palethicket/core/flora"
+	"palethicket/core/stand/worklist"
 	"palethicket/core/tree/answer"
 	"palethicket/core/tree/logbook"
-	"palethicket/core/tree/record"
 	"palethicket/store"
 )
 
 // Story is a tree's log, each entry with how the tree stood after it.
 type Story struct {
-	Tree   store.Tree       `json:"tree"`
-	Facts  logbook.Standing `json:"facts"`
-	Steps  []Step           `json:"steps" doc:"Oldest first"`
-	Visits []store.Visit    `json:"visits" doc:"Visits on which it was looked at, oldest first"`
-	Doubt  string           `json:"doubt" doc:"Why the evidence does not carry the last name given, or empty"`
-	Taxa   []string         `json:"taxa" doc:"Those that led at some time, as the shares of each step are ordered"`
+	Tree   Tree     `json:"tree"`
+	Facts  Facts    `json:"facts"`
+	Fault  string   `json:"fault" doc:"Why the tree cannot be read with this flora, or empty"`
+	Steps  []Step   `json:"steps" doc:"Oldest first"`
+	Visits []Visit  `json:"visits" doc:"Visits on which it was looked at, oldest first"`
+	Doubt  string   `json:"doubt" doc:"Why the evidence does not carry the last name given, or empty"`
+	Taxa   []Ranked `json:"taxa" doc:"Those that led at some time, with what they hold now; the posteriors of each step are ordered alike"`
 }
 
 // Step is one entry, in words, and how the tree stood after it.
 type Step struct {
-	Entry  string          `json:"entry"`
-	Kind   logbook.Kind    `json:"kind"`
-	At     time.Time       `json:"at"`
-	By     string          `json:"by"`
-	Visit  string          `json:"visit,omitempty" doc:"look: id of its visit"`
-	Words  string          `json:"words"`
-	Stands bool            `json:"stands" doc:"Not taken back or scored again since"`
-	Undo   bool            `json:"undo" doc:"A further entry can undo it"`
-	Named  answer.Name     `json:"named"`
-	Leader string          `json:"leader"`
-	Shares []float64       `json:"shares" doc:"Posterior of each of the story's taxa"`
-	Name   *logbook.Naming `json:"name,omitempty" doc:"name: what was given"`
-	Flag   string          `json:"flag,omitempty" doc:"name: what later looks say against it"`
+	Entry      string    `json:"entry"`
+	Kind       string    `json:"kind"`
+	At         time.Time `json:"at"`
+	By         string    `json:"by"`
+	Visit      string    `json:"visit,omitempty" doc:"look: id of its visit"`
+	Words      string    `json:"words"`
+	Stands     bool      `json:"stands" doc:"Not taken back or scored again since"`
+	Gone       bool      `json:"gone" doc:"A look, score or name that does not stand any more"`
+	Undo       bool      `json:"undo" doc:"A further entry can undo it"`
+	Named      Name      `json:"named"`
+	Leads      string    `json:"leads" doc:"How the tree stood after it, in words; empty: as before"`
+	Posteriors []float64 `json:"posteriors" doc:"Of each of the story's taxa"`
+	Name       *Naming   `json:"name,omitempty" doc:"name: what was given"`
+	Then       string    `json:"then,omitempty" doc:"name: what the evidence gave it then, in words"`
+	Flag       string    `json:"flag,omitempty" doc:"name: what later looks say against it"`
 }
 
-// Story tells how a tree came to be called what it is.
-func (b *Book) Story(ctx context.Context, id string) (*Story, error) {
-	t, log, err := b.tree(ctx, id)
+// Story tells how a tree came to be called what it is. Tree, log and visits are read
+// as they are at one moment.
+func (b *Book) Story(ctx context.Context, id string) (story *Story, err error) {
+	snap, err := b.store.Snapshot(ctx)
 	if err != nil {
 		return nil, err
 	}
-	visits, err := b.Store.VisitsOf(ctx, id)
+	defer func() { err = errors.Join(err, snap.Close()) }()
+	s, err := b.read(ctx, snap.Reader, id)
 	if err != nil {
 		return nil, err
 	}
-	now := logbook.Replay(log)
-	out := &Story{Tree: t, Facts: now.Facts, Visits: []store.Visit{}, Taxa: []string{}}
-	stands := now.Standing()
+	defer s.close()
+	visits, err := snap.VisitsOf(ctx, id)
+	if err != nil {
+		return nil, err
+	}
+	out := &Story{Tree: treeOf(&s.tree), Facts: s.facts(), Steps: []Step{}, Visits: []Visit{}, Taxa: []Ranked{}}
+	if s.fault != nil {
+		out.Fault = s.fault.Error()
+	}
+	return out, s.tell(ctx, out, visits)
+}
+
+// tell goes through the log, weighing the tree after each entry that can change how
+// it stands.
+func (s *sheet) tell(ctx context.Context, out *Story, visits map[string]store.Visit) error {
+	stands := s.log.Stand()
 	var last *answer.Result
 	var rankings [][]answer.Ranked
-	for i := range log {
-		e := &log[i]
+	so := logbook.NewLog(nil) // the log so far
+	for i := range s.log.Entries {
+		if err := ctx.Err(); err != nil {
+			return err
+		}
+		e := &s.log.Entries[i]
+		so.Add(*e)
 		if last == nil || e.Kind != logbook.KindNote && e.Kind != logbook.KindName {
-			if last, err = b.engine().Identify(logbook.Replay(log[:i+1]).Record(t.Tag, t.Region), answer.Options{}); err != nil {
-				return nil, fmt.Errorf("tree %s: %w", t.Tag, err)
+			if res, err := s.engine.Identify(so.Record(s.tree.Tag, s.tree.Started()), answer.Options{}); err == nil {
+				last = res
 			}
 		}
-		out.Steps = append(out.Steps, Step{Entry: e.ID, Kind: e.Kind, At: logbook.When(e.ID), By: e.By,
-			Visit: visits[e.ID].ID, Words: b.words(log, e), Stands: stands[e.ID], Undo: undoable(e, stands),
-			Named: last.Named, Leader: last.Ranking[0].Taxon, Name: e.Name})
-		rankings = append(rankings, last.Ranking)
-		if leader := last.Ranking[0].Taxon; e.Kind == logbook.KindScore && !slices.Contains(out.Taxa, leader) {
-			out.Taxa = append(out.Taxa, leader)
+		step := s.step(e, stands)
+		if v, ok := visits[e.ID]; ok {
+			step.Visit = v.ID
+			if !slices.ContainsFunc(out.Visits, func(o Visit) bool { return o.ID == v.ID }) {
+				out.Visits = append(out.Visits, visitOf(v))
+			}
 		}
-		if v, ok := visits[e.ID]; ok && !slices.ContainsFunc(out.Visits, func(o store.Visit) bool { return o.ID == v.ID }) {
-			out.Visits = append(out.Visits, v)
+		var ranking []answer.Ranked
+		if last != nil {
+			ranking = last.Ranking
+			step.Named, step.Leads = named(&last.Named), s.leads(e.Kind, last)
+			if e.Kind == logbook.KindScore && !slices.ContainsFunc(out.Taxa, func(r Ranked) bool { return r.Taxon == ranking[0].Taxon }) {
+				out.Taxa = append(out.Taxa, ranked(ranking[0]))
+			}
 		}
+		rankings = append(rankings, ranking)
+		out.Steps = append(out.Steps, step)
 	}
-	out.share(rankings)
-	b.flag(out, now, last)
-	return out, nil
+	out.fill(rankings)
+	s.flag(out)
+	return nil
 }
 
-// share fills in what each of the story's taxa held after each step.
-func (s *Story) share(rankings [][]answer.Ranked) {
+func (s *sheet) step(e *logbook.Entry, stands map[string]bool) Step {
+	st := Step{Entry: e.ID, Kind: string(e.Kind), At: logbook.When(e.ID), By: e.By, Words: s.log.Words(s.flora, e), Stands: stands[e.ID]}
+	switch e.Kind {
+	case logbook.KindLook, logbook.KindScore, logbook.KindName:
+		st.Undo, st.Gone = st.Stands, !st.Stands
+	case logbook.KindFacts, logbook.KindWithdraw:
+		st.Undo = true
+	}
+	if e.Name != nil {
+		st.Name = (*Naming)(e.Name)
+		if !undetermined(e.Name.Rank) {
+			st.Then = "The evidence then gave it " + answer.Percent(e.Name.Posterior) + "."
+		}
+	}
+	return st
+}
+
+// leads says how the tree stood after an entry that can change it.
+func (s *sheet) leads(kind logbook.Kind, res *answer.Result) string {
+	if kind == logbook.KindLook || kind == logbook.KindNote {
+		return ""
+	}
+	if answer.RankWords(res.Named.Rank) == "" && res.Ranking[0].Taxon != answer.Unlisted {
+		return res.Ranking[0].English + " leads"
+	}
+	return res.Named.Words + ", " + answer.Percent(res.Named.Posterior)
+}
+
+// fill fills in what each of the story's taxa held after each step, and now.
+func (s *Story) fill(rankings [][]answer.Ranked) {
 	for i, ranking := range rankings {
-		s.Steps[i].Shares = make([]float64, len(s.Taxa))
+		held := map[string]float64{}
 		for _, r := range ranking {
-			if at := slices.Index(s.Taxa, r.Taxon); at >= 0 {
-				s.Steps[i].Shares[at] = r.Posterior
-			}
+			held[r.Taxon] = r.Posterior
+		}
+		s.Steps[i].Posteriors = each(s.Taxa, func(t Ranked) float64 { return held[t.Taxon] })
+		for t := range s.Taxa {
+			s.Taxa[t].Posterior = held[s.Taxa[t].Taxon]
 		}
 	}
 }
 
 // flag says of each name that stands what the evidence now says against it.
-func (b *Book) flag(s *Story, now *logbook.State, last *answer.Result) {
-	if last == nil {
+func (s *sheet) flag(out *Story) {
+	if s.weighed == nil {
 		return
 	}
-	region := now.Record(s.Tree.Tag, s.Tree.Region).Region
-	for i := range s.Steps {
-		if st := &s.Steps[i]; st.Name != nil && st.Stands {
-			st.Flag = b.Shelf().doubt(now, last, region, st.Name)
-			s.Doubt = st.Flag
+	for i := range out.Steps {
+		if st := &out.Steps[i]; st.Name != nil && st.Stands {
+			st.Flag = worklist.Doubt(&s.log.State, s.weighed, (*logbook.Naming)(st.Name))
+			out.Doubt = st.Flag
 		}
 	}
-}
-
-func undoable(e *logbook.Entry, stands map[string]bool) bool {
-	switch e.Kind {
-	case logbook.KindLook, logbook.KindScore, logbook.KindName:
-		return stands[e.ID]
-	case logbook.KindFacts, logbook.KindWithdraw:
-		return true
-	}
-	return false
-}
-
-// words says what an entry added.
-func (b *Book) words(log []logbook.Entry, e *logbook.Entry) string {
-	switch e.Kind {
-	case logbook.KindLook:
-		return fromWords[e.From] + join(": ", e.Note)
-	case logbook.KindScore:
-		return b.scoreWords(e.Score)
-	case logbook.KindNote:
-		return "Note: " + e.Note
-	case logbook.KindFacts:
-		return factWords(e.Facts)
-	case logbook.KindWithdraw:
-		for i := range log {
-			if log[i].ID == e.Entry {
-				return "Taken back: " + b.words(log, &log[i])
-			}
-		}
-		return "Taken back"
-	}
-	if e.Name.Rank == "undetermined" {
-		return "Left undetermined" + join(": ", e.Name.Why)
-	}
-	return "Named " + e.Name.Name + join(": ", e.Name.Why)
-}
-
-// fromWords say where a look came from.
-var fromWords = map[string]string{"site": "A look at the site", "tree": "A look at this tree", "crown": "A look at the crown",
-	"fallen": "A fallen twig", "sapling": "A sapling beside it", "litter": "The ground below"}
-
-func join(sep, text string) string {
-	if text == "" {
-		return ""
-	}
-	return sep + text
-}
-
-func (b *Book) scoreWords(s *record.Score) string {
-	name := s.Character
-	unit := s.Unit
-	if c := b.Shelf().Flora.Character(s.Character); c != nil {
-		name = c.Name
-		if unit == "" {
-			unit = c.Unit
-		}
-	}
-	return name + ": " + ScoreWords(s, unit)
-}
-
-// ScoreWords says what a score says, its value in the unit.
-func ScoreWords(s *record.Score, unit string) string {
-	var says string
-	switch {
-	case s.Nodes != nil && s.Pairs != nil:
-		says = fmt.Sprintf("%d pairs in %d nodes", *s.Pairs, *s.Nodes)
-	case s.Seen != nil && *s.Seen:
-		says = "seen"
-	case s.Seen != nil:
-		says = "looked for, not seen"
-	case s.Value != nil:
-		says = strings.TrimSpace(fmt.Sprintf("%.4g %s", *s.Value, unit))
-	default:
-		says = strings.ReplaceAll(strings.Join(s.States, " or "), "-", " ")
-	}
-	if s.Zone != "" && s.Zone != flora.ZoneWords[flora.Breast] {
-		says += " (" + s.Zone + ")"
-	}
-	if s.Certainty != "" && s.Certainty != "fair" {
-		says += ", " + s.Certainty
-	}
-	return says
-}
-
-func factWords(f *logbook.Facts) string {
-	var says []string
-	add := func(what string, value *string) {
-		if value != nil && *value != "" {
-			says = append(says, what+strings.ReplaceAll(*value, "-", " "))
-		} else if value != nil {
-			says = append(says, what+"not judged")
-		}
-	}
-	add("age ", f.Age)
-	add("snow ", f.Snow)
-	add("light ", f.Light)
-	add("foliage ", f.Foliage)
-	add("among ", f.Region)
-	add("vigour ", f.Vigour)
-	if f.Beyond != nil && len(*f.Beyond) > 0 {
-		says = append(says, "out of reach: "+strings.Join(*f.Beyond, ", "))
-	}
-	if f.Flat != nil && *f.Flat {
-		says = append(says, "every tree taken as equally common")
-	}
-	if f.Height != nil {
-		says = append(says, fmt.Sprintf("height %.3g m", *f.Height))
-	}
-	if f.Position != nil {
-		says = append(says, fmt.Sprintf("position %.5f, %.5f", f.Position.Lat, f.Position.Lon))
-	}
-	if f.Unplaced {
-		says = append(says, "position taken away")
-	}
-	if f.Remarks != nil {
-		says = append(says, "remarks: "+*f.Remarks)
-	}
-	if f.Aside != nil && *f.Aside {
-		says = append(says, "set aside as entered by mistake")
-	} else if f.Aside != nil {
-		says = append(says, "taken back into the lists")
-	}
-	if len(says) == 0 {
-		return "Nothing out of the ordinary"
-	}
-	return strings.ToUpper(says[0][:1]) + strings.Join(says, "; ")[1:]
 }

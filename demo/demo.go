@@ -5,6 +5,7 @@ package demo
 
 import (
 	"bytes"
+	"cmp"
 	"context"
 	_ "embed"
 	"encoding/json"
@@ -22,14 +23,13 @@ import (
 	"palethicket/core/tree/answer"
 	"palethicket/core/tree/logbook"
 	"palethicket/core/tree/record"
-	"palethicket/store"
 )
 
 //go:embed lantern-creek.yaml
 var scenario []byte
 
 //go:embed forest.yaml
-var groundFile []byte
+var woodsFile []byte
 
 //go:embed trees-here.yaml
 var treesHere []byte
@@ -63,7 +63,7 @@ type tree struct {
 // Fill puts the forest into a book that holds no trees. A book that holds some
 // is left alone.
 func Fill(ctx context.Context, b *book.Book) error {
-	if n, err := b.Store.Count(ctx); err != nil || n > 0 {
+	if list, err := b.Trees(ctx, book.Query{}, 1, 0); err != nil || list.Total > 0 {
 		return err
 	}
 	if err := fill(ctx, b); err != nil {
@@ -78,14 +78,14 @@ func fill(ctx context.Context, b *book.Book) error {
 		return err
 	}
 	var w woods
-	if err := errors.Join(yaml.Unmarshal(groundFile, &w), w.read()); err != nil {
+	if err := errors.Join(yaml.Unmarshal(woodsFile, &w), w.read()); err != nil {
 		return err
 	}
 	here, err := flora.ReadListYAML(bytes.NewReader(treesHere))
 	if err != nil {
 		return err
 	}
-	if err := errors.Join(b.Store.PutList(ctx, here), b.Reload(ctx)); err != nil {
+	if _, err := b.PutList(ctx, book.NewList{Name: here.Name, Region: here.Region, Taxa: here.Abundance}); err != nil {
 		return err
 	}
 	ids := rand.NewChaCha8([32]byte{'l', 'a', 'n', 't', 'e', 'r', 'n'})
@@ -93,8 +93,8 @@ func fill(ctx context.Context, b *book.Book) error {
 		return err
 	}
 	src := rand.NewPCG(1906, 43)
-	c := crowd{drawer: &drawer{flora: b.Shelf().Flora, rng: rand.New(src), src: src}, engine: b.Shelf().Engine,
-		list: here.Name, tract: byHand.Tract, woods: &w, ids: ids}
+	f, among := b.Flora(), flora.Among{Region: here.Region, List: here.Name}
+	c := crowd{drawer: &drawer{flora: f, among: among, rng: rand.New(src), src: src}, engine: answer.NewEngine(f), tract: byHand.Tract, woods: &w, ids: ids}
 	trees, err := c.byHand(&byHand)
 	if err != nil {
 		return err
@@ -103,23 +103,23 @@ func fill(ctx context.Context, b *book.Book) error {
 	if err != nil {
 		return err
 	}
-	if err := b.Store.AddBatch(ctx, nil, append(trees, drawn...), nil); err != nil {
+	if err := b.AddTrees(ctx, append(trees, drawn...)); err != nil {
 		return err
 	}
 	return c.hang(ctx, b)
 }
 
-// put puts the ground into the book: tract, stands and visits.
+// put puts the map into the book: tract, stands and visits.
 func (w *woods) put(ctx context.Context, b *book.Book, tract string, ids *rand.ChaCha8) error {
 	boundary, err := json.Marshal(geojson.NewGeometry(w.Origin.polygon(w.Boundary)))
 	if err != nil {
 		return err
 	}
-	ground, err := json.Marshal(w.ground())
+	terrain, err := json.Marshal(w.terrain())
 	if err != nil {
 		return err
 	}
-	if err := b.PutTract(ctx, tract, w.Remarks, boundary, ground); err != nil {
+	if err := b.PutTract(ctx, book.NewTract{Tract: tract, Remarks: w.Remarks, Boundary: boundary, Terrain: terrain}); err != nil {
 		return err
 	}
 	for _, s := range w.Stands {
@@ -127,12 +127,12 @@ func (w *woods) put(ctx context.Context, b *book.Book, tract string, ids *rand.C
 		if err != nil {
 			return err
 		}
-		if err := b.PutStand(ctx, tract, s.Name, s.Remarks, ring); err != nil {
+		if err := b.PutStand(ctx, book.NewStand{Tract: tract, Stand: s.Name, Remarks: s.Remarks, Boundary: ring}); err != nil {
 			return err
 		}
 	}
 	for _, v := range w.visits(tract, ids) {
-		if err := b.Store.PutVisit(ctx, v); err != nil {
+		if err := b.PutVisit(ctx, v); err != nil {
 			return err
 		}
 	}
@@ -140,8 +140,8 @@ func (w *woods) put(ctx context.Context, b *book.Book, tract string, ids *rand.C
 }
 
 // byHand lays out the trees that are written in the scenario.
-func (c *crowd) byHand(fo *forest) ([]store.TreeLog, error) {
-	var out []store.TreeLog
+func (c *crowd) byHand(fo *forest) ([]book.TreeLog, error) {
+	var out []book.TreeLog
 	for i := range fo.Trees {
 		t := &fo.Trees[i]
 		at, err := time.ParseInLocation("2006-01-02 15:04", t.Date, time.Local)
@@ -157,13 +157,10 @@ func (c *crowd) byHand(fo *forest) ([]store.TreeLog, error) {
 			return nil, err
 		}
 		w := writer{clock: at, rng: c.ids}
-		tree := store.Tree{ID: w.id(), Tag: t.Tag, Tract: fo.Tract, Stand: t.Stand, Region: c.list}
+		tree := book.Tree{ID: w.id(), Tag: t.Tag, Tract: fo.Tract, Stand: t.Stand, Region: c.among.Region, List: c.among.List}
 		p := c.woods.Origin.point(where)
-		log, err := w.log(c.engine, c.list, t, &logbook.Position{Lon: p[0], Lat: p[1], Within: 4})
-		if err != nil {
-			return nil, fmt.Errorf("tree %s: %w", t.Tag, err)
-		}
-		out = append(out, store.TreeLog{Tree: tree, Log: log})
+		log := w.log(t, &logbook.Position{Lon: p[0], Lat: p[1], Within: 4})
+		out = append(out, book.TreeLog{Tree: tree, Log: log})
 	}
 	return out, nil
 }
@@ -194,43 +191,28 @@ func (w *writer) entry(by string, e logbook.Entry) logbook.Entry {
 	return e
 }
 
-func (w *writer) log(engine *answer.Engine, region string, t *tree, at *logbook.Position) ([]logbook.Entry, error) {
+func (w *writer) log(t *tree, at *logbook.Position) []logbook.Entry {
 	var log []logbook.Entry
-	add := func(e logbook.Entry) string {
-		log = append(log, w.entry(t.By, e))
+	add := func(by string, e logbook.Entry) string {
+		log = append(log, w.entry(by, e))
 		return log[len(log)-1].ID
 	}
-	facts := logbook.Facts{Age: &t.Age, Position: at}
+	facts := logbook.SetFacts{Age: &t.Age, Position: at}
 	if t.Snow != "" {
 		facts.Snow = &t.Snow
 	}
 	if t.Beyond != nil {
 		facts.Beyond = &t.Beyond
 	}
-	add(logbook.Entry{Kind: logbook.KindFacts, Facts: &facts})
+	add(t.By, logbook.Entry{Kind: logbook.KindFacts, Facts: &facts})
 	for _, l := range t.Looks {
-		look := add(logbook.Entry{Kind: logbook.KindLook, From: l.From, Note: l.Note})
+		look := add(t.By, logbook.Entry{Kind: logbook.KindLook, From: l.From, Note: l.Note})
 		for i := range l.Scores {
-			add(logbook.Entry{Kind: logbook.KindScore, Look: look, Score: &l.Scores[i]})
+			add(t.By, logbook.Entry{Kind: logbook.KindScore, Look: look, Score: &l.Scores[i]})
 		}
 	}
 	for _, n := range t.Names {
-		res, err := engine.Identify(logbook.Replay(log).Record(t.Tag, region), answer.Options{})
-		if err != nil {
-			return nil, err
-		}
-		name := &logbook.Naming{Rank: n.Rank, Name: n.Name, Why: n.Why, Leader: res.Ranking[0].Taxon}
-		if n.Rank != "undetermined" {
-			if name.Posterior, err = engine.Share(res, region, n.Rank, n.Name); err != nil {
-				return nil, err
-			}
-		}
-		by := t.By
-		if n.By != "" {
-			by = n.By
-		}
-		e := logbook.Entry{ID: w.id(), Kind: logbook.KindName, By: by, Name: name}
-		log = append(log, e)
+		add(cmp.Or(n.By, t.By), logbook.Entry{Kind: logbook.KindName, Name: &logbook.Naming{Rank: n.Rank, Name: n.Name, Why: n.Why}})
 	}
-	return log, nil
+	return log
 }

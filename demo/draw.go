@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"math"
 	"math/rand/v2"
+	"slices"
 	"strings"
 
 	"palethicket/core/flora"
@@ -23,13 +24,14 @@ var (
 	atBark  = plan{"tree", []string{"bark.texture", "bark.color", "bark.give", "bark.under-color"}}
 	atCrown = plan{"crown", []string{"twig.arrangement", "form.spray", "fruit.hanging", "fruit.kind"}}
 	atTwig  = plan{"tree", []string{"twig.arrangement", "bud.tip", "bud.shape", "bud.length", "bud.color", "bud.coat", "bud.scale-count",
-		"scar.shape", "scar.traces", "twig.pith", "twig.color", "needle.per-bundle", "needle.length"}}
+		"scar.shape", "scar.bundles", "twig.pith", "twig.color", "needle.bundle", "needle.length"}}
 	atGround = plan{"litter", []string{"ground.leaf", "ground.fruit"}}
 )
 
 // drawer makes scores of specimens.
 type drawer struct {
 	flora *flora.Flora
+	among flora.Among
 	rng   *rand.Rand
 	src   rand.Source
 }
@@ -37,29 +39,26 @@ type drawer struct {
 // look draws what a look at a taxon shows. Parts that the taxon lacks, or that
 // the flora does not know of it, are passed over, and now and then one that was
 // not got round to.
-func (d *drawer) look(region, age, taxon string, p plan) ([]record.Score, error) {
-	key := flora.PoolKey{Among: flora.Among{Region: region}, Age: flora.AnyAge}
-	for i, word := range flora.AgeWords {
-		if word == age {
-			key.Age = flora.Age(i + 1)
-		}
-	}
-	pool, err := d.flora.Pool(key)
+func (d *drawer) look(age, taxon string, p plan) ([]record.Score, error) {
+	pool, err := d.flora.Pool(flora.PoolKey{Among: d.among, Age: flora.Age(slices.Index(flora.AgeWords, age))})
 	if err != nil {
 		return nil, err
 	}
 	t, ok := pool.Find(taxon)
 	if !ok {
-		return nil, fmt.Errorf("%s is not on the list %s", taxon, region)
+		return nil, fmt.Errorf("%s is not on the list %s", taxon, d.among.List)
 	}
 	draw := specimen.NewDrawer(pool.Model, d.src)
 	var out []record.Score
 	for _, id := range p.chars {
 		i, ok := pool.Index(id, flora.Breast)
-		if !ok || pool.Model.Taxa()[t].Values[i].Knowledge != evidence.Known || d.rng.Float64() < 0.2 {
+		if !ok {
+			return nil, fmt.Errorf("the flora has no character %s", id)
+		}
+		if pool.Model.Taxa()[t].Values[i].Knowledge != evidence.Known || d.rng.Float64() < 0.2 {
 			continue
 		}
-		s, err := d.score(region, pool, draw, t, id)
+		s, err := d.score(pool, draw, t, id)
 		if err != nil {
 			return nil, fmt.Errorf("%s: %w", id, err)
 		}
@@ -70,7 +69,7 @@ func (d *drawer) look(region, age, taxon string, p plan) ([]record.Score, error)
 
 // score draws one score: a blank one is laid out as the record would be, the
 // specimen answers it, and the answer is written back.
-func (d *drawer) score(region string, pool *flora.Pool, draw *specimen.Drawer, t int, id string) (record.Score, error) {
+func (d *drawer) score(pool *flora.Pool, draw *specimen.Drawer, t int, id string) (record.Score, error) {
 	c := d.flora.Character(id)
 	s := record.Score{Character: id, Certainty: d.certainty()}
 	switch c.Kind {
@@ -86,7 +85,7 @@ func (d *drawer) score(region string, pool *flora.Pool, draw *specimen.Drawer, t
 		none, nodes := 0, 4+d.rng.IntN(5)
 		s.Pairs, s.Nodes, s.Certainty = &none, &nodes, ""
 	}
-	tree, err := record.Resolve(d.flora, &record.Record{Region: region, Looks: []record.Look{{From: "tree", Scores: []record.Score{s}}}})
+	tree, err := record.Resolve(d.flora, &record.Record{Region: d.among.Region, List: d.among.List, Looks: []record.Look{{From: "tree", Scores: []record.Score{s}}}})
 	if err != nil {
 		return s, err
 	}

@@ -3,6 +3,7 @@ package demo
 import (
 	"bytes"
 	"context"
+	"errors"
 	"fmt"
 	"image"
 	"image/color"
@@ -10,7 +11,6 @@ import (
 	"math"
 
 	"palethicket/book"
-	"palethicket/core/tree/answer"
 	"palethicket/core/tree/logbook"
 )
 
@@ -30,11 +30,11 @@ var pictures = []struct {
 // hang puts the pictures to the first looks of their trees.
 func (c *crowd) hang(ctx context.Context, b *book.Book) error {
 	for i, p := range pictures {
-		t, err := b.Store.TreeByTag(ctx, c.tract, p.tag)
-		if err != nil {
-			return fmt.Errorf("hanging the picture of %s: %w", p.tag, err)
+		found, err := b.Trees(ctx, book.Query{Tract: c.tract, Text: p.tag}, 1, 0)
+		if err != nil || len(found.Trees) == 0 {
+			return errors.Join(fmt.Errorf("hanging the picture of %s: no such tree", p.tag), err)
 		}
-		v, err := b.View(ctx, t.ID, answer.Options{})
+		v, err := b.View(ctx, found.Trees[0].ID)
 		if err != nil {
 			return err
 		}
@@ -44,7 +44,7 @@ func (c *crowd) hang(ctx context.Context, b *book.Book) error {
 		}
 		look := v.Looks[min(1, len(v.Looks)-1)].ID
 		w := writer{clock: logbook.When(look), rng: c.ids}
-		_, err = b.AddPhoto(ctx, book.NewPhoto{ID: w.id(), Tree: t.ID, Look: look, By: "Wren Halloran",
+		_, err = b.AddPhoto(ctx, book.NewPhoto{ID: w.id(), Tree: v.Tree.ID, Look: look, By: "Wren Halloran",
 			Caption: fmt.Sprintf("Bark at breast height, drawn (%d of %d)", i+1, len(pictures))}, file.Bytes())
 		if err != nil {
 			return err

@@ -122,8 +122,8 @@ func (t terrain) cross(corners [4]metres, level float64) (at []metres) {
 	return at
 }
 
-// ground draws what the map shows beside stands and trees.
-func (w *woods) ground() *geojson.FeatureCollection {
+// terrain draws what the map shows beside stands and trees.
+func (w *woods) terrain() *geojson.FeatureCollection {
 	t := terrain{[][]metres{w.Creek, w.SideCreek}}
 	fc := t.contours(w.Origin, 1500, 1060)
 	add := func(g orb.Geometry, kind, name string) {

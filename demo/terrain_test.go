@@ -13,7 +13,7 @@ import (
 func lantern(t *testing.T) *woods {
 	t.Helper()
 	var w woods
-	require.NoError(t, yaml.Unmarshal(groundFile, &w))
+	require.NoError(t, yaml.Unmarshal(woodsFile, &w))
 	require.NoError(t, w.read())
 	return &w
 }

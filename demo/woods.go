@@ -9,13 +9,13 @@ import (
 	"strings"
 	"time"
 
+	"palethicket/book"
 	"palethicket/core/tree/answer"
 	"palethicket/core/tree/logbook"
 	"palethicket/core/weigh/ranking"
-	"palethicket/store"
 )
 
-// woods is the ground of the forest and the crowd of trees drawn on it.
+// woods is the land of the forest and the crowd of trees drawn on it.
 type woods struct {
 	Origin    frame    `yaml:"origin"`
 	Remarks   string   `yaml:"remarks"`
@@ -66,15 +66,14 @@ func (w *woods) firstWinter() int {
 type crowd struct {
 	*drawer
 	engine *answer.Engine
-	list   string
 	tract  string
 	woods  *woods
 	ids    *rand.ChaCha8
 }
 
 // trees draws every stand's trees, tagged from LC-601.
-func (c *crowd) trees() ([]store.TreeLog, error) {
-	var out []store.TreeLog
+func (c *crowd) trees() ([]book.TreeLog, error) {
+	var out []book.TreeLog
 	for i := range c.woods.Stands {
 		s := &c.woods.Stands[i]
 		for n := range s.Trees {
@@ -119,7 +118,7 @@ func (c *crowd) age(s *stand) string {
 
 // tree draws one tree and its log: a first look on one visit, and for most a
 // second, closer one on the same or a later day.
-func (c *crowd) tree(s *stand, tag string, first, n int) (*store.TreeLog, error) {
+func (c *crowd) tree(s *stand, tag string, first, n int) (*book.TreeLog, error) {
 	taxon, age := c.taxon(s), c.age(s)
 	place, err := s.within(c.rng.Float64)
 	if err != nil {
@@ -127,11 +126,11 @@ func (c *crowd) tree(s *stand, tag string, first, n int) (*store.TreeLog, error)
 	}
 	v := &c.woods.Visits[first]
 	w := writer{clock: v.day.Add(8*time.Hour + time.Duration(c.rng.IntN(7*3600))*time.Second), rng: c.ids}
-	t := &store.TreeLog{Tree: store.Tree{ID: w.id(), Tag: tag, Tract: c.tract, Stand: s.Name, Region: c.list}}
+	t := &book.TreeLog{Tree: book.Tree{ID: w.id(), Tag: tag, Tract: c.tract, Stand: s.Name, Region: c.among.Region, List: c.among.List}}
 	who := v.crew[n%len(v.crew)]
 	at := c.woods.Origin.point(place)
 	green := foliage(taxon)
-	t.Log = append(t.Log, w.entry(who, logbook.Entry{Kind: logbook.KindFacts, Facts: &logbook.Facts{Age: &age, Snow: &v.Snow, Foliage: &green,
+	t.Log = append(t.Log, w.entry(who, logbook.Entry{Kind: logbook.KindFacts, Facts: &logbook.SetFacts{Age: &age, Snow: &v.Snow, Foliage: &green,
 		Position: &logbook.Position{Lon: at[0], Lat: at[1], Within: 4}}}))
 	if c.rng.Float64() < 0.15 {
 		c.vigour(t, &w, who)
@@ -151,7 +150,7 @@ func (c *crowd) tree(s *stand, tag string, first, n int) (*store.TreeLog, error)
 }
 
 // comeBack looks closer, in the next winter where the first look was in the first.
-func (c *crowd) comeBack(t *store.TreeLog, w *writer, who, taxon, age string, first, n int) error {
+func (c *crowd) comeBack(t *book.TreeLog, w *writer, who, taxon, age string, first, n int) error {
 	v := &c.woods.Visits[first]
 	if firsts := c.woods.firstWinter(); first < firsts {
 		v = &c.woods.Visits[firsts+c.rng.IntN(len(c.woods.Visits)-firsts)]
@@ -168,15 +167,15 @@ func (c *crowd) comeBack(t *store.TreeLog, w *writer, who, taxon, age string, fi
 	return c.name(t, w, who, false)
 }
 
-func (c *crowd) vigour(t *store.TreeLog, w *writer, who string) {
+func (c *crowd) vigour(t *book.TreeLog, w *writer, who string) {
 	word := []string{"thriving", "failing", "dead"}[c.rng.IntN(3)]
 	height := float64(8 + c.rng.IntN(20))
-	t.Log = append(t.Log, w.entry(who, logbook.Entry{Kind: logbook.KindFacts, Facts: &logbook.Facts{Vigour: &word, Height: &height}}))
+	t.Log = append(t.Log, w.entry(who, logbook.Entry{Kind: logbook.KindFacts, Facts: &logbook.SetFacts{Vigour: &word, Height: &height}}))
 }
 
-func (c *crowd) looks(t *store.TreeLog, w *writer, who, taxon, age string, plans []plan) error {
+func (c *crowd) looks(t *book.TreeLog, w *writer, who, taxon, age string, plans []plan) error {
 	for i, p := range plans {
-		scores, err := c.look(c.list, age, taxon, p)
+		scores, err := c.look(age, taxon, p)
 		if err != nil {
 			return err
 		}
@@ -197,9 +196,9 @@ func (c *crowd) looks(t *store.TreeLog, w *writer, who, taxon, age string, plans
 
 // name writes down as much of a name as the evidence carries, most times. A
 // hasty hand writes the leader's name whatever its share.
-func (c *crowd) name(t *store.TreeLog, w *writer, who string, hasty bool) error {
+func (c *crowd) name(t *book.TreeLog, w *writer, who string, hasty bool) error {
 	state := logbook.Replay(t.Log)
-	res, err := c.engine.Identify(state.Record(t.Tag, t.Region), answer.Options{})
+	res, err := c.engine.Identify(state.Record(t.Tree.Tag, logbook.Among(c.among)), answer.Options{})
 	if err != nil {
 		return err
 	}
@@ -216,12 +215,12 @@ func (c *crowd) name(t *store.TreeLog, w *writer, who string, hasty bool) error 
 }
 
 // visits are the days walked, as the book keeps them.
-func (w *woods) visits(tract string, ids *rand.ChaCha8) []store.Visit {
-	var out []store.Visit
+func (w *woods) visits(tract string, ids *rand.ChaCha8) []book.Visit {
+	var out []book.Visit
 	for i := range w.Visits {
 		v := &w.Visits[i]
 		wr := writer{clock: v.day.Add(7 * time.Hour), rng: ids}
-		out = append(out, store.Visit{ID: wr.id(), Tract: tract, Day: v.Day, Crew: v.Crew, Weather: v.Weather, Snow: v.Snow})
+		out = append(out, book.Visit{ID: wr.id(), Tract: tract, Day: v.Day, Crew: v.Crew, Weather: v.Weather, Snow: v.Snow})
 	}
 	return out
 }

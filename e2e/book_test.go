@@ -157,8 +157,7 @@ func TestSignInInTheBrowser(t *testing.T) {
 	b := booktest.New(t)
 	const password = "seven cold mornings"
 	require.NoError(t, b.AddMember(t.Context(), book.NewMember{Name: "Wren Halloran", Role: book.Lead, Password: password}))
-	app := web.New(b, slog.New(slog.DiscardHandler))
-	app.Guard()
+	app := web.New(b, web.Options{Log: slog.New(slog.DiscardHandler), Guarded: true})
 	pages, err := ui.Pages()
 	require.NoError(t, err)
 	s := httptest.NewServer(app.Handler(pages))

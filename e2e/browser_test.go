@@ -4,7 +4,6 @@ package e2e
 import (
 	"context"
 	"encoding/json"
-	"errors"
 	"fmt"
 	"io/fs"
 	"log/slog"
@@ -14,7 +13,6 @@ import (
 	"os/exec"
 	"path/filepath"
 	"strings"
-	"sync"
 	"testing"
 	"time"
 
@@ -23,11 +21,7 @@ import (
 
 	"palethicket/book"
 	"palethicket/book/booktest"
-	"palethicket/core/flora"
-	"palethicket/core/stand/revisit"
-	"palethicket/demo"
-	files "palethicket/flora"
-	"palethicket/store"
+	"palethicket/demo/demotest"
 	"palethicket/ui"
 	"palethicket/web"
 )
@@ -51,9 +45,7 @@ func newApp(t *testing.T, fill bool) *app {
 // start serves the book at the address it had before, if any.
 func (a *app) start(fill bool) {
 	if fill {
-		dir, err := filled()
-		require.NoError(a.t, err)
-		require.NoError(a.t, os.CopyFS(filepath.Dir(a.data), os.DirFS(dir)))
+		a.data = filepath.Join(demotest.Copy(a.t), "book.db")
 	}
 	b := booktest.At(a.t, a.data)
 	pages, err := ui.Pages()
@@ -61,53 +53,17 @@ func (a *app) start(fill bool) {
 	ln, err := net.Listen("tcp", a.addr)
 	require.NoError(a.t, err)
 	a.addr = ln.Addr().String()
-	app := web.New(b, slog.New(slog.DiscardHandler))
+	app := web.New(b, web.Options{Log: slog.New(slog.DiscardHandler)})
 	srv := &http.Server{Handler: app.Handler(pages)}
 	go srv.Serve(ln)
 	a.stop = func() {
 		srv.Close()
-		b.Store.Close()
+		b.Close()
 		a.stop = func() {}
 	}
 }
 
-var filledDir string // empty until it is made
-
-// filled is the folder of a book that holds the demo forest, made once for all
-// tests; TestMain removes it.
-var filled = sync.OnceValues(func() (string, error) {
-	dir, err := os.MkdirTemp("", "palethicket-e2e")
-	if err != nil {
-		return "", err
-	}
-	filledDir = dir
-	ctx := context.Background()
-	f, err := flora.Load(files.Files)
-	if err != nil {
-		return "", err
-	}
-	c, err := revisit.Load(files.Files)
-	if err != nil {
-		return "", err
-	}
-	s, err := store.Open(ctx, filepath.Join(dir, "book.db"))
-	if err != nil {
-		return "", err
-	}
-	b, err := book.Open(ctx, s, f, c)
-	if err != nil {
-		return "", err
-	}
-	return dir, errors.Join(demo.Fill(ctx, b), s.Close())
-})
-
-func TestMain(m *testing.M) {
-	code := m.Run()
-	if filledDir != "" {
-		os.RemoveAll(filledDir)
-	}
-	os.Exit(code)
-}
+func TestMain(m *testing.M) { demotest.Main(m) }
 
 func (a *app) url(path string) string { return "http://" + a.addr + path }
 
@@ -116,7 +72,7 @@ func (a *app) tree(tag string) string {
 	res, err := http.Get(a.url("/api/trees?text=" + tag))
 	require.NoError(a.t, err)
 	defer res.Body.Close()
-	var list web.TreeList
+	var list book.TreeList
 	require.NoError(a.t, json.NewDecoder(res.Body).Decode(&list))
 	for _, t := range list.Trees {
 		if t.Tag == tag {

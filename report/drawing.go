@@ -35,19 +35,19 @@ type drawnLabel struct {
 	Text string
 }
 
-// draw lays out what stands in the report: the ground of its tract, its stands
+// draw lays out what stands in the report: the terrain of its tract, its stands
 // and its trees. It gives nil where nothing has a place.
 func draw(r *book.Report, width, most float64) *drawing {
 	var lines []geoLine
 	for _, t := range r.Map.Tracts {
 		if r.Tract == "" || t.Tract == r.Tract {
-			lines = append(lines, features(t.Ground)...)
+			lines = append(lines, features(t.Terrain)...)
 			lines = append(lines, outline("tract", "", t.Boundary)...)
 		}
 	}
 	for _, s := range r.Map.Stands {
 		if r.Tract == "" || s.Tract == r.Tract {
-			lines = append(lines, outline("stand", s.Stand, s.Boundary)...)
+			lines = append(lines, outline("stand", s.Name, s.Boundary)...)
 		}
 	}
 	bound := orb.Bound{Min: orb.Point{1, 1}, Max: orb.Point{-1, -1}} // empty
@@ -96,12 +96,12 @@ func layOut(r *book.Report, lines []geoLine, bound orb.Bound, width, most float6
 	return d
 }
 
-// features takes the lines out of a tract's ground.
-func features(ground json.RawMessage) (lines []geoLine) {
-	if ground == nil {
+// features takes the lines out of a tract's terrain.
+func features(terrain json.RawMessage) (lines []geoLine) {
+	if terrain == nil {
 		return nil
 	}
-	fc, err := geojson.UnmarshalFeatureCollection(ground)
+	fc, err := geojson.UnmarshalFeatureCollection(terrain)
 	if err != nil {
 		return nil // it was checked when it was put in
 	}

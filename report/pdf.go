@@ -3,10 +3,12 @@ package report
 import (
 	"fmt"
 	"io"
+	"strings"
 
 	"codeberg.org/go-pdf/fpdf"
 
 	"palethicket/book"
+	"palethicket/core/stand/worklist"
 )
 
 // Measures of the page, in millimetres: A4 upright.
@@ -18,14 +20,11 @@ const (
 )
 
 // pdf writes a report onto pages.
-type pdf struct {
-	*fpdf.Fpdf
-	english func(string) string
-}
+type pdf struct{ *fpdf.Fpdf }
 
 // PDF writes the report as PDF, its fonts in it.
-func PDF(w io.Writer, r *book.Report, english func(taxon string) string) error {
-	p := &pdf{fpdf.New("P", "mm", "A4", ""), english}
+func PDF(w io.Writer, r *book.Report) error {
+	p := &pdf{fpdf.New("P", "mm", "A4", "")}
 	p.SetMargins(margin, margin, margin)
 	p.SetAutoPageBreak(true, margin)
 	for style, file := range map[string]string{"": "regular", "B": "bold"} {
@@ -84,9 +83,9 @@ func (p *pdf) head(r *book.Report) {
 	}
 	says := fmt.Sprintf("%d trees", r.Composition.Trees)
 	sep := ": "
-	for _, s := range signs {
-		if n := r.Statuses[s.Status]; n > 0 {
-			says += fmt.Sprintf("%s%d %s", sep, n, s.Words)
+	for _, s := range worklist.Statuses {
+		if n := r.Statuses[s.ID]; n > 0 {
+			says += fmt.Sprintf("%s%d %s", sep, n, strings.ToLower(s.Words))
 			sep = ", "
 		}
 	}
@@ -155,16 +154,16 @@ func (p *pdf) dot(d drawnDot, x0, y0 float64) {
 	p.SetDrawColor(47, 93, 74)
 	p.SetFillColor(47, 93, 74)
 	switch d.Status {
-	case book.StatusNamed:
+	case worklist.Named:
 		p.Circle(x, y, radius, "FD")
-	case book.StatusReady:
+	case worklist.Ready:
 		p.Circle(x, y, radius, "D")
 		p.Circle(x, y, radius/2, "F")
-	case book.StatusDoubtful:
+	case worklist.Doubtful:
 		p.SetDrawColor(161, 43, 43)
 		p.Line(x-radius, y-radius, x+radius, y+radius)
 		p.Line(x-radius, y+radius, x+radius, y-radius)
-	case book.StatusUnscored:
+	case worklist.Unscored:
 		p.Circle(x, y, 0.3, "F")
 	default:
 		p.SetDrawColor(33, 29, 25)

@@ -11,17 +11,15 @@ import (
 
 	"palethicket/book"
 	"palethicket/book/booktest"
-	"palethicket/demo"
+	"palethicket/demo/demotest"
 	"palethicket/report"
 )
 
-func english(taxon string) string { return taxon }
+func TestMain(m *testing.M) { demotest.Main(m) }
 
 func demoReport(t *testing.T, stand string) *book.Report {
 	t.Helper()
-	b := booktest.New(t)
-	require.NoError(t, demo.Fill(t.Context(), b))
-	r, err := b.Report(t.Context(), "Lantern Creek watershed forest", stand)
+	r, err := demotest.New(t).Report(t.Context(), "Lantern Creek watershed forest", stand)
 	require.NoError(t, err)
 	return r
 }
@@ -39,14 +37,14 @@ func TestReport(t *testing.T) {
 	require.Equal(t, 70, total)
 
 	var page bytes.Buffer
-	require.NoError(t, report.HTML(&page, r, english))
-	for _, part := range []string{"North cove, Lantern Creek", "What grows here", "Trees not settled", "Names and their grounds", "Take care", "Sources", "<svg", "class=\"stand\"", "safe to eat"} {
+	require.NoError(t, report.HTML(&page, r))
+	for _, part := range []string{"North cove, Lantern Creek", "What grows here", "Trees not settled", "Names and what they rest on", "Take care", "Sources", "<svg", "class=\"stand\"", "safe to eat"} {
 		require.Contains(t, page.String(), part)
 	}
 	require.NotContains(t, page.String(), "ZgotmplZ", "nothing the template held for unsafe")
 
 	var pdf bytes.Buffer
-	require.NoError(t, report.PDF(&pdf, r, english))
+	require.NoError(t, report.PDF(&pdf, r))
 	require.True(t, bytes.HasPrefix(pdf.Bytes(), []byte("%PDF-1.")))
 	require.Contains(t, pdf.String()[pdf.Len()-32:], "%%EOF")
 }
@@ -55,9 +53,9 @@ func TestReport(t *testing.T) {
 func TestWhatPeopleWroteIsOnlyText(t *testing.T) {
 	r := demoReport(t, "")
 	r.Remarks = `<script>alert(1)</script>`
-	r.Names[0].Grounds = `<img src=x onerror=alert(1)>`
+	r.Names[0].Rests = `<img src=x onerror=alert(1)>`
 	var page bytes.Buffer
-	require.NoError(t, report.HTML(&page, r, english))
+	require.NoError(t, report.HTML(&page, r))
 	require.NotContains(t, page.String(), "<script")
 	require.NotContains(t, page.String(), "<img")
 }
@@ -67,8 +65,8 @@ func TestEmptyBook(t *testing.T) {
 	r, err := booktest.New(t).Report(t.Context(), "", "")
 	require.NoError(t, err)
 	var page, pdf bytes.Buffer
-	require.NoError(t, report.HTML(&page, r, english))
-	require.NoError(t, report.PDF(&pdf, r, english))
+	require.NoError(t, report.HTML(&page, r))
+	require.NoError(t, report.PDF(&pdf, r))
 	require.Contains(t, page.String(), "None: every tree has a name")
 	d := xml.NewDecoder(&page)
 	d.Strict, d.AutoClose, d.Entity = false, xml.HTMLAutoClose, xml.HTMLEntity

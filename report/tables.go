@@ -4,6 +4,7 @@ import (
 	"fmt"
 
 	"palethicket/book"
+	"palethicket/core/flora"
 )
 
 // row writes a row whose cells may run over several lines, and begins a new page
@@ -43,7 +44,7 @@ func (p *pdf) composition(r *book.Report) {
 		if name == "unlisted" {
 			name = ""
 		}
-		p.row(widths, "", capital(s.English), name, stemsWords(s.Stems, s.StemsFrom, s.StemsTo), percent(s.Stems, float64(r.Composition.Trees)),
+		p.row(widths, "", flora.UpperFirst(s.English), name, stemsWords(s.Stems, s.StemsFrom, s.StemsTo), percent(s.Stems, float64(r.Composition.Trees)),
 			fmt.Sprintf("%.2f", s.Area), fmt.Sprint(s.Determined))
 	}
 	if others >= 0.05 {
@@ -64,11 +65,11 @@ func (p *pdf) open(r *book.Report) {
 	p.row(widths, "B", "Tag", "Stand", "Could be", "The look that tells most")
 	for i := range r.Open {
 		o := &r.Open[i]
-		could := capital(nameList(p.english, o.Candidates))
+		could := o.Between
 		if o.Doubt != "" {
 			could += ". " + o.Doubt
 		}
-		p.row(widths, "", o.Tag, o.Line.Stand, could, lookWords(o))
+		p.row(widths, "", o.Tag, o.Stand, could, lookWords(o))
 	}
 	if r.OpenTotal > len(r.Open) {
 		p.text(fmt.Sprintf("The first %d of %d, those first for which one look is worth most.", len(r.Open), r.OpenTotal))
@@ -76,19 +77,19 @@ func (p *pdf) open(r *book.Report) {
 }
 
 func (p *pdf) names(r *book.Report) {
-	p.heading("Names and their grounds")
+	p.heading("Names and what they rest on")
 	widths := []float64{18, 34, 52, 28, 46}
-	p.row(widths, "B", "Tag", "Stand", "Name", "By", "Grounds")
+	p.row(widths, "B", "Tag", "Stand", "Name", "By", "Rests on")
 	for _, g := range r.Names {
 		name := g.Name
 		if g.English != "" {
-			name = capital(g.English) + ", " + g.Name
+			name = flora.UpperFirst(g.English) + ", " + g.Name
 		}
-		grounds := g.Grounds
+		rests := g.Rests
 		if g.Flag != "" {
-			grounds += ". In doubt: " + g.Flag
+			rests += ". In doubt: " + g.Flag
 		}
-		p.row(widths, "", g.Tag, g.Stand, name, g.By+", "+g.Day, grounds)
+		p.row(widths, "", g.Tag, g.Stand, name, g.By+", "+g.Day, rests)
 	}
 }
 
@@ -97,7 +98,7 @@ func (p *pdf) visits(r *book.Report) {
 	widths := []float64{24, 60, 60, 18, 16}
 	p.row(widths, "B", "Day", "Crew", "Weather", "Snow", "Trees")
 	for _, v := range r.Visits {
-		p.row(widths, "", v.Day, v.Crew, v.Weather, v.Snow, fmt.Sprint(v.Trees))
+		p.row(widths, "", v.Day, v.Crew, v.Weather, v.SnowWords, fmt.Sprint(v.Trees))
 	}
 }
 
@@ -105,7 +106,7 @@ func (p *pdf) care(r *book.Report) {
 	p.heading("Take care")
 	p.text("Dead ash and elm, broken tops and hung limbs fall without warning: look up before standing under, keep clear, and leave felling to trained people.")
 	for _, c := range r.Cautions {
-		p.text(capital(c))
+		p.text(flora.UpperFirst(c))
 	}
 	p.text("Nothing here says that any part of a tree is safe to eat or to handle. Local codes, forest-health offices and licensed people come first.")
 	p.heading("Sources")

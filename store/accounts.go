@@ -4,32 +4,29 @@ import (
 	"context"
 	"errors"
 	"fmt"
-	"strings"
 	"time"
-
-	"github.com/jmoiron/sqlx"
 )
 
-// Errors about accounts that callers tell apart.
+// Errors about accounts that callers tell apart, and who returns them.
 var (
-	ErrNoAccount = errors.New("there is no such account")
-	ErrNameTaken = errors.New("somebody of the crew has this name already")
-	ErrLastLead  = errors.New("the crew needs at least one lead")
+	ErrNoAccount = errors.New("there is no such account")                   // AccountNamed, SessionAccount
+	ErrNameTaken = errors.New("somebody of the crew has this name already") // PutAccount
+	ErrLastLead  = errors.New("the crew needs at least one lead")           // PutAccount
 )
 
 // Account is one of the crew.
 type Account struct {
-	ID       string `db:"id" json:"id"`
-	Name     string `db:"name" json:"name"`
-	Role     string `db:"role" json:"role" enum:"lead,observer,reader"`
-	Closed   bool   `db:"closed" json:"closed" doc:"May no longer sign in; what they entered stays"`
-	Password string `db:"password" json:"-"` // argon2id, as a PHC string
+	ID       string `db:"id"`
+	Name     string `db:"name"`
+	Role     string `db:"role"`
+	Closed   bool   `db:"closed"`   // may no longer sign in; what they entered stays
+	Password string `db:"password"` // argon2id, as a PHC string
 }
 
 // Accounts lists the crew by name.
-func (s *Store) Accounts(ctx context.Context) ([]Account, error) {
+func (r Reader) Accounts(ctx context.Context) ([]Account, error) {
 	accounts := []Account{}
-	err := s.read.SelectContext(ctx, &accounts, "SELECT id, name, role, closed, password FROM account ORDER BY name")
+	err := r.all(ctx, &accounts, "SELECT id, name, role, closed, password FROM account ORDER BY name")
 	if err != nil {
 		return nil, fmt.Errorf("listing the crew: %w", err)
 	}
@@ -37,59 +34,55 @@ func (s *Store) Accounts(ctx context.Context) ([]Account, error) {
 }
 
 // AccountNamed finds an account by name, in any case of letters.
-func (s *Store) AccountNamed(ctx context.Context, name string) (a Account, err error) {
-	err = s.read.GetContext(ctx, &a, "SELECT id, name, role, closed, password FROM account WHERE name = ?", name)
+func (r Reader) AccountNamed(ctx context.Context, name string) (a Account, err error) {
+	err = r.get(ctx, &a, "SELECT id, name, role, closed, password FROM account WHERE name = ?", name)
 	return a, noRow(err, ErrNoAccount)
 }
 
 // PutAccount adds an account, or changes the one of its id. An account that is
-// closed or has a new password is signed out everywhere.
-func (s *Store) PutAccount(ctx context.Context, a Account) error {
-	return s.inTx(ctx, func(tx *sqlx.Tx) error {
-		_, err := tx.ExecContext(ctx, `INSERT INTO account (id, name, role, closed, password) VALUES (?, ?, ?, ?, ?)
-			ON CONFLICT (id) DO UPDATE SET name = excluded.name, role = excluded.role, closed = excluded.closed, password = excluded.password`,
-			a.ID, a.Name, a.Role, a.Closed, a.Password)
-		if err != nil && strings.Contains(err.Error(), "account.name") {
-			return ErrNameTaken
-		}
-		if err != nil {
-			return err
-		}
-		var leads int
-		if err := tx.GetContext(ctx, &leads, "SELECT count(*) FROM account WHERE role = 'lead' AND closed = 0"); err != nil {
-			return err
-		}
-		if leads == 0 {
-			return ErrLastLead
-		}
-		_, err = tx.ExecContext(ctx, "DELETE FROM session WHERE account_id = ?", a.ID)
+// closed or has a new password is signed out everywhere. Another of the name is
+// [ErrNameTaken]; leaving the crew without a lead is [ErrLastLead].
+func (t *Tx) PutAccount(ctx context.Context, a Account) error {
+	var taken int
+	if err := t.get(ctx, &taken, "SELECT count(*) FROM account WHERE name = ? AND id <> ?", a.Name, a.ID); err != nil {
 		return err
-	})
+	}
+	if taken > 0 {
+		return ErrNameTaken
+	}
+	err := t.exec(ctx, `INSERT INTO account (id, name, role, closed, password) VALUES (?, ?, ?, ?, ?)
+		ON CONFLICT (id) DO UPDATE SET name = excluded.name, role = excluded.role, closed = excluded.closed, password = excluded.password`,
+		a.ID, a.Name, a.Role, a.Closed, a.Password)
+	if err != nil {
+		return err
+	}
+	var leads int
+	if err := t.get(ctx, &leads, "SELECT count(*) FROM account WHERE role = 'lead' AND closed = 0"); err != nil {
+		return err
+	}
+	if leads == 0 {
+		return ErrLastLead
+	}
+	return t.exec(ctx, "DELETE FROM session WHERE account_id = ?", a.ID)
 }
 
-// OpenSession keeps the digest of a session's token until a time.
-func (s *Store) OpenSession(ctx context.Context, digest, account string, until time.Time) error {
-	return s.inTx(ctx, func(tx *sqlx.Tx) error {
-		if _, err := tx.ExecContext(ctx, "DELETE FROM session WHERE until < ?", time.Now().UTC().Format(time.RFC3339)); err != nil {
-			return err
-		}
-		_, err := tx.ExecContext(ctx, "INSERT INTO session (digest, account_id, until) VALUES (?, ?, ?)",
-			digest, account, until.UTC().Format(time.RFC3339))
+// OpenSession keeps the digest of a session's token until a time, and forgets those
+// that ended before now.
+func (t *Tx) OpenSession(ctx context.Context, digest, account string, now, until time.Time) error {
+	if err := t.exec(ctx, "DELETE FROM session WHERE until < ?", now.UTC().Format(time.RFC3339)); err != nil {
 		return err
-	})
+	}
+	return t.exec(ctx, "INSERT INTO session (digest, account_id, until) VALUES (?, ?, ?)", digest, account, until.UTC().Format(time.RFC3339))
 }
 
 // CloseSession forgets a session.
-func (s *Store) CloseSession(ctx context.Context, digest string) error {
-	return s.inTx(ctx, func(tx *sqlx.Tx) error {
-		_, err := tx.ExecContext(ctx, "DELETE FROM session WHERE digest = ?", digest)
-		return err
-	})
+func (t *Tx) CloseSession(ctx context.Context, digest string) error {
+	return t.exec(ctx, "DELETE FROM session WHERE digest = ?", digest)
 }
 
 // SessionAccount gives who a session is of, or [ErrNoAccount].
-func (s *Store) SessionAccount(ctx context.Context, digest string, now time.Time) (a Account, err error) {
-	err = s.read.GetContext(ctx, &a, `SELECT account.id, name, role, closed, password FROM session
+func (r Reader) SessionAccount(ctx context.Context, digest string, now time.Time) (a Account, err error) {
+	err = r.get(ctx, &a, `SELECT account.id, name, role, closed, password FROM session
 		JOIN account ON account.id = session.account_id WHERE digest = ? AND until > ? AND closed = 0`,
 		digest, now.UTC().Format(time.RFC3339))
 	return a, noRow(err, ErrNoAccount)

@@ -167,3 +167,47 @@ func discard(path string) error {
 	}
 	return nil
 }
+
+// Peek reads a setting of the book at path without bringing it up to date; "" where
+// there is no book, or one from before it had settings.
+func Peek(ctx context.Context, path, setting string) (value string, err error) {
+	if info, err := os.Stat(path); err != nil || info.IsDir() {
+		return "", nil // who opens the book says what is wrong
+	}
+	err = ReadAlone(ctx, path, func(r Reader) error {
+		value, err = r.Setting(ctx, setting)
+		return err
+	})
+	if errors.Is(err, ErrOlder) {
+		return "", nil
+	}
+	return value, err
+}
+
+// ErrOlder is given by [ReadAlone] for a book from an older program, which is read
+// once it was opened.
+var ErrOlder = errors.New("the book is from an older program")
+
+// ReadAlone hands on a reader of the book at path, which may be in use, or a backup;
+// nothing in it is changed.
+func ReadAlone(ctx context.Context, path string, use func(Reader) error) (err error) {
+	db, err := openForReading(path)
+	if err != nil {
+		return err
+	}
+	defer func() { err = errors.Join(err, db.Close()) }()
+	var columns int
+	if err := db.GetContext(ctx, &columns, "SELECT count(*) FROM pragma_table_info('tree') WHERE name = 'version'"); err != nil {
+		return explain(err)
+	}
+	if columns == 0 {
+		return ErrOlder
+	}
+	return use(Reader{db, path})
+}
+
+// TreeIDs lists every tree.
+func (r Reader) TreeIDs(ctx context.Context) (ids []string, err error) {
+	err = r.all(ctx, &ids, "SELECT id FROM tree ORDER BY id")
+	return ids, err
+}

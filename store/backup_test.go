@@ -15,7 +15,7 @@ import (
 func entries(t *testing.T, path, tree string) []logbook.Entry {
 	t.Helper()
 	s := open(t, path)
-	log, err := s.Entries(t.Context(), tree)
+	_, log, err := s.Log(t.Context(), tree)
 	require.NoError(t, err)
 	return log
 }
@@ -28,11 +28,11 @@ func TestBackupWhileInUse(t *testing.T) {
 	s := open(t, path)
 	tree := aTree("LC-1")
 	look := logbook.Entry{ID: "01M7Q2JGS0HW93CJNBKRY3HC2F", Kind: logbook.KindLook, From: "tree"}
-	require.NoError(t, s.AddTree(t.Context(), tree, look))
+	require.NoError(t, addTree(s, tree, look))
 	var before []string
 	for range 20 {
 		e := aScore(look.ID)
-		require.NoError(t, s.Append(t.Context(), tree.ID, nil, e))
+		require.NoError(t, appendTo(s, tree.ID, e))
 		before = append(before, e.ID)
 	}
 
@@ -43,7 +43,7 @@ func TestBackupWhileInUse(t *testing.T) {
 			case <-stop:
 				return
 			default:
-				_ = s.Append(t.Context(), tree.ID, nil, aScore(look.ID))
+				_ = appendTo(s, tree.ID, aScore(look.ID))
 			}
 		}
 	})
@@ -66,7 +66,7 @@ func TestBackupWhileInUse(t *testing.T) {
 func TestBackupWritesOverNothing(t *testing.T) {
 	dir := t.TempDir()
 	path, other := filepath.Join(dir, "book.db"), filepath.Join(dir, "other.db")
-	require.NoError(t, open(t, path).AddTree(t.Context(), aTree("LC-1")))
+	require.NoError(t, addTree(open(t, path), aTree("LC-1")))
 	require.NoError(t, os.WriteFile(other, []byte("mine"), 0o600))
 	require.ErrorContains(t, store.Backup(t.Context(), path, other), "is there already")
 	require.ErrorContains(t, store.Restore(t.Context(), path, other), "move it away first")
@@ -87,9 +87,9 @@ func TestDamageIsFound(t *testing.T) {
 	s := open(t, path)
 	tree := aTree("LC-1")
 	look := logbook.Entry{ID: "01M7Q2JGS0HW93CJNBKRY3HC2F", Kind: logbook.KindLook, From: "tree"}
-	require.NoError(t, s.AddTree(t.Context(), tree, look))
+	require.NoError(t, addTree(s, tree, look))
 	for range 200 {
-		require.NoError(t, s.Append(t.Context(), tree.ID, nil, aScore(look.ID)))
+		require.NoError(t, appendTo(s, tree.ID, aScore(look.ID)))
 	}
 	require.NoError(t, store.Backup(t.Context(), path, whole))
 	require.NoError(t, store.Check(t.Context(), whole))

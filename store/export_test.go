@@ -21,3 +21,9 @@ func (s *Store) ForbidWriting(ctx context.Context) error {
 	_, err := s.write.ExecContext(ctx, "PRAGMA query_only = ON")
 	return err
 }
+
+// WriteByReader runs a statement where only reading is meant.
+func (s *Store) WriteByReader(ctx context.Context, statement string) error {
+	_, err := s.read.ExecContext(ctx, statement)
+	return err
+}

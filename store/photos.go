@@ -2,6 +2,7 @@ package store
 
 import (
 	"context"
+	"database/sql"
 	"errors"
 	"fmt"
 	"io/fs"
@@ -14,67 +15,67 @@ import (
 // Photo is a photograph of a look. Its file lies beside the book, under the
 // digest of what it holds, so that the same photograph is kept once.
 type Photo struct {
-	ID      string   `db:"id" json:"id"`
-	Tree    string   `db:"tree_id" json:"tree"`
-	Look    string   `db:"look_id" json:"look" doc:"Id of the look; empty: of the tree at large"`
-	Digest  string   `db:"digest" json:"-"`
-	Kind    string   `db:"kind" json:"kind"`
-	Bytes   int      `db:"bytes" json:"bytes"`
-	Width   int      `db:"width" json:"width"`
-	Height  int      `db:"height" json:"height"`
-	Taken   string   `db:"taken" json:"taken" doc:"When, if the file says so and it might be read; else empty"`
-	Lon     *float64 `db:"lon" json:"lon,omitempty"`
-	Lat     *float64 `db:"lat" json:"lat,omitempty"`
-	By      string   `db:"by" json:"by"`
-	Caption string   `db:"caption" json:"caption"`
-	Gone    bool     `db:"gone" json:"gone" doc:"Taken back; the file stays"`
+	ID      string   `db:"id"`
+	Tree    string   `db:"tree_id"`
+	Look    string   `db:"look_id"` // id of the look; empty: of the tree at large
+	Digest  string   `db:"digest"`
+	Kind    string   `db:"kind"`
+	Bytes   int      `db:"bytes"`
+	Width   int      `db:"width"`
+	Height  int      `db:"height"`
+	Taken   string   `db:"taken"` // when, if the file says so and it might be read; else empty
+	Lon     *float64 `db:"lon"`
+	Lat     *float64 `db:"lat"`
+	By      string   `db:"by"`
+	Caption string   `db:"caption"`
+	Gone    bool     `db:"gone"` // taken back; the file stays
 }
 
 const selectPhoto = `SELECT id, tree_id, look_id, digest, kind, bytes, width, height, taken, lon, lat, by, caption, gone FROM photo`
 
 // PhotosOf lists a tree's photographs, without those taken back.
-func (s *Store) PhotosOf(ctx context.Context, tree string) ([]Photo, error) {
+func (r Reader) PhotosOf(ctx context.Context, tree string) ([]Photo, error) {
 	photos := []Photo{}
-	if err := s.read.SelectContext(ctx, &photos, selectPhoto+" WHERE tree_id = ? AND gone = 0 ORDER BY id", tree); err != nil {
+	if err := r.all(ctx, &photos, selectPhoto+" WHERE tree_id = ? AND gone = 0 ORDER BY id", tree); err != nil {
 		return nil, fmt.Errorf("listing photographs: %w", err)
 	}
 	return photos, nil
 }
 
-// AddPhoto keeps a photograph's file and thumbnail and then its line, so that no
-// line is without its file. Adding the same one again changes nothing.
-func (s *Store) AddPhoto(ctx context.Context, p Photo, file, thumb []byte) error {
-	if err := errors.Join(s.keepFile(p.Digest, file), s.keepFile(p.Digest+thumbSuffix, thumb)); err != nil {
+// KeepPhotoFile keeps a photograph's file and thumbnail under its digest. It comes
+// before [Tx.AddPhoto], so that no line is without its file.
+func (s *Store) KeepPhotoFile(digest string, file, thumb []byte) error {
+	if err := errors.Join(s.keepFile(digest, file), s.keepFile(digest+thumbSuffix, thumb)); err != nil {
 		return fmt.Errorf("keeping a photograph: %w", err)
 	}
-	return s.inTx(ctx, func(tx *sqlx.Tx) error {
-		if _, err := tree(ctx, tx, p.Tree); err != nil {
-			return err
-		}
-		_, err := tx.ExecContext(ctx, `INSERT INTO photo (id, tree_id, look_id, digest, kind, bytes, width, height, taken, lon, lat, by, caption)
-			VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?) ON CONFLICT (id) DO NOTHING`,
-			p.ID, p.Tree, p.Look, p.Digest, p.Kind, p.Bytes, p.Width, p.Height, p.Taken, p.Lon, p.Lat, p.By, p.Caption)
-		return err
-	})
+	return nil
 }
 
-// MarkPhoto takes a photograph back, or puts it back.
-func (s *Store) MarkPhoto(ctx context.Context, id string, gone bool) error {
-	return s.inTx(ctx, func(tx *sqlx.Tx) error {
-		res, err := tx.ExecContext(ctx, "UPDATE photo SET gone = ? WHERE id = ?", gone, id)
-		if err != nil {
-			return err
-		}
-		if n, err := res.RowsAffected(); err != nil || n == 0 {
-			return errors.Join(err, ErrNoPhoto)
-		}
+// AddPhoto keeps a photograph's line. Adding the same one again changes nothing;
+// another of its id is [ErrIDTaken].
+func (t *Tx) AddPhoto(ctx context.Context, p Photo) error {
+	var old Photo
+	switch err := t.get(ctx, &old, selectPhoto+" WHERE id = ?", p.ID); {
+	case err == nil && old.Digest == p.Digest && old.Tree == p.Tree && old.Look == p.Look:
 		return nil
-	})
+	case err == nil:
+		return ErrIDTaken
+	case !errors.Is(err, sql.ErrNoRows):
+		return err
+	}
+	return t.exec(ctx, `INSERT INTO photo (id, tree_id, look_id, digest, kind, bytes, width, height, taken, lon, lat, by, caption)
+		VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
+		p.ID, p.Tree, p.Look, p.Digest, p.Kind, p.Bytes, p.Width, p.Height, p.Taken, p.Lon, p.Lat, p.By, p.Caption)
+}
+
+// MarkPhoto takes a photograph back, or puts it back, or gives [ErrNoPhoto].
+func (t *Tx) MarkPhoto(ctx context.Context, id string, gone bool) error {
+	return t.changed(ctx, ErrNoPhoto, "UPDATE photo SET gone = ? WHERE id = ?", gone, id)
 }
 
 // PhotoFile gives a photograph and where its file is, or that of its thumbnail.
-func (s *Store) PhotoFile(ctx context.Context, id string, thumb bool) (p Photo, path string, err error) {
-	err = s.read.GetContext(ctx, &p, selectPhoto+" WHERE id = ?", id)
+func (r Reader) PhotoFile(ctx context.Context, id string, thumb bool) (p Photo, path string, err error) {
+	err = r.get(ctx, &p, selectPhoto+" WHERE id = ?", id)
 	if err != nil {
 		return p, "", noRow(err, ErrNoPhoto)
 	}
@@ -82,7 +83,7 @@ func (s *Store) PhotoFile(ctx context.Context, id string, thumb bool) (p Photo, 
 	if thumb {
 		name += thumbSuffix
 	}
-	return p, filepath.Join(photoDir(s.path), name), nil
+	return p, filepath.Join(photoDir(r.path), name), nil
 }
 
 const thumbSuffix = ".thumb"

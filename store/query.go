@@ -14,19 +14,22 @@ type Query struct {
 	Text   string   // part of the tag or the remarks
 	Taxa   []string // scientific names; trees that are led by, named or called one of them
 	Placed bool     // only trees with a position
-	Sort   string   // place (the default), worth, last or tag
+	Sort   string   // stand (the default), worth, last or tag
 }
 
 // Line is a tree in a list.
 type Line struct {
-	Tree
+	ID    string `db:"id"`
+	Tag   string `db:"tag"`
+	Tract string `db:"tract"`
+	Stand string `db:"stand"`
 	Standing
 }
 
 // orders are the ways to sort, each that of an index.
 var orders = map[string]string{
 	"":      "tract, stand, tag",
-	"place": "tract, stand, tag",
+	"stand": "tract, stand, tag",
 	"tag":   "tag",
 	"worth": "next_bits DESC",
 	"last":  "last DESC",
@@ -86,68 +89,69 @@ func anys(texts []string) []any {
 }
 
 // lineColumns are the columns of a [Line].
-const lineColumns = "tree_id AS id, tag, region, tract, stand, " + standingColumns
+const lineColumns = "tree_id AS id, tag, tract, stand, " + standingColumns
 
 // Trees gives a page of the trees that match, and how many match in all. The
 // page's ids come from an index; only its own rows are read.
-func (s *Store) Trees(ctx context.Context, q Query, limit, offset int) (page []Line, total int, err error) {
+func (r Reader) Trees(ctx context.Context, q Query, limit, offset int) (page []Line, total int, err error) {
 	order, ok := orders[q.Sort]
 	if !ok {
 		return nil, 0, fmt.Errorf("trees cannot be sorted by %q", q.Sort)
 	}
 	var ids []string
 	if q.Text != "" || len(q.Taxa) > 0 {
-		ids, total, err = s.search(ctx, &q, order, limit, offset)
+		ids, total, err = r.search(ctx, &q, order, limit, offset)
 	} else {
-		ids, total, err = s.pageOf(ctx, &q, order, limit, offset)
+		ids, total, err = r.pageOf(ctx, &q, order, limit, offset)
 	}
 	page = []Line{}
 	if err != nil || len(ids) == 0 {
 		return page, total, err
 	}
-	err = s.read.SelectContext(ctx, &page, "SELECT "+lineColumns+" FROM standing WHERE tree_id IN ("+marks(len(ids))+
+	err = r.all(ctx, &page, "SELECT "+lineColumns+" FROM standing WHERE tree_id IN ("+marks(len(ids))+
 		") ORDER BY "+order+", tree_id", anys(ids)...)
 	if err != nil {
-		return nil, 0, fmt.Errorf("listing trees: %w", explain(err))
+		return nil, 0, fmt.Errorf("listing trees: %w", err)
 	}
 	return page, total, nil
 }
 
 // pageOf gives a page of ids, and counts apart, as an index counts without
 // sorting.
-func (s *Store) pageOf(ctx context.Context, q *Query, order string, limit, offset int) (ids []string, total int, err error) {
+func (r Reader) pageOf(ctx context.Context, q *Query, order string, limit, offset int) (ids []string, total int, err error) {
 	where, args := q.where()
-	if err := s.read.GetContext(ctx, &total, "SELECT count(*) FROM standing WHERE "+where, args...); err != nil {
-		return nil, 0, fmt.Errorf("counting trees: %w", explain(err))
+	if err := r.get(ctx, &total, "SELECT count(*) FROM standing WHERE "+where, args...); err != nil {
+		return nil, 0, fmt.Errorf("counting trees: %w", err)
 	}
 	if q.Sort == "worth" || q.Sort == "last" { // the plus keeps SQLite to the index that sorts
 		where = strings.Replace(where, "status IN", "+status IN", 1)
 	}
-	err = s.read.SelectContext(ctx, &ids, "SELECT tree_id FROM standing WHERE "+where+" ORDER BY "+order+", tree_id LIMIT ? OFFSET ?",
+	err = r.all(ctx, &ids, "SELECT tree_id FROM standing WHERE "+where+" ORDER BY "+order+", tree_id LIMIT ? OFFSET ?",
 		append(args, limit, offset)...)
 	if err != nil {
-		return nil, 0, fmt.Errorf("listing trees: %w", explain(err))
+		return nil, 0, fmt.Errorf("listing trees: %w", err)
 	}
 	return ids, total, nil
 }
 
 // search finds every id once, and counts what it found.
-func (s *Store) search(ctx context.Context, q *Query, order string, limit, offset int) (ids []string, total int, err error) {
+func (r Reader) search(ctx context.Context, q *Query, order string, limit, offset int) (ids []string, total int, err error) {
 	where, args := q.where()
-	if err := s.read.SelectContext(ctx, &ids, "SELECT tree_id FROM standing WHERE "+where+" ORDER BY "+order+", tree_id", args...); err != nil {
-		return nil, 0, fmt.Errorf("searching trees: %w", explain(err))
+	if err := r.all(ctx, &ids, "SELECT tree_id FROM standing WHERE "+where+" ORDER BY "+order+", tree_id", args...); err != nil {
+		return nil, 0, fmt.Errorf("searching trees: %w", err)
 	}
 	total = len(ids)
 	from := min(offset, total)
 	return ids[from:min(from+limit, total)], total, nil
 }
 
-// EachTree hands on every tree that matches, in order, until use fails.
-func (s *Store) EachTree(ctx context.Context, q Query, use func(*Line) error) error {
+// EachTree hands on every tree that matches, in order, until use fails. Through a
+// [Snapshot] use may ask it for more meanwhile.
+func (r Reader) EachTree(ctx context.Context, q Query, use func(*Line) error) error {
 	where, args := q.where()
-	rows, err := s.read.QueryxContext(ctx, "SELECT "+lineColumns+" FROM standing WHERE "+where+" ORDER BY "+orders[q.Sort], args...)
+	rows, err := r.q.QueryxContext(ctx, "SELECT "+lineColumns+" FROM standing WHERE "+where+" ORDER BY "+orders[q.Sort], args...)
 	if err != nil {
-		return fmt.Errorf("reading trees: %w", err)
+		return fmt.Errorf("reading trees: %w", explain(err))
 	}
 	defer rows.Close()
 	for rows.Next() {

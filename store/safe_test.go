@@ -6,6 +6,7 @@ import (
 	"database/sql"
 	"encoding/json"
 	"errors"
+	"fmt"
 	"io/fs"
 	"os"
 	"path/filepath"
@@ -62,13 +63,13 @@ func TestEarlierBooks(t *testing.T) {
 			path := filepath.Join(t.TempDir(), "book.db")
 			tree, log := oldBook(t, path, version)
 			s := open(t, path)
-			got, err := s.Entries(t.Context(), tree)
+			_, got, err := s.Log(t.Context(), tree)
 			require.NoError(t, err)
 			require.Equal(t, log, got)
 			visits, err := s.VisitsOf(t.Context(), tree)
 			require.NoError(t, err)
 			require.Equal(t, "Wren Halloran", visits[log[0].ID].Crew)
-			require.NoError(t, s.WeighStale(t.Context(), map[string]string{"eastern-north-america": "1"}, anyStanding, func(int, int) {}))
+			require.NoError(t, stand(s, tree, store.Standing{Status: "open"}))
 			_, total, err := s.Trees(t.Context(), store.Query{}, 10, 0)
 			require.NoError(t, err)
 			require.Equal(t, 1, total)
@@ -78,6 +79,42 @@ func TestEarlierBooks(t *testing.T) {
 	}
 }
 
+// TestListsMoveToTheirField: where an earlier book has a list in place of a region, the
+// tree and its entries say both apart afterwards.
+func TestListsMoveToTheirField(t *testing.T) {
+	path := filepath.Join(t.TempDir(), "book.db")
+	tree, log := oldBook(t, path, 3)
+	db, err := sql.Open("sqlite", path)
+	require.NoError(t, err)
+	run := func(query string, args ...any) {
+		_, err := db.ExecContext(t.Context(), query, args...)
+		require.NoError(t, err)
+	}
+	run(`INSERT INTO list (name, body) VALUES ('Avenue', '{"name": "Avenue", "region": "british-isles", "taxa": {}}')`)
+	run("UPDATE tree SET region = 'Avenue'")
+	for i, region := range []string{"british-isles", "Avenue", "from a file"} {
+		id := fmt.Sprintf("%s%02d", log[1].ID[:24], 90+i)
+		run("INSERT INTO entry (id, tree_id, body) VALUES (?, ?, ?)", id, tree, fmt.Sprintf(`{"id": %q, "kind": "facts", "facts": {"snow": "deep", "region": %q}}`, id, region))
+	}
+	require.NoError(t, db.Close())
+
+	s := open(t, path)
+	got, entries, err := s.Log(t.Context(), tree)
+	require.NoError(t, err)
+	require.Equal(t, logbook.Among{Region: "british-isles", List: "Avenue"}, got.Started())
+	var among []logbook.Among
+	for _, e := range entries {
+		if e.Kind == logbook.KindFacts {
+			require.Equal(t, "deep", *e.Facts.Snow, "nothing else is touched")
+			among = append(among, *e.Facts.Among)
+		}
+	}
+	require.Equal(t, []logbook.Among{{Region: "british-isles"}, {Region: "british-isles", List: "Avenue"},
+		{Region: "eastern-north-america", List: "from a file"}}, among)
+	again := entries[len(entries)-1]
+	require.NoError(t, appendTo(s, tree, &again), "sent again, it is the same entry, however it is written")
+}
+
 // TestFullDisk: on a full disk nothing half-written stays, what was kept is kept,
 // and once there is room the same entries go in.
 func TestFullDisk(t *testing.T) {
@@ -85,7 +122,7 @@ func TestFullDisk(t *testing.T) {
 	s := open(t, path)
 	tree := aTree("LC-1")
 	look := logbook.Entry{ID: ulid.Make().String(), Kind: logbook.KindLook, From: "tree"}
-	require.NoError(t, s.AddTree(t.Context(), tree, look))
+	require.NoError(t, addTree(s, tree, look))
 	pages, err := s.Pages(t.Context())
 	require.NoError(t, err)
 	require.NoError(t, s.LimitPages(t.Context(), pages))
@@ -93,25 +130,31 @@ func TestFullDisk(t *testing.T) {
 	var full error
 	for range 2000 {
 		e := aScore(look.ID)
-		if full = s.Append(t.Context(), tree.ID, nil, e); full != nil {
+		if full = appendTo(s, tree.ID, e); full != nil {
 			break
 		}
 		kept = append(kept, e)
 	}
 	require.True(t, store.Full(full), "%v", full)
-	log, err := s.Entries(t.Context(), tree.ID)
+	_, log, err := s.Log(t.Context(), tree.ID)
 	require.NoError(t, err)
 	require.Len(t, log, 1+len(kept))
-	batch := make([]store.TreeLog, 500)
-	for i := range batch {
-		batch[i] = store.TreeLog{Tree: aTree("B-" + strconv.Itoa(i))}
+	batch := func() error {
+		return s.Write(t.Context(), func(tx *store.Tx) error {
+			for i := range 500 {
+				if _, err := tx.AddTree(t.Context(), aTree("B-"+strconv.Itoa(i)), ""); err != nil {
+					return err
+				}
+			}
+			return nil
+		})
 	}
-	require.True(t, store.Full(s.AddBatch(t.Context(), nil, batch, nil)))
-	n, err := s.Count(t.Context())
+	require.True(t, store.Full(batch()))
+	n, err := s.CountTrees(t.Context())
 	require.NoError(t, err)
 	require.Equal(t, 1, n, "nothing of the batch stayed")
 	require.NoError(t, s.LimitPages(t.Context(), 1<<30))
-	require.NoError(t, s.AddBatch(t.Context(), nil, batch, nil))
+	require.NoError(t, batch())
 	require.NoError(t, s.Close())
 	require.NoError(t, store.Check(t.Context(), path))
 }
@@ -119,9 +162,9 @@ func TestFullDisk(t *testing.T) {
 func TestReadOnly(t *testing.T) {
 	s := open(t, filepath.Join(t.TempDir(), "book.db"))
 	tree := aTree("LC-1")
-	require.NoError(t, s.AddTree(t.Context(), tree))
+	require.NoError(t, addTree(s, tree))
 	require.NoError(t, s.ForbidWriting(t.Context()))
-	require.True(t, store.ReadOnly(s.AddTree(t.Context(), aTree("LC-2"))))
+	require.True(t, store.ReadOnly(addTree(s, aTree("LC-2"))))
 	_, err := s.Tree(t.Context(), tree.ID)
 	require.NoError(t, err, "reading goes on")
 }
@@ -132,7 +175,7 @@ func TestDamagedBook(t *testing.T) {
 	path := filepath.Join(t.TempDir(), "book.db")
 	s := open(t, path)
 	for i := range 200 {
-		require.NoError(t, s.AddTree(t.Context(), aTree("LC-"+strconv.Itoa(i)), logbook.Entry{ID: ulid.Make().String(), Kind: logbook.KindNote, Note: "leans"}))
+		require.NoError(t, addTree(s, aTree("LC-"+strconv.Itoa(i)), logbook.Entry{ID: ulid.Make().String(), Kind: logbook.KindNote, Note: "leans"}))
 	}
 	require.NoError(t, s.Close())
 	file, err := os.ReadFile(path)
@@ -160,12 +203,19 @@ func TestPhotographsGoIntoBackups(t *testing.T) {
 	dir := t.TempDir()
 	s := open(t, filepath.Join(dir, "book.db"))
 	tree := aTree("LC-1")
-	require.NoError(t, s.AddTree(t.Context(), tree))
+	require.NoError(t, addTree(s, tree))
 	digest := string(bytes.Repeat([]byte("ab"), 32))
 	p := store.Photo{ID: ulid.Make().String(), Tree: tree.ID, Digest: digest, Kind: "image/jpeg"}
-	require.NoError(t, s.AddPhoto(t.Context(), p, []byte("picture"), []byte("thumb")))
-	require.NoError(t, s.AddPhoto(t.Context(), p, []byte("picture"), []byte("thumb")), "again changes nothing")
-	require.Error(t, s.AddPhoto(t.Context(), store.Photo{ID: ulid.Make().String(), Tree: "nothing", Digest: digest}, nil, nil))
+	add := func(p store.Photo) error {
+		return s.Write(t.Context(), func(tx *store.Tx) error { return tx.AddPhoto(t.Context(), p) })
+	}
+	require.NoError(t, s.KeepPhotoFile(digest, []byte("picture"), []byte("thumb")))
+	require.NoError(t, add(p))
+	require.NoError(t, add(p), "again changes nothing")
+	other := p
+	other.Digest = string(bytes.Repeat([]byte("cd"), 32))
+	require.ErrorIs(t, add(other), store.ErrIDTaken)
+	require.ErrorContains(t, add(store.Photo{ID: ulid.Make().String(), Tree: "nothing", Digest: digest}), "FOREIGN KEY")
 	backup, again := filepath.Join(dir, "backup.db"), filepath.Join(dir, "again.db")
 	require.NoError(t, store.Backup(t.Context(), filepath.Join(dir, "book.db"), backup))
 	require.NoError(t, store.Restore(t.Context(), backup, again))
@@ -181,11 +231,14 @@ func TestPhotographsGoIntoBackups(t *testing.T) {
 	require.Equal(t, "thumb", readAll(t, file))
 	require.NoError(t, os.Remove(file))
 	require.ErrorContains(t, store.Check(context.Background(), again), "photographs are missing")
-	require.NoError(t, r.MarkPhoto(t.Context(), p.ID, true))
+	mark := func(id string) error {
+		return r.Write(t.Context(), func(tx *store.Tx) error { return tx.MarkPhoto(t.Context(), id, true) })
+	}
+	require.NoError(t, mark(p.ID))
 	photos, err = r.PhotosOf(t.Context(), tree.ID)
 	require.NoError(t, err)
 	require.Empty(t, photos)
-	require.ErrorIs(t, r.MarkPhoto(t.Context(), "nothing", true), store.ErrNoPhoto)
+	require.ErrorIs(t, mark("nothing"), store.ErrNoPhoto)
 }
 
 func readAll(t *testing.T, path string) string {

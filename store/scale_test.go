@@ -8,7 +8,6 @@ import (
 
 	"github.com/stretchr/testify/require"
 
-	"palethicket/core/tree/logbook"
 	"palethicket/store"
 )
 
@@ -39,10 +38,10 @@ func BenchmarkTrees(b *testing.B) {
 			}
 		})
 	}
-	for name, place := range map[string][2]string{"sums of a stand": {"Tract 3", "Stand 3"}, "sums of the book": {}} {
+	for name, at := range map[string][2]string{"sums of a stand": {"Tract 3", "Stand 3"}, "sums of the book": {}} {
 		b.Run(name, func(b *testing.B) {
 			for b.Loop() {
-				n, _, _, err := s.Sums(b.Context(), place[0], place[1])
+				n, _, _, err := s.Sums(b.Context(), at[0], at[1])
 				require.NoError(b, err)
 				require.Positive(b, n)
 			}
@@ -50,9 +49,9 @@ func BenchmarkTrees(b *testing.B) {
 	}
 	b.Run("stands", func(b *testing.B) {
 		for b.Loop() {
-			places, err := s.Places(b.Context())
+			all, err := s.Stands(b.Context())
 			require.NoError(b, err)
-			require.Len(b, places, 300)
+			require.Len(b, all, 300)
 		}
 	})
 }
@@ -66,20 +65,25 @@ func large(b *testing.B, trees, stands int) *store.Store {
 	rng := rand.New(rand.NewPCG(1, 2))
 	taxa := []string{"Acer saccharum", "Quercus rubra", "Quercus velutina", "Tilia americana", "Fraxinus americana", "Carya ovata"}
 	statuses := []string{"named", "named", "named", "doubtful", "ready", "open", "unscored"}
-	s.KeepStandings(func(store.Tree, []logbook.Entry) (*store.Standing, error) {
-		a, c := rng.IntN(len(taxa)), rng.IntN(len(taxa)-1)
-		lon, lat := -90.6+rng.Float64()/10, 43.5+rng.Float64()/10
-		other := taxa[(a+1+c)%len(taxa)]
-		return &store.Standing{Status: statuses[rng.IntN(len(statuses))], Leader: taxa[a], LeaderShare: 0.8, Given: taxa[a], Second: other,
-			NextBits: rng.Float64() * 3, NextCharacter: "bud.color", DBH: 30, Area: 0.07, Lon: &lon, Lat: &lat, Last: fmt.Sprint(rng.IntN(1e9)),
-			Shares: []store.TaxonShare{{Taxon: taxa[a], P: 0.8}, {Taxon: other, P: 0.15}, {Taxon: "unlisted", P: 0.05}}}, nil
-	})
-	batch := make([]store.TreeLog, trees)
-	for i := range batch {
-		stand := i % stands
-		batch[i] = store.TreeLog{Tree: store.Tree{ID: fmt.Sprintf("%026d", i), Tag: fmt.Sprintf("%d-%d", stand, i), Region: "eastern-north-america",
-			Tract: fmt.Sprintf("Tract %d", stand%10), Stand: fmt.Sprintf("Stand %d", stand)}}
-	}
-	require.NoError(b, s.AddBatch(b.Context(), nil, batch, nil))
+	require.NoError(b, s.Write(b.Context(), func(tx *store.Tx) error {
+		for i := range trees {
+			stand := i % stands
+			tree := store.Tree{ID: fmt.Sprintf("%026d", i), Tag: fmt.Sprintf("%d-%d", stand, i), Region: "eastern-north-america",
+				Tract: fmt.Sprintf("Tract %d", stand%10), Stand: fmt.Sprintf("Stand %d", stand)}
+			if _, err := tx.AddTree(b.Context(), tree, ""); err != nil {
+				return err
+			}
+			a, c := rng.IntN(len(taxa)), rng.IntN(len(taxa)-1)
+			lon, lat := -90.6+rng.Float64()/10, 43.5+rng.Float64()/10
+			other := taxa[(a+1+c)%len(taxa)]
+			st := &store.Standing{Status: statuses[rng.IntN(len(statuses))], Leader: taxa[a], LeaderPosterior: 0.8, Given: taxa[a], Second: other,
+				NextBits: rng.Float64() * 3, NextCharacter: "bud.color", DBH: 30, Area: 0.07, Lon: &lon, Lat: &lat, Last: fmt.Sprint(rng.IntN(1e9)),
+				Posteriors: []store.TaxonPosterior{{Taxon: taxa[a], P: 0.8}, {Taxon: other, P: 0.15}, {Taxon: "unlisted", P: 0.05}}}
+			if err := tx.KeepStanding(b.Context(), &tree, st); err != nil {
+				return err
+			}
+		}
+		return nil
+	}))
 	return s
 }

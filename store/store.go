@@ -1,5 +1,3 @@
-// Package store keeps the book in one SQLite file: tracts, stands, trees and
-// each tree's log. It is the only package that knows SQL.
 package store
 
 import (
@@ -20,63 +18,86 @@ import (
 //go:embed migrations/*.sql
 var migrations embed.FS
 
-// Errors that callers tell apart.
+// Errors that callers tell apart, and who returns them.
 var (
-	ErrNoTree   = errors.New("there is no such tree")
-	ErrTagTaken = errors.New("the tract already has a tree with this tag")
-	ErrIDTaken  = errors.New("another entry already has this id")
-	ErrNoVisit  = errors.New("there is no such visit")
-	ErrNoPhoto  = errors.New("there is no such photograph")
-	ErrNoImport = errors.New("there is no such import")
+	ErrNoTree   = errors.New("there is no such tree")                           // Tree, TreeByTag, Log, Standing
+	ErrTagTaken = errors.New("the tract already has a tree with this tag")      // AddTree, MoveTree
+	ErrIDTaken  = errors.New("another entry already has this id")               // AddTree, Append
+	ErrNoVisit  = errors.New("there is no such visit")                          // Append
+	ErrNoPhoto  = errors.New("there is no such photograph")                     // PhotoFile, MarkPhoto
+	ErrNoImport = errors.New("there is no such import")                         // Import
+	ErrChanged  = errors.New("the tree was changed by somebody else meanwhile") // KeepStanding
 )
 
-// Store is an open book. It is safe for use by several goroutines: many read,
-// one writes at a time.
+// Store is an open book's file. It is safe for use by several goroutines: many
+// read, one writes at a time. Its own reads each see the book as it is then;
+// reads that belong together go through a [Snapshot].
 type Store struct {
-	path        string
+	Reader
 	read, write *sqlx.DB
-	weigh       Weigh
+}
+
+// Reader answers what is asked of a book.
+type Reader struct {
+	q    sqlx.QueryerContext
+	path string
+}
+
+// Snapshot reads the book as it was at one moment, whatever is written
+// meanwhile. It is for one goroutine, which closes it.
+type Snapshot struct {
+	Reader
+	tx *sqlx.Tx
+}
+
+// Tx is a change of the book: all of it is kept by Commit, or nothing. It sees
+// what it wrote itself, and is for one goroutine.
+type Tx struct {
+	Reader
+	tx *sqlx.Tx
 }
 
 // Open opens the book at path, making it when there is none, and brings its
 // tables up to date.
 func Open(ctx context.Context, path string) (*Store, error) {
-	write, err := connect(path, 1)
+	write, err := connect(path, 1, url.Values{"_txlock": {"immediate"}})
 	if err != nil {
 		return nil, err
 	}
-	s := &Store{path: path, write: write}
-	if err := s.migrate(ctx); err != nil {
+	s := &Store{write: write}
+	if err := errors.Join(s.migrate(ctx)); err != nil {
 		return nil, errors.Join(explain(err), s.Close())
 	}
 	if err := s.giveVisits(ctx); err != nil {
 		return nil, errors.Join(explain(err), s.Close())
 	}
-	if s.read, err = connect(path, 8); err != nil {
+	if s.read, err = connect(path, readers, url.Values{"_pragma": {"query_only(ON)"}}); err != nil {
 		return nil, errors.Join(err, s.Close())
 	}
+	s.Reader = Reader{s.read, path}
 	return s, nil
 }
 
-// KeepStandings has every later change work out where its tree stands, in the
-// same transaction. Until then a change drops the standing, to be worked out by
-// [Store.WeighStale].
-func (s *Store) KeepStandings(weigh Weigh) { s.weigh = weigh }
+// readers is how many may read at the same time.
+const readers = 8
 
-// connect opens a pool of connections with the pragmas every one needs.
-func connect(path string, conns int) (*sqlx.DB, error) {
+// connect opens a pool of connections with the pragmas every one needs, and more.
+func connect(path string, conns int, more url.Values) (*sqlx.DB, error) {
 	abs, err := filepath.Abs(path)
 	if err != nil {
 		return nil, fmt.Errorf("finding %s: %w", path, err)
 	}
-	pragmas := url.Values{"_pragma": {"journal_mode(WAL)", "foreign_keys(ON)", "busy_timeout(5000)", "synchronous(FULL)"},
-		"_txlock": {"immediate"}}
-	dsn := (&url.URL{Scheme: "file", Path: abs, RawQuery: pragmas.Encode()}).String()
+	options := url.Values{"_pragma": {"journal_mode(WAL)", "foreign_keys(ON)", "busy_timeout(5000)", "synchronous(FULL)"}}
+	for key, values := range more {
+		options[key] = append(options[key], values...)
+	}
+	dsn := (&url.URL{Scheme: "file", Path: abs, RawQuery: options.Encode()}).String()
 	db, err := sqlx.Open("sqlite", dsn)
 	if err != nil {
 		return nil, fmt.Errorf("opening %s: %w", path, err)
 	}
 	db.SetMaxOpenConns(conns)
+	db.SetMaxIdleConns(conns)
 	if err := db.Ping(); err != nil {
 		return nil, errors.Join(fmt.Errorf("opening %s: %w", path, explain(err)), db.Close())
 	}
@@ -109,17 +130,74 @@ func (s *Store) Close() error {
 	return errors.Join(errs...)
 }
 
-// inTx runs f in a transaction that is kept only if f succeeds.
-func (s *Store) inTx(ctx context.Context, f func(*sqlx.Tx) error) error {
+// Snapshot begins to read the book as it is now.
+func (s *Store) Snapshot(ctx context.Context) (*Snapshot, error) {
+	tx, err := s.read.BeginTxx(ctx, &sql.TxOptions{ReadOnly: true})
+	if err != nil {
+		return nil, fmt.Errorf("reading the book: %w", explain(err))
+	}
+	return &Snapshot{Reader{tx, s.path}, tx}, nil
+}
+
+// Close ends reading.
+func (s *Snapshot) Close() error { return ignoreDone(s.tx.Rollback()) }
+
+// Begin begins a change. Others wait until it is kept or left.
+func (s *Store) Begin(ctx context.Context) (*Tx, error) {
 	tx, err := s.write.BeginTxx(ctx, nil)
 	if err != nil {
-		return fmt.Errorf("writing to the book: %w", err)
+		return nil, fmt.Errorf("writing to the book: %w", explain(err))
 	}
-	if err := f(tx); err != nil {
-		return fmt.Errorf("writing to the book: %w", errors.Join(err, ignoreDone(tx.Rollback())))
+	return &Tx{Reader{tx, s.path}, tx}, nil
+}
+
+// Commit keeps the change.
+func (t *Tx) Commit() error {
+	if err := t.tx.Commit(); err != nil {
+		return fmt.Errorf("writing to the book: %w", explain(err))
 	}
-	if err := tx.Commit(); err != nil {
-		return fmt.Errorf("writing to the book: %w", err)
+	return nil
+}
+
+// Rollback leaves the change; after Commit it does nothing.
+func (t *Tx) Rollback() error { return ignoreDone(t.tx.Rollback()) }
+
+// Write makes one change: it is kept if use succeeds.
+func (s *Store) Write(ctx context.Context, use func(*Tx) error) error {
+	tx, err := s.Begin(ctx)
+	if err != nil {
+		return err
+	}
+	if err := use(tx); err != nil {
+		return errors.Join(err, tx.Rollback())
+	}
+	return tx.Commit()
+}
+
+// get reads one row into dst.
+func (r Reader) get(ctx context.Context, dst any, query string, args ...any) error {
+	return explain(sqlx.GetContext(ctx, r.q, dst, query, args...))
+}
+
+// all reads every row into dst.
+func (r Reader) all(ctx context.Context, dst any, query string, args ...any) error {
+	return explain(sqlx.SelectContext(ctx, r.q, dst, query, args...))
+}
+
+func (t *Tx) exec(ctx context.Context, query string, args ...any) error {
+	_, err := t.tx.ExecContext(ctx, query, args...)
+	return explain(err)
+}
+
+// changed runs a statement that must change a row; absent is given where it does
+// not.
+func (t *Tx) changed(ctx context.Context, absent error, query string, args ...any) error {
+	res, err := t.tx.ExecContext(ctx, query, args...)
+	if err != nil {
+		return explain(err)
+	}
+	if n, err := res.RowsAffected(); err != nil || n == 0 {
+		return errors.Join(err, absent)
 	}
 	return nil
 }

@@ -1,6 +1,7 @@
 package store_test
 
 import (
+	"context"
 	"os"
 	"path/filepath"
 	"sync"
@@ -22,6 +23,43 @@ func open(t *testing.T, path string) *store.Store {
 	return s
 }
 
+// addTree adds a tree with the first entries of its log.
+func addTree(s *store.Store, tree store.Tree, log ...logbook.Entry) error {
+	ctx := context.Background()
+	return s.Write(ctx, func(tx *store.Tx) error {
+		if _, err := tx.AddTree(ctx, tree, ""); err != nil {
+			return err
+		}
+		for i := range log {
+			if _, err := tx.Append(ctx, tree.ID, &log[i], ""); err != nil {
+				return err
+			}
+		}
+		return nil
+	})
+}
+
+func appendTo(s *store.Store, tree string, e *logbook.Entry) error {
+	ctx := context.Background()
+	return s.Write(ctx, func(tx *store.Tx) error {
+		_, err := tx.Append(ctx, tree, e, "")
+		return err
+	})
+}
+
+// stand keeps a standing that takes no notice of the log.
+func stand(s *store.Store, id string, st store.Standing) error {
+	ctx := context.Background()
+	return s.Write(ctx, func(tx *store.Tx) error {
+		t, err := tx.Tree(ctx, id)
+		if err != nil {
+			return err
+		}
+		st.Region = t.Region
+		return tx.KeepStanding(ctx, &t, &st)
+	})
+}
+
 func aTree(tag string) store.Tree {
 	return store.Tree{ID: ulid.Make().String(), Tag: tag, Region: "eastern-north-america",
 		Tract: "Lantern Creek watershed forest", Stand: "Upper slope"}
@@ -37,73 +75,75 @@ func TestReopen(t *testing.T) {
 	s := open(t, path)
 	tree := aTree("LC-1")
 	look := logbook.Entry{ID: ulid.Make().String(), Kind: logbook.KindLook, From: "tree"}
-	require.NoError(t, s.AddTree(t.Context(), tree, look))
+	require.NoError(t, addTree(s, tree, look))
 	score := aScore(look.ID)
-	require.NoError(t, s.Append(t.Context(), tree.ID, nil, score))
+	require.NoError(t, appendTo(s, tree.ID, score))
 	require.NoError(t, s.Close())
 
 	s = open(t, path)
 	got, err := s.Tree(t.Context(), tree.ID)
 	require.NoError(t, err)
+	require.Equal(t, 2, got.Version, "one for each entry")
+	tree.Version = got.Version
 	require.Equal(t, tree, got)
-	log, err := s.Entries(t.Context(), tree.ID)
+	_, log, err := s.Log(t.Context(), tree.ID)
 	require.NoError(t, err)
 	require.Equal(t, []logbook.Entry{look, *score}, log)
-	places, err := s.Places(t.Context())
+	stands, err := s.Stands(t.Context())
 	require.NoError(t, err)
-	require.Equal(t, "Upper slope", places[0].Stand)
+	require.Equal(t, "Upper slope", stands[0].Stand)
 }
 
 func TestSendingAgainChangesNothing(t *testing.T) {
 	s := open(t, filepath.Join(t.TempDir(), "book.db"))
 	tree := aTree("LC-1")
-	require.NoError(t, s.AddTree(t.Context(), tree))
-	require.NoError(t, s.AddTree(t.Context(), tree))
+	require.NoError(t, addTree(s, tree))
+	require.NoError(t, addTree(s, tree))
 	e := aScore("x")
-	require.NoError(t, s.Append(t.Context(), tree.ID, nil, e))
-	require.NoError(t, s.Append(t.Context(), tree.ID, nil, e))
-	log, err := s.Entries(t.Context(), tree.ID)
+	require.NoError(t, appendTo(s, tree.ID, e))
+	require.NoError(t, appendTo(s, tree.ID, e))
+	_, log, err := s.Log(t.Context(), tree.ID)
 	require.NoError(t, err)
 	require.Len(t, log, 1)
 
 	other := *e
 	other.Look = "y"
-	require.ErrorIs(t, s.Append(t.Context(), tree.ID, nil, &other), store.ErrIDTaken)
+	require.ErrorIs(t, appendTo(s, tree.ID, &other), store.ErrIDTaken)
 }
 
 func TestTagTaken(t *testing.T) {
 	s := open(t, filepath.Join(t.TempDir(), "book.db"))
-	require.NoError(t, s.AddTree(t.Context(), aTree("LC-1")))
+	require.NoError(t, addTree(s, aTree("LC-1")))
 	second := aTree("LC-1")
 	second.Stand = "Creek bottom"
-	require.ErrorIs(t, s.AddTree(t.Context(), second), store.ErrTagTaken)
-	places, err := s.Places(t.Context())
+	require.ErrorIs(t, addTree(s, second), store.ErrTagTaken)
+	stands, err := s.Stands(t.Context())
 	require.NoError(t, err)
-	require.Len(t, places, 1, "the stand of the refused tree was not kept")
+	require.Len(t, stands, 1, "the stand of the refused tree was not kept")
 	other := aTree("LC-1")
 	other.Tract = "Another tract"
-	require.NoError(t, s.AddTree(t.Context(), other), "a tag is of its tract")
+	require.NoError(t, addTree(s, other), "a tag is of its tract")
 }
 
 func TestNoSuchTree(t *testing.T) {
 	s := open(t, filepath.Join(t.TempDir(), "book.db"))
 	_, err := s.Tree(t.Context(), "nothing")
 	require.ErrorIs(t, err, store.ErrNoTree)
-	require.Error(t, s.Append(t.Context(), "nothing", nil, aScore("x")), "an entry needs its tree")
+	require.Error(t, appendTo(s, "nothing", aScore("x")), "an entry needs its tree")
 }
 
 // TestManyWriters writes from many goroutines at once; nothing is lost.
 func TestManyWriters(t *testing.T) {
 	s := open(t, filepath.Join(t.TempDir(), "book.db"))
 	tree := aTree("LC-1")
-	require.NoError(t, s.AddTree(t.Context(), tree))
+	require.NoError(t, addTree(s, tree))
 	const writers, each = 8, 25
 	var wg sync.WaitGroup
 	errs := make(chan error, writers*each)
 	for range writers {
 		wg.Go(func() {
 			for range each {
-				errs <- s.Append(t.Context(), tree.ID, nil, aScore("x"))
+				errs <- appendTo(s, tree.ID, aScore("x"))
 			}
 		})
 	}
@@ -112,27 +152,23 @@ func TestManyWriters(t *testing.T) {
 	for err := range errs {
 		require.NoError(t, err)
 	}
-	log, err := s.Entries(t.Context(), tree.ID)
+	_, log, err := s.Log(t.Context(), tree.ID)
 	require.NoError(t, err)
 	require.Len(t, log, writers*each)
-}
-
-// anyStanding takes no notice of the log.
-func anyStanding(store.Tree, []logbook.Entry) (*store.Standing, error) {
-	return &store.Standing{Status: "open", Basis: "1"}, nil
 }
 
 func TestPages(t *testing.T) {
 	s := open(t, filepath.Join(t.TempDir(), "book.db"))
 	for _, tag := range []string{"LC-3", "LC-1", "LC-2"} {
-		require.NoError(t, s.AddTree(t.Context(), aTree(tag)))
+		tree := aTree(tag)
+		require.NoError(t, addTree(s, tree))
+		require.NoError(t, stand(s, tree.ID, store.Standing{Status: "open", Basis: "1"}))
 	}
-	require.NoError(t, s.WeighStale(t.Context(), map[string]string{"eastern-north-america": "1"}, anyStanding, func(int, int) {}))
 	page, total, err := s.Trees(t.Context(), store.Query{}, 2, 1)
 	require.NoError(t, err)
 	require.Equal(t, 3, total)
 	require.Equal(t, []string{"LC-2", "LC-3"}, []string{page[0].Tag, page[1].Tag})
-	n, err := s.Count(t.Context())
+	n, err := s.CountTrees(t.Context())
 	require.NoError(t, err)
 	require.Equal(t, 3, n)
 }
@@ -142,4 +178,99 @@ func TestNotABook(t *testing.T) {
 	require.NoError(t, os.WriteFile(path, []byte("not a database, but long enough to be taken for one by its size alone"), 0o600))
 	_, err := store.Open(t.Context(), path)
 	require.Error(t, err)
+}
+
+// TestSnapshot: what is written meanwhile is not in it, and it may be asked for a
+// tree while it lists them.
+func TestSnapshot(t *testing.T) {
+	s := open(t, filepath.Join(t.TempDir(), "book.db"))
+	tree := aTree("LC-1")
+	require.NoError(t, addTree(s, tree, logbook.Entry{ID: ulid.Make().String(), Kind: logbook.KindNote, Note: "leans"}))
+	require.NoError(t, stand(s, tree.ID, store.Standing{Status: "open"}))
+	snap, err := s.Snapshot(t.Context())
+	require.NoError(t, err)
+	n, err := snap.CountTrees(t.Context())
+	require.NoError(t, err)
+	require.Equal(t, 1, n)
+	require.NoError(t, addTree(s, aTree("LC-2")))
+	n, err = snap.CountTrees(t.Context())
+	require.NoError(t, err)
+	require.Equal(t, 1, n, "as it was")
+	seen := 0
+	require.NoError(t, snap.EachTree(t.Context(), store.Query{}, func(l *store.Line) error {
+		seen++
+		_, log, err := snap.Log(t.Context(), l.ID)
+		require.Len(t, log, 1)
+		return err
+	}))
+	require.Equal(t, 1, seen)
+	require.NoError(t, snap.Close())
+	n, err = s.CountTrees(t.Context())
+	require.NoError(t, err)
+	require.Equal(t, 2, n)
+}
+
+// TestReadersCannotWrite: a slip in a query cannot change the book.
+func TestReadersCannotWrite(t *testing.T) {
+	s := open(t, filepath.Join(t.TempDir(), "book.db"))
+	require.NoError(t, addTree(s, aTree("LC-1")))
+	require.True(t, store.ReadOnly(s.WriteByReader(t.Context(), "DELETE FROM tree")))
+}
+
+// TestStandingOfAChangedTree: one worked out before somebody changed the tree is not
+// kept.
+func TestStandingOfAChangedTree(t *testing.T) {
+	s := open(t, filepath.Join(t.TempDir(), "book.db"))
+	tree := aTree("LC-1")
+	require.NoError(t, addTree(s, tree))
+	before, err := s.Tree(t.Context(), tree.ID)
+	require.NoError(t, err)
+	require.NoError(t, appendTo(s, tree.ID, &logbook.Entry{ID: ulid.Make().String(), Kind: logbook.KindNote, Note: "leans"}))
+	err = s.Write(t.Context(), func(tx *store.Tx) error {
+		return tx.KeepStanding(t.Context(), &before, &store.Standing{Status: "open"})
+	})
+	require.ErrorIs(t, err, store.ErrChanged)
+	_, err = s.Standing(t.Context(), tree.ID)
+	require.ErrorIs(t, err, store.ErrNoTree)
+}
+
+// TestStale finds standings that are missing, of another flora, or of a list that
+// changed.
+func TestStale(t *testing.T) {
+	s := open(t, filepath.Join(t.TempDir(), "book.db"))
+	var ids []string
+	for _, tag := range []string{"LC-1", "LC-2", "LC-3"} {
+		tree := aTree(tag)
+		ids = append(ids, tree.ID)
+		require.NoError(t, addTree(s, tree))
+	}
+	require.NoError(t, stand(s, ids[0], store.Standing{Basis: "1"}))
+	require.NoError(t, stand(s, ids[1], store.Standing{Basis: "2"}))
+	basis := []store.Basis{{Region: "eastern-north-america", Digest: "1"}, {Region: "eastern-north-america", List: "ours", Digest: "9"}}
+	stale, left, err := s.Stale(t.Context(), basis, "", 10)
+	require.NoError(t, err)
+	require.ElementsMatch(t, ids[1:], stale)
+	require.Equal(t, 2, left)
+	first, left, err := s.Stale(t.Context(), basis, "", 1)
+	require.NoError(t, err)
+	require.Equal(t, 2, left)
+	rest, left, err := s.Stale(t.Context(), basis, first[0], 10)
+	require.NoError(t, err)
+	require.Equal(t, []string{stale[1]}, rest)
+	require.Equal(t, 1, left)
+}
+
+// TestSettings keeps a value under a name; it is read from outside as well.
+func TestSettings(t *testing.T) {
+	path := filepath.Join(t.TempDir(), "book.db")
+	none, err := store.Peek(t.Context(), path, "colour")
+	require.NoError(t, err)
+	require.Empty(t, none, "there is no book yet")
+	s := open(t, path)
+	for _, value := range []string{"red", "brown"} {
+		require.NoError(t, s.Write(t.Context(), func(tx *store.Tx) error { return tx.PutSetting(t.Context(), "colour", value) }))
+	}
+	got, err := store.Peek(t.Context(), path, "colour")
+	require.NoError(t, err)
+	require.Equal(t, "brown", got)
 }

@@ -7,7 +7,6 @@ import (
 	"fmt"
 	"time"
 
-	"github.com/jmoiron/sqlx"
 	"github.com/oklog/ulid/v2"
 
 	"palethicket/core/tree/logbook"
@@ -15,15 +14,15 @@ import (
 
 // Visit is a day's walk in a tract. Every look belongs to one.
 type Visit struct {
-	ID      string `db:"id" json:"id" minLength:"26" maxLength:"26" doc:"ULID, made by who enters the visit"`
-	Tract   string `db:"tract" json:"tract" minLength:"1" maxLength:"80"`
-	Day     string `db:"day" json:"day" format:"date"`
-	Crew    string `db:"crew" json:"crew,omitempty" maxLength:"200"`
-	Weather string `db:"weather" json:"weather,omitempty" maxLength:"200"`
-	Snow    string `db:"snow" json:"snow,omitempty" enum:"none,patchy,deep" default:"none"`
-	Remarks string `db:"remarks" json:"remarks,omitempty" maxLength:"2000"`
-	Trees   int    `db:"trees" json:"trees,omitempty" readOnly:"true" doc:"Trees looked at"`
-	Looks   int    `db:"looks" json:"looks,omitempty" readOnly:"true"`
+	ID      string `db:"id"`
+	Tract   string `db:"tract"`
+	Day     string `db:"day"` // as 2026-01-31
+	Crew    string `db:"crew"`
+	Weather string `db:"weather"`
+	Snow    string `db:"snow"`
+	Remarks string `db:"remarks"`
+	Trees   int    `db:"trees"` // looked at
+	Looks   int    `db:"looks"`
 }
 
 const selectVisit = `SELECT visit.id, tract.name AS tract, visit.day, visit.crew, visit.weather, visit.snow, visit.remarks,
@@ -31,9 +30,9 @@ const selectVisit = `SELECT visit.id, tract.name AS tract, visit.day, visit.crew
 	FROM visit JOIN tract ON tract.id = visit.tract_id LEFT JOIN entry ON entry.visit_id = visit.id`
 
 // Visits gives a tract's visits, or all, the latest first.
-func (s *Store) Visits(ctx context.Context, tract string) ([]Visit, error) {
+func (r Reader) Visits(ctx context.Context, tract string) ([]Visit, error) {
 	visits := []Visit{}
-	err := s.read.SelectContext(ctx, &visits, selectVisit+` WHERE ? IN ('', tract.name)
+	err := r.all(ctx, &visits, selectVisit+` WHERE ? IN ('', tract.name)
 		GROUP BY visit.id ORDER BY visit.day DESC, visit.id DESC`, tract)
 	if err != nil {
 		return nil, fmt.Errorf("listing visits: %w", err)
@@ -42,12 +41,12 @@ func (s *Store) Visits(ctx context.Context, tract string) ([]Visit, error) {
 }
 
 // VisitsOf gives the visit of each look of a tree, by the look's id.
-func (s *Store) VisitsOf(ctx context.Context, tree string) (map[string]Visit, error) {
+func (r Reader) VisitsOf(ctx context.Context, tree string) (map[string]Visit, error) {
 	var rows []struct {
 		Look string `db:"look"`
 		Visit
 	}
-	err := s.read.SelectContext(ctx, &rows, `SELECT entry.id AS look, visit.id, tract.name AS tract, visit.day, visit.crew,
+	err := r.all(ctx, &rows, `SELECT entry.id AS look, visit.id, tract.name AS tract, visit.day, visit.crew,
 		visit.weather, visit.snow, visit.remarks, 0 AS trees, 0 AS looks
 		FROM entry JOIN visit ON visit.id = entry.visit_id JOIN tract ON tract.id = visit.tract_id WHERE entry.tree_id = ?`, tree)
 	if err != nil {
@@ -61,32 +60,33 @@ func (s *Store) VisitsOf(ctx context.Context, tree string) (map[string]Visit, er
 }
 
 // PutVisit keeps a visit, in place of the one of that id if there is one.
-func (s *Store) PutVisit(ctx context.Context, v Visit) error {
-	return s.inTx(ctx, func(tx *sqlx.Tx) error {
-		tract, err := named(ctx, tx, "SELECT id FROM tract WHERE name = ?", "INSERT INTO tract (id, name) VALUES (?, ?)", v.Tract)
-		if err != nil {
-			return err
-		}
-		_, err = tx.ExecContext(ctx, `INSERT INTO visit (id, tract_id, day, crew, weather, snow, remarks) VALUES (?, ?, ?, ?, ?, ?, ?)
-			ON CONFLICT (id) DO UPDATE SET day = excluded.day, crew = excluded.crew, weather = excluded.weather,
-			snow = excluded.snow, remarks = excluded.remarks`, v.ID, tract, v.Day, v.Crew, v.Weather, v.Snow, v.Remarks)
+func (t *Tx) PutVisit(ctx context.Context, v Visit) error {
+	tract, err := t.tractOf(ctx, v.Tract)
+	if err != nil {
 		return err
-	})
+	}
+	return t.exec(ctx, `INSERT INTO visit (id, tract_id, day, crew, weather, snow, remarks) VALUES (?, ?, ?, ?, ?, ?, ?)
+		ON CONFLICT (id) DO UPDATE SET day = excluded.day, crew = excluded.crew, weather = excluded.weather,
+		snow = excluded.snow, remarks = excluded.remarks`, v.ID, tract, v.Day, v.Crew, v.Weather, v.Snow, v.Remarks)
 }
 
-// visitOf is the visit that a look names, or the last one of its day in the
+// visitOf is the visit that a look names, or the last one of its day in the tree's
 // tract, which is made where there is none.
-func visitOf(ctx context.Context, tx *sqlx.Tx, tract string, e *logbook.Entry) (id string, err error) {
+func (t *Tx) visitOf(ctx context.Context, tree string, e *logbook.Entry) (id string, err error) {
+	var tract string
+	if err := t.get(ctx, &tract, "SELECT tract_id FROM tree WHERE id = ?", tree); err != nil {
+		return "", noRow(err, ErrNoTree)
+	}
 	if e.Visit != "" {
-		err := tx.GetContext(ctx, &id, "SELECT id FROM visit WHERE id = ? AND tract_id = ?", e.Visit, tract)
+		err := t.get(ctx, &id, "SELECT id FROM visit WHERE id = ? AND tract_id = ?", e.Visit, tract)
 		return id, noRow(err, ErrNoVisit)
 	}
 	at := logbook.When(e.ID)
 	day := at.Local().Format(time.DateOnly)
-	err = tx.GetContext(ctx, &id, "SELECT id FROM visit WHERE tract_id = ? AND day = ? ORDER BY id DESC LIMIT 1", tract, day)
+	err = t.get(ctx, &id, "SELECT id FROM visit WHERE tract_id = ? AND day = ? ORDER BY id DESC LIMIT 1", tract, day)
 	if errors.Is(err, sql.ErrNoRows) {
 		id = ulid.MustNew(ulid.Timestamp(at), ulid.DefaultEntropy()).String()
-		_, err = tx.ExecContext(ctx, "INSERT INTO visit (id, tract_id, day, crew) VALUES (?, ?, ?, ?)", id, tract, day, e.By)
+		err = t.exec(ctx, "INSERT INTO visit (id, tract_id, day, crew) VALUES (?, ?, ?, ?)", id, tract, day, e.By)
 	}
 	return id, err
 }
@@ -94,24 +94,23 @@ func visitOf(ctx context.Context, tx *sqlx.Tx, tract string, e *logbook.Entry) (
 // giveVisits finds a visit for each look that has none, as books from before
 // there were visits.
 func (s *Store) giveVisits(ctx context.Context) error {
-	return s.inTx(ctx, func(tx *sqlx.Tx) error {
+	return s.Write(ctx, func(t *Tx) error {
 		var rows []struct {
-			ID    string `db:"id"`
-			Tract string `db:"tract_id"`
-			By    string `db:"by"`
+			ID   string `db:"id"`
+			Tree string `db:"tree_id"`
+			By   string `db:"by"`
 		}
-		err := tx.SelectContext(ctx, &rows, `SELECT entry.id, tree.tract_id, coalesce(entry.body ->> '$.by', '') AS by
-			FROM entry JOIN tree ON tree.id = entry.tree_id
-			WHERE entry.visit_id IS NULL AND entry.body ->> '$.kind' = 'look' ORDER BY entry.id`)
+		err := t.all(ctx, &rows, `SELECT id, tree_id, coalesce(body ->> '$.by', '') AS by FROM entry
+			WHERE visit_id IS NULL AND body ->> '$.kind' = 'look' ORDER BY id`)
 		if err != nil {
 			return err
 		}
-		for _, r := range rows {
-			visit, err := visitOf(ctx, tx, r.Tract, &logbook.Entry{ID: r.ID, By: r.By})
+		for _, row := range rows {
+			visit, err := t.visitOf(ctx, row.Tree, &logbook.Entry{ID: row.ID, By: row.By})
 			if err != nil {
 				return err
 			}
-			if _, err := tx.ExecContext(ctx, "UPDATE entry SET visit_id = ? WHERE id = ?", visit, r.ID); err != nil {
+			if err := t.exec(ctx, "UPDATE entry SET visit_id = ? WHERE id = ?", visit, row.ID); err != nil {
 				return err
 			}
 		}

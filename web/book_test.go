@@ -15,17 +15,15 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"palethicket/book"
-	"palethicket/demo"
-	"palethicket/store"
+	"palethicket/core/stand/worklist"
+	"palethicket/demo/demotest"
 	"palethicket/web"
 )
 
 // forest serves the demo forest.
 func forest(t *testing.T) *server {
 	t.Helper()
-	s := serve(t)
-	require.NoError(t, demo.Fill(t.Context(), s.book))
-	return s
+	return serving(t, demotest.New(t))
 }
 
 // fetch asks for a file and gives its kind, its name and what it holds.
@@ -53,7 +51,7 @@ func (s *server) post(path string, body []byte) (int, []byte) {
 
 func TestListsFilterAndPage(t *testing.T) {
 	s := forest(t)
-	ask := func(query string) web.TreeList { return get[web.TreeList](t, s, "/api/trees?"+query) }
+	ask := func(query string) book.TreeList { return get[book.TreeList](t, s, "/api/trees?"+query) }
 	require.Equal(t, 400, ask("").Total)
 	first, second := ask("limit=5"), ask("limit=5&offset=5")
 	require.Len(t, first.Trees, 5)
@@ -72,12 +70,12 @@ func TestListsFilterAndPage(t *testing.T) {
 	require.Equal(t, 422, status)
 }
 
-func TestWorkAndPlaces(t *testing.T) {
+func TestWorkAndStands(t *testing.T) {
 	s := forest(t)
 	work := get[book.OpenList](t, s, "/api/worklist?limit=10")
 	require.Len(t, work.Trees, 10)
 	for i, o := range work.Trees {
-		require.NotEqual(t, book.StatusNamed, o.Status)
+		require.NotEqual(t, worklist.Named, o.Status)
 		if i > 0 {
 			require.LessOrEqual(t, o.NextBits, work.Trees[i-1].NextBits)
 		}
@@ -93,8 +91,8 @@ func TestWorkAndPlaces(t *testing.T) {
 	require.Len(t, dots, 60)
 	m := get[book.Map](t, s, "/api/map")
 	require.Len(t, m.Stands, 6)
-	require.Contains(t, string(m.Tracts[0].Ground), `"kind":"stream"`)
-	visits := get[[]store.Visit](t, s, "/api/visits")
+	require.Contains(t, string(m.Tracts[0].Terrain), `"kind":"stream"`)
+	visits := get[[]book.Visit](t, s, "/api/visits")
 	require.Greater(t, visits[0].Day, visits[len(visits)-1].Day, "the latest first")
 }
 
@@ -124,11 +122,11 @@ func TestBoundaries(t *testing.T) {
 		require.Contains(t, string(text), "body.boundary")
 	}
 	require.JSONEq(t, square, string(get[book.Map](t, s, "/api/map").Stands[0].Boundary), "what was refused changed nothing")
-	status, _ := s.send("PUT", "/api/tracts", `{"tract": "Lantern Creek watershed forest", "ground": {"type": "FeatureCollection", "features": []}}`)
+	status, _ := s.send("PUT", "/api/tracts", `{"tract": "Lantern Creek watershed forest", "terrain": {"type": "FeatureCollection", "features": []}}`)
 	require.Equal(t, 204, status)
-	status, text := s.send("PUT", "/api/tracts", `{"tract": "Lantern Creek watershed forest", "ground": {"type": "Sketch"}}`)
+	status, text := s.send("PUT", "/api/tracts", `{"tract": "Lantern Creek watershed forest", "terrain": {"type": "Sketch"}}`)
 	require.Equal(t, 422, status)
-	require.Contains(t, string(text), "body.ground")
+	require.Contains(t, string(text), "body.terrain")
 }
 
 func TestFilesOverHTTP(t *testing.T) {
@@ -149,7 +147,11 @@ func TestFilesOverHTTP(t *testing.T) {
 	require.NoError(t, json.Unmarshal(text, &p))
 	require.Equal(t, 50, p.Total)
 	require.Equal(t, 50, p.Bad, "the list they were ranked among is not in this book")
-	p.Mapping.Columns[len(p.Mapping.Columns)-4] = "" // region
+	for i, field := range p.Mapping.Columns {
+		if field == "list" {
+			p.Mapping.Columns[i] = ""
+		}
+	}
 	body, err := json.Marshal(p.Mapping)
 	require.NoError(t, err)
 	status, text = empty.send("POST", "/api/imports/"+p.ID+"/preview", string(body))
@@ -161,11 +163,11 @@ func TestFilesOverHTTP(t *testing.T) {
 	status, text = empty.send("POST", "/api/imports/"+p.ID, string(put))
 	require.Equal(t, 200, status, string(text))
 	require.Eventually(t, func() bool { return get[book.Progress](t, empty, "/api/imports/"+p.ID).Ended }, waitLong, waitShort)
-	require.Equal(t, 50, get[web.TreeList](t, empty, "/api/trees").Total)
+	require.Equal(t, 50, get[book.TreeList](t, empty, "/api/trees").Total)
 	status, text = empty.send("POST", "/api/imports/"+p.ID+"/undo", "")
 	require.Equal(t, 200, status)
 	require.JSONEq(t, `{"aside": 50, "back": 0, "stay": 0}`, withoutSchema(text))
-	require.Zero(t, get[web.TreeList](t, empty, "/api/trees").Total)
+	require.Zero(t, get[book.TreeList](t, empty, "/api/trees").Total)
 
 	for name, c := range map[string]struct {
 		body string
@@ -203,7 +205,7 @@ func TestPhotosOverHTTP(t *testing.T) {
 		status, text := s.post(path, pic.Bytes())
 		require.Equal(t, 200, status, string(text))
 	}
-	photos := get[[]store.Photo](t, s, "/api/trees/"+tree+"/photos")
+	photos := get[[]book.Photo](t, s, "/api/trees/"+tree+"/photos")
 	require.Len(t, photos, 1)
 	require.Equal(t, []int{900, 600}, []int{photos[0].Width, photos[0].Height})
 	require.Equal(t, "Wren Halloran", photos[0].By)
@@ -216,7 +218,7 @@ func TestPhotosOverHTTP(t *testing.T) {
 	require.Equal(t, 480, size.Width)
 	status, _ := s.send("PUT", "/api/photos/"+id, `{"gone": true}`)
 	require.Equal(t, 204, status)
-	require.Empty(t, get[[]store.Photo](t, s, "/api/trees/"+tree+"/photos"))
+	require.Empty(t, get[[]book.Photo](t, s, "/api/trees/"+tree+"/photos"))
 	for what, path := range map[string]string{"a look that is not there": "/api/trees/" + tree + "/photos?photo=" + newID() + "&look=" + newID(),
 		"no photograph": "/api/trees/" + tree + "/photos?photo=" + newID()} {
 		body := pic.Bytes()
@@ -252,12 +254,12 @@ func TestUndoAndMoveOverHTTP(t *testing.T) {
 	status, text := s.send("POST", "/api/trees/"+tree+"/undo", `{"entry": "nothing"}`)
 	require.Equal(t, 422, status)
 	require.Contains(t, string(text), "no such entry")
-	place := func(tag string) (int, []byte) {
-		return s.send("PUT", "/api/trees/"+tree+"/place", `{"tag": "`+tag+`", "tract": "Lantern Creek watershed forest", "stand": "Creek bottom"}`)
+	move := func(tag string) (int, []byte) {
+		return s.send("POST", "/api/trees/"+tree+"/move", `{"tag": "`+tag+`", "tract": "Lantern Creek watershed forest", "stand": "Creek bottom"}`)
 	}
-	v = s.view(place("LC-7"))
+	v = s.view(move("LC-7"))
 	require.Equal(t, "Creek bottom", v.Tree.Stand)
-	status, _ = place("LC-2")
+	status, _ = move("LC-2")
 	require.Equal(t, 409, status)
 	status, _ = s.send("GET", "/api/trees/"+newID()+"/story", "")
 	require.Equal(t, 404, status)
@@ -270,16 +272,16 @@ const (
 	waitShort = 10 * time.Millisecond
 )
 
-// TestLargeGround: the contours of a whole tract are more than other requests may
+// TestLargeTerrain: the contours of a whole tract are more than other requests may
 // be.
-func TestLargeGround(t *testing.T) {
+func TestLargeTerrain(t *testing.T) {
 	s := serve(t)
 	line := `{"type": "Feature", "properties": {"kind": "contour", "elevation_m": 300}, "geometry": {"type": "LineString", "coordinates": [` +
 		strings.Repeat("[-90.6412, 43.5634],", 1000) + `[-90.64, 43.56]]}}`
-	body := `{"tract": "Lantern Creek watershed forest", "ground": {"type": "FeatureCollection", "features": [` +
+	body := `{"tract": "Lantern Creek watershed forest", "terrain": {"type": "FeatureCollection", "features": [` +
 		strings.Repeat(line+",", 120) + line + `]}}`
 	require.Greater(t, len(body), 2<<20)
 	status, text := s.send("PUT", "/api/tracts", body)
 	require.Equal(t, 204, status, string(text))
-	require.Greater(t, len(get[book.Map](t, s, "/api/map").Tracts[0].Ground), 1<<20)
+	require.Greater(t, len(get[book.Map](t, s, "/api/map").Tracts[0].Terrain), 1<<20)
 }

@@ -14,7 +14,6 @@ import (
 	"golang.org/x/time/rate"
 
 	"palethicket/book"
-	"palethicket/store"
 )
 
 const (
@@ -28,8 +27,8 @@ const (
 type whoKey struct{}
 
 // signedIn gives who made the request, or nil on one's own machine.
-func signedIn(ctx context.Context) *store.Account {
-	a, _ := ctx.Value(whoKey{}).(*store.Account)
+func signedIn(ctx context.Context) *book.Member {
+	a, _ := ctx.Value(whoKey{}).(*book.Member)
 	return a
 }
 
@@ -56,7 +55,7 @@ func (s *Server) guard(next http.Handler) http.Handler {
 		}
 		who, err := s.book.SignedIn(r.Context(), cookie.Value)
 		switch {
-		case errors.Is(err, store.ErrNoAccount):
+		case errors.Is(err, book.ErrSignedOut):
 			refuse(w, http.StatusUnauthorized, "you are no longer signed in; sign in again, what you entered is kept on this device")
 		case err != nil:
 			s.log.Error("looking up a session", "error", err)
@@ -131,7 +130,7 @@ func (s *Server) crewOperations(api huma.API) {
 			out := Session{Needed: s.guarded, Role: book.Lead}
 			if s.guarded {
 				who, err := s.book.SignedIn(ctx, in.Cookie.Value)
-				if err != nil && !errors.Is(err, store.ErrNoAccount) {
+				if err != nil && !errors.Is(err, book.ErrSignedOut) {
 					return nil, s.problem(err)
 				}
 				out.Name, out.Role = who.Name, who.Role
@@ -150,21 +149,16 @@ func (s *Server) crewOperations(api huma.API) {
 			}
 			return &sessionOut{SetCookie: []http.Cookie{{Name: cookieName, Path: "/", MaxAge: -1}}, Body: Session{Needed: s.guarded}}, nil
 		})
-	huma.Register(api, huma.Operation{OperationID: "list-crew", Method: http.MethodGet, Path: "/api/crew", Summary: "The crew"},
-		func(ctx context.Context, _ *struct{}) (*struct{ Body []store.Account }, error) {
-			crew, err := s.book.Store.Accounts(ctx)
-			return &struct{ Body []store.Account }{crew}, s.problem(err)
-		})
-	huma.Register(api, huma.Operation{OperationID: "add-member", Method: http.MethodPost, Path: "/api/crew", Summary: "Add somebody to the crew"},
-		func(ctx context.Context, in *struct{ Body book.NewMember }) (*struct{}, error) {
-			return nil, s.problem(s.book.AddMember(ctx, in.Body))
-		})
-	huma.Register(api, huma.Operation{OperationID: "change-member", Method: http.MethodPatch, Path: "/api/crew/{name}", Summary: "Change somebody's role or password, or close their account"},
+	answer(s, api, operation("list-crew", http.MethodGet, "/api/crew", "The crew"),
+		func(ctx context.Context, _ *struct{}) ([]book.Member, error) { return s.book.Crew(ctx) })
+	do(s, api, operation("add-member", http.MethodPost, "/api/crew", "Add somebody to the crew"),
+		func(ctx context.Context, in *answered[book.NewMember]) error { return s.book.AddMember(ctx, in.Body) })
+	do(s, api, operation("change-member", http.MethodPatch, "/api/crew/{name}", "Change somebody's role or password, or close their account"),
 		func(ctx context.Context, in *struct {
 			Name string `path:"name"`
 			Body book.MemberChange
-		}) (*struct{}, error) {
-			return nil, s.problem(s.book.ChangeMember(ctx, in.Name, in.Body))
+		}) error {
+			return s.book.ChangeMember(ctx, in.Name, in.Body)
 		})
 }
 

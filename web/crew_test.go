@@ -2,7 +2,6 @@ package web_test
 
 import (
 	"io"
-	"log/slog"
 	"net/http"
 	"net/http/httptest"
 	"strings"
@@ -27,9 +26,7 @@ func guarded(t *testing.T) *httptest.Server {
 	for name, role := range map[string]string{"Tobias Okafor": book.Observer, "Marit Sandoval": book.Reader} {
 		require.NoError(t, b.AddMember(t.Context(), book.NewMember{Name: name, Role: role, Password: password}))
 	}
-	app := web.New(b, slog.New(slog.DiscardHandler))
-	app.Guard()
-	s := httptest.NewServer(app.Handler(pages))
+	s := httptest.NewServer(web.New(b, web.Options{Log: quiet.Log, Guarded: true}).Handler(pages))
 	t.Cleanup(s.Close)
 	return s
 }
@@ -65,7 +62,7 @@ func TestEachAsFarAsTheirRole(t *testing.T) {
 		return `{"id": "` + newID() + `", "tag": "` + newID() + `", "tract": "Lantern Creek watershed forest", "stand": "Upper slope"}`
 	}
 	visit := `{"id": "` + newID() + `", "tract": "Lantern Creek watershed forest", "day": "2026-11-25", "snow": "none"}`
-	place := `{"tract": "Lantern Creek watershed forest", "stand": "Upper slope", "remarks": "steep"}`
+	stand := `{"tract": "Lantern Creek watershed forest", "stand": "Upper slope", "remarks": "steep"}`
 	for name, want := range map[string][]int{ // reading, a tree, a visit, a stand, the crew
 		"":               {401, 401, 401, 401, 401},
 		"Marit Sandoval": {200, 403, 403, 403, 403},
@@ -80,7 +77,7 @@ func TestEachAsFarAsTheirRole(t *testing.T) {
 			ask(t, s, "GET", "/api/trees", "", cookie).StatusCode,
 			ask(t, s, "POST", "/api/trees", tree(), cookie).StatusCode,
 			ask(t, s, "PUT", "/api/visits", visit, cookie).StatusCode,
-			ask(t, s, "PUT", "/api/stands", place, cookie).StatusCode,
+			ask(t, s, "PUT", "/api/stands", stand, cookie).StatusCode,
 			ask(t, s, "GET", "/api/crew", "", cookie).StatusCode,
 		}
 		require.Equal(t, want, got, name)

@@ -2,15 +2,11 @@ package web
 
 import (
 	"context"
-	"errors"
 	"net/http"
-	"os"
 
 	"github.com/danielgtaylor/huma/v2"
 
 	"palethicket/book"
-	"palethicket/core/tree/photo"
-	"palethicket/store"
 )
 
 // PhotoPath names a photograph in a path.
@@ -19,69 +15,48 @@ type PhotoPath struct {
 }
 
 func (s *Server) photoOperations(api huma.API) {
-	huma.Register(api, huma.Operation{OperationID: "list-photos", Method: http.MethodGet, Path: "/api/trees/{id}/photos",
-		Summary: "A tree's photographs"},
-		func(ctx context.Context, in *TreePath) (*struct{ Body []store.Photo }, error) {
-			photos, err := s.book.Store.PhotosOf(ctx, in.ID)
-			return &struct{ Body []store.Photo }{photos}, s.problem(err)
-		})
-	huma.Register(api, huma.Operation{OperationID: "add-photo", Method: http.MethodPost, Path: "/api/trees/{id}/photos",
-		Summary: "Keep a photograph with a look", MaxBodyBytes: photo.MaxBytes + 1<<20, BodyReadTimeout: uploadTime}, s.addPhoto)
-	huma.Register(api, huma.Operation{OperationID: "mark-photo", Method: http.MethodPut, Path: "/api/photos/{id}",
-		Summary: "Take a photograph back, or put it back"},
+	answer(s, api, operation("list-photos", http.MethodGet, "/api/trees/{id}/photos", "A tree's photographs"),
+		func(ctx context.Context, in *TreePath) ([]book.Photo, error) { return s.book.Photos(ctx, in.ID) })
+	add := operation("add-photo", http.MethodPost, "/api/trees/{id}/photos", "Keep a photograph with a look")
+	add.MaxBodyBytes, add.BodyReadTimeout = book.PhotoMost+1<<20, uploadTime
+	answer(s, api, add, func(ctx context.Context, in *struct {
+		TreePath
+		Photo        string `query:"photo" required:"true" minLength:"26" maxLength:"26" doc:"ULID, made by who adds it"`
+		Look         string `query:"look" maxLength:"26" doc:"Id of the look; absent: of the tree at large"`
+		Caption      string `query:"caption" maxLength:"200"`
+		By           string `query:"by" maxLength:"80"`
+		ReadPosition bool   `query:"read_position" doc:"The day and the position may be read from the file"`
+		RawBody      []byte `contentType:"application/octet-stream"`
+	}) (*book.Photo, error) {
+		return s.book.AddPhoto(ctx, book.NewPhoto{ID: in.Photo, Tree: in.ID, Look: in.Look, Caption: in.Caption,
+			By: by(ctx, in.By), ReadPosition: in.ReadPosition}, in.RawBody)
+	})
+	do(s, api, operation("mark-photo", http.MethodPut, "/api/photos/{id}", "Take a photograph back, or put it back"),
 		func(ctx context.Context, in *struct {
 			PhotoPath
 			Body struct {
 				Gone bool `json:"gone"`
 			}
-		}) (*struct{}, error) {
-			return nil, s.problem(s.book.Store.MarkPhoto(ctx, in.ID, in.Body.Gone))
+		}) error {
+			return s.book.MarkPhoto(ctx, in.ID, in.Body.Gone)
 		})
-	huma.Register(api, huma.Operation{OperationID: "photo-file", Method: http.MethodGet, Path: "/api/photos/{id}/{size}",
-		Summary: "A photograph's file, or its thumbnail"}, s.photoFile)
+	huma.Register(api, operation("photo-file", http.MethodGet, "/api/photos/{id}/{size}", "A photograph's file, or its thumbnail"), s.photoFile)
 }
 
-func (s *Server) addPhoto(ctx context.Context, in *struct {
-	TreePath
-	Photo     string `query:"photo" required:"true" minLength:"26" maxLength:"26" doc:"ULID, made by who adds it"`
-	Look      string `query:"look" maxLength:"26" doc:"Id of the look; absent: of the tree at large"`
-	Caption   string `query:"caption" maxLength:"200"`
-	By        string `query:"by" maxLength:"80"`
-	ReadPlace bool   `query:"read_place" doc:"The day and the place may be read from the file"`
-	RawBody   []byte `contentType:"application/octet-stream"`
-}) (*struct{ Body *store.Photo }, error) {
-	p, err := s.book.AddPhoto(ctx, book.NewPhoto{ID: in.Photo, Tree: in.ID, Look: in.Look, Caption: in.Caption,
-		By: by(ctx, in.By), ReadPlace: in.ReadPlace}, in.RawBody)
-	var refused *photo.Refused
-	if errors.As(err, &refused) {
-		return nil, huma.Error422UnprocessableEntity(refused.Why)
-	}
-	return &struct{ Body *store.Photo }{p}, s.problem(err)
+// photoFile is a photograph as it is sent.
+type photoFile struct {
+	ContentType string `header:"Content-Type"`
+	Cache       string `header:"Cache-Control"`
+	Body        []byte
 }
 
 func (s *Server) photoFile(ctx context.Context, in *struct {
 	PhotoPath
 	Size string `path:"size" enum:"full,thumb"`
-}) (*struct {
-	ContentType string `header:"Content-Type"`
-	Cache       string `header:"Cache-Control"`
-	Body        []byte
-}, error) {
-	p, path, err := s.book.Store.PhotoFile(ctx, in.ID, in.Size == "thumb")
+}) (*photoFile, error) {
+	file, kind, err := s.book.PhotoFile(ctx, in.ID, in.Size == "thumb")
 	if err != nil {
 		return nil, s.problem(err)
 	}
-	body, err := os.ReadFile(path)
-	if err != nil {
-		return nil, s.problem(err)
-	}
-	out := &struct {
-		ContentType string `header:"Content-Type"`
-		Cache       string `header:"Cache-Control"`
-		Body        []byte
-	}{p.Kind, "private, max-age=31536000, immutable", body}
-	if in.Size == "thumb" {
-		out.ContentType = "image/jpeg"
-	}
-	return out, nil
+	return &photoFile{kind, "private, max-age=31536000, immutable", file}, nil
 }

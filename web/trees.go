@@ -7,18 +7,19 @@ import (
 	"github.com/danielgtaylor/huma/v2"
 
 	"palethicket/book"
-	"palethicket/core/tree/answer"
-	"palethicket/core/tree/logbook"
-	"palethicket/store"
 )
 
 // TreeQuery says which trees are asked for.
 type TreeQuery struct {
 	Tract  string   `query:"tract"`
 	Stand  string   `query:"stand"`
-	Status []string `query:"status,explode" maxItems:"5" doc:"named, doubtful, ready, open or unscored; absent: any"`
+	Status []string `query:"status,explode" maxItems:"6" doc:"named, doubtful, ready, open, unscored or unreadable; absent: any"`
 	Text   string   `query:"text" maxLength:"80" doc:"Part of a tag or of the remarks, or the name of a tree"`
-	Sort   string   `query:"sort" enum:"place,tag,worth,last" doc:"absent: by tract, stand and tag, and worklists by what a look is worth"`
+	Sort   string   `query:"sort" enum:"stand,tag,worth,last" doc:"absent: by tract, stand and tag, and worklists by what a look is worth"`
+}
+
+func (q *TreeQuery) query() book.Query {
+	return book.Query{Tract: q.Tract, Stand: q.Stand, Status: q.Status, Text: q.Text, Sort: q.Sort}
 }
 
 // PageQuery says which page of them.
@@ -27,18 +28,9 @@ type PageQuery struct {
 	Offset int `query:"offset" default:"0" minimum:"0"`
 }
 
-// query turns what was asked into the store's terms. A word that names trees
-// finds those; any other is looked for in tags and remarks.
-func (s *Server) query(in *TreeQuery) store.Query {
-	q := store.Query{Tract: in.Tract, Stand: in.Stand, Status: in.Status, Text: in.Text, Sort: in.Sort}
-	q.Taxa = s.book.TaxaCalled(in.Text)
-	return q
-}
-
-// TreeList is a page of the list.
-type TreeList struct {
-	Trees []store.Line `json:"trees"`
-	Total int          `json:"total"`
+type listQuery struct {
+	TreeQuery
+	PageQuery
 }
 
 // TreePath names the tree in a path.
@@ -46,95 +38,126 @@ type TreePath struct {
 	ID string `path:"id" doc:"The tree's id"`
 }
 
-type viewOut struct{ Body *book.TreeView }
+// viewed is a tree as it is shown, with the revision it shows.
+type viewed struct {
+	ETag string `header:"ETag"`
+	Body *book.TreeView
+}
 
 func (s *Server) treeOperations(api huma.API) {
-	huma.Register(api, huma.Operation{OperationID: "list-trees", Method: http.MethodGet, Path: "/api/trees",
-		Summary: "A page of the trees"}, s.listTrees)
-	huma.Register(api, huma.Operation{OperationID: "add-tree", Method: http.MethodPost, Path: "/api/trees",
-		Summary: "Start a tree", DefaultStatus: http.StatusCreated},
-		func(ctx context.Context, in *struct{ Body book.NewTree }) (*viewOut, error) {
-			if err := s.book.AddTree(ctx, in.Body); err != nil {
-				return nil, s.problem(err)
-			}
-			return s.viewOut(ctx, in.Body.ID)
+	answer(s, api, operation("list-trees", http.MethodGet, "/api/trees", "A page of the trees"),
+		func(ctx context.Context, in *listQuery) (*book.TreeList, error) {
+			return s.book.Trees(ctx, in.query(), in.Limit, in.Offset)
 		})
-	huma.Register(api, huma.Operation{OperationID: "get-tree", Method: http.MethodGet, Path: "/api/trees/{id}",
-		Summary: "A tree, its looks, and what they come to"},
-		func(ctx context.Context, in *TreePath) (*viewOut, error) { return s.viewOut(ctx, in.ID) })
-	huma.Register(api, huma.Operation{OperationID: "add-entry", Method: http.MethodPost, Path: "/api/trees/{id}/entries",
-		Summary: "Add an entry to a tree's log"}, s.addEntry)
-	huma.Register(api, huma.Operation{OperationID: "undo-entry", Method: http.MethodPost, Path: "/api/trees/{id}/undo",
-		Summary: "Undo an entry of a tree by further entries"}, s.undoEntry)
-	huma.Register(api, huma.Operation{OperationID: "move-tree", Method: http.MethodPut, Path: "/api/trees/{id}/place",
-		Summary: "Give a tree another tag or stand; where it was is noted"}, s.moveTree)
-	huma.Register(api, huma.Operation{OperationID: "tree-story", Method: http.MethodGet, Path: "/api/trees/{id}/story",
-		Summary: "A tree's log, each entry with how the tree stood after it"},
-		func(ctx context.Context, in *TreePath) (*struct{ Body *book.Story }, error) {
-			story, err := s.book.Story(ctx, in.ID)
-			return &struct{ Body *book.Story }{story}, s.problem(err)
+	answer(s, api, operation("worklist", http.MethodGet, "/api/worklist", "Trees that are not settled, those first whose best look is worth most"),
+		func(ctx context.Context, in *listQuery) (*book.OpenList, error) {
+			return s.book.Worklist(ctx, in.query(), in.Limit, in.Offset)
 		})
-	huma.Register(api, huma.Operation{OperationID: "tree-here", Method: http.MethodGet, Path: "/api/trees/{id}/here",
-		Summary: "A tree ranked with its stand's own record as the prior"},
-		func(ctx context.Context, in *TreePath) (*struct{ Body *book.Here }, error) {
-			here, err := s.book.Here(ctx, in.ID)
-			return &struct{ Body *book.Here }{here}, s.problem(err)
+	save(s, api, operation("calendar", http.MethodGet, "/api/worklist/calendar.ics", "What to come back for, as an iCalendar file"),
+		func(ctx context.Context, in *TreeQuery) (*savedFile, error) {
+			text, err := s.book.ICalendar(ctx, in.query())
+			return saved("text/calendar; charset=utf-8", "come-back.ics", []byte(text)), err
 		})
+	start := operation("add-tree", http.MethodPost, "/api/trees", "Start a tree")
+	start.DefaultStatus = http.StatusCreated
+	view(s, api, start, func(ctx context.Context, in *answered[book.NewTree]) (*book.TreeView, error) {
+		return s.book.AddTree(ctx, in.Body)
+	})
+	huma.Register(api, operation("get-tree", http.MethodGet, "/api/trees/{id}", "A tree, its looks, and what they come to"), s.getTree)
+	s.pressOperations(api)
 	s.questionOperations(api)
-	s.walkOperation(api)
 }
 
-func (s *Server) listTrees(ctx context.Context, in *struct {
-	TreeQuery
-	PageQuery
-}) (*struct{ Body TreeList }, error) {
-	lines, total, err := s.book.Store.Trees(ctx, s.query(&in.TreeQuery), in.Limit, in.Offset)
-	return &struct{ Body TreeList }{TreeList{lines, total}}, s.problem(err)
+// view registers an operation that answers with a tree as it then is.
+func view[In any](s *Server, api huma.API, op huma.Operation, change func(context.Context, *In) (*book.TreeView, error)) {
+	huma.Register(api, op, func(ctx context.Context, in *In) (*viewed, error) {
+		v, err := change(ctx, in)
+		if err != nil {
+			return nil, s.problem(err)
+		}
+		return &viewed{quoted(v.Revision), v}, nil
+	})
 }
 
-func (s *Server) addEntry(ctx context.Context, in *struct {
+func quoted(revision string) string { return `"` + revision + `"` }
+
+// getTree answers 304 where the page shows the tree as it is.
+func (s *Server) getTree(ctx context.Context, in *struct {
 	TreePath
-	Body logbook.Entry
-}) (*viewOut, error) {
-	if who := signedIn(ctx); who != nil {
-		in.Body.By = who.Name
+	Shown string `header:"If-None-Match" doc:"ETag of what is shown"`
+}) (*viewed, error) {
+	if in.Shown != "" {
+		now, err := s.book.Revision(ctx, in.ID)
+		if err != nil {
+			return nil, s.problem(err)
+		}
+		if in.Shown == quoted(now) {
+			return nil, huma.Status304NotModified()
+		}
 	}
-	if err := s.book.AddEntry(ctx, in.ID, &in.Body); err != nil {
+	v, err := s.book.View(ctx, in.ID)
+	if err != nil {
 		return nil, s.problem(err)
 	}
-	return s.viewOut(ctx, in.ID)
+	return &viewed{quoted(v.Revision), v}, nil
 }
 
-func (s *Server) undoEntry(ctx context.Context, in *struct {
-	TreePath
-	Body struct {
-		Entry string `json:"entry" doc:"Id of the entry to undo"`
-		By    string `json:"by,omitempty" maxLength:"80"`
-	}
-}) (*viewOut, error) {
-	if err := s.book.Undo(ctx, in.ID, in.Body.Entry, by(ctx, in.Body.By)); err != nil {
-		return nil, s.problem(err)
-	}
-	return s.viewOut(ctx, in.ID)
+// pressOperations change a tree.
+func (s *Server) pressOperations(api huma.API) {
+	view(s, api, operation("add-entry", http.MethodPost, "/api/trees/{id}/entries", "Add an entry to a tree's log"),
+		func(ctx context.Context, in *struct {
+			TreePath
+			Body book.Entry
+		}) (*book.TreeView, error) {
+			in.Body.By = by(ctx, in.Body.By)
+			return s.book.AddEntry(ctx, in.ID, &in.Body)
+		})
+	view(s, api, operation("undo-entry", http.MethodPost, "/api/trees/{id}/undo", "Undo an entry of a tree by further entries"),
+		func(ctx context.Context, in *struct {
+			TreePath
+			Body struct {
+				Entry string `json:"entry" doc:"Id of the entry to undo"`
+				By    string `json:"by,omitempty" maxLength:"80"`
+			}
+		}) (*book.TreeView, error) {
+			return s.book.Undo(ctx, in.ID, in.Body.Entry, by(ctx, in.Body.By))
+		})
+	view(s, api, operation("move-tree", http.MethodPost, "/api/trees/{id}/move", "Give a tree another tag or stand; where it was is noted"),
+		func(ctx context.Context, in *struct {
+			TreePath
+			Body book.Move
+		}) (*book.TreeView, error) {
+			in.Body.By = by(ctx, in.Body.By)
+			return s.book.MoveTree(ctx, in.ID, in.Body)
+		})
 }
 
-func (s *Server) moveTree(ctx context.Context, in *struct {
-	TreePath
-	Body struct {
-		Tag   string `json:"tag" minLength:"1" maxLength:"40" pattern:"\\S"`
-		Tract string `json:"tract" minLength:"1" maxLength:"80" pattern:"\\S"`
-		Stand string `json:"stand" minLength:"1" maxLength:"80" pattern:"\\S"`
-		By    string `json:"by,omitempty" maxLength:"80"`
-	}
-}) (*viewOut, error) {
-	b := in.Body
-	if err := s.book.MoveTree(ctx, in.ID, b.Tag, b.Tract, b.Stand, by(ctx, b.By)); err != nil {
-		return nil, s.problem(err)
-	}
-	return s.viewOut(ctx, in.ID)
-}
-
-func (s *Server) viewOut(ctx context.Context, id string) (*viewOut, error) {
-	v, err := s.book.View(ctx, id, answer.Usual)
-	return &viewOut{v}, s.problem(err)
+// questionOperations answer what is asked of a tree beyond how it stands.
+func (s *Server) questionOperations(api huma.API) {
+	answer(s, api, operation("tree-story", http.MethodGet, "/api/trees/{id}/story", "A tree's log, each entry with how the tree stood after it"),
+		func(ctx context.Context, in *TreePath) (*book.Story, error) { return s.book.Story(ctx, in.ID) })
+	answer(s, api, operation("tree-here", http.MethodGet, "/api/trees/{id}/here", "A tree ranked with its stand's own record as the prior"),
+		func(ctx context.Context, in *TreePath) (*book.Here, error) { return s.book.Here(ctx, in.ID) })
+	answer(s, api, operation("compare", http.MethodGet, "/api/trees/{id}/compare", "What speaks for one taxon over another; usually the leader and the runner-up"),
+		func(ctx context.Context, in *struct {
+			TreePath
+			A string `query:"a" doc:"Scientific name"`
+			B string `query:"b" doc:"Scientific name"`
+		}) (*book.Comparison, error) {
+			return s.book.Compare(ctx, in.ID, in.A, in.B)
+		})
+	answer(s, api, operation("why-not", http.MethodGet, "/api/trees/{id}/why-not", "Why an expected taxon does not lead"),
+		func(ctx context.Context, in *struct {
+			TreePath
+			Taxon string `query:"taxon" required:"true" doc:"Scientific name, or unlisted"`
+		}) (*book.WhyNot, error) {
+			return s.book.WhyNot(ctx, in.ID, in.Taxon)
+		})
+	answer(s, api, operation("walk", http.MethodGet, "/api/trees/{id}/walk", "The next either/or question of a key walk"),
+		func(ctx context.Context, in *struct {
+			TreePath
+			Skip []string `query:"skip,explode" maxItems:"100" doc:"Characters that could not be answered"`
+		}) (*book.Walk, error) {
+			return s.book.Walk(ctx, in.ID, in.Skip)
+		})
 }

@@ -1,9 +1,18 @@
 // Package web serves the book and the flora over HTTP: typed operations under
-// /api, described by OpenAPI at /openapi.json, and the interface's files. It is
-// it puts the book's work on the wire and does none of it.
+// /api, described by OpenAPI at /openapi.json, and the interface's files. It puts the
+// book's work on the wire and does none of it.
+//
+//	web.go          the server, its routes, how an operation answers
+//	problem.go      errors as RFC 9457 problems
+//	trees.go        trees, their entries, story and what is asked of them
+//	stands.go       stands, tracts, visits, maps, composition, reports
+//	files.go        files in and out; photos.go photographs
+//	flora.go        the flora and the book's own lists; vocabulary.go its words
+//	crew.go         signing in, and who may do what
 package web
 
 import (
+	"context"
 	"io/fs"
 	"log/slog"
 	"net/http"
@@ -15,9 +24,15 @@ import (
 	"github.com/go-chi/chi/v5/middleware"
 
 	"palethicket/book"
-	"palethicket/core/flora"
-	"palethicket/core/tree/answer"
 )
+
+// Options say how a book is served.
+type Options struct {
+	Log *slog.Logger
+	// Guarded has everybody sign in: for a server that is reached from beyond its
+	// machine.
+	Guarded bool
+}
 
 // Server answers requests against one book.
 type Server struct {
@@ -27,15 +42,10 @@ type Server struct {
 	tries   limiter
 }
 
-// New makes a Server.
-func New(b *book.Book, log *slog.Logger) *Server { return &Server{book: b, log: log} }
-
-// Guard has everybody sign in: for a server that is reached from beyond its
-// machine.
-func (s *Server) Guard() { s.guarded = true }
-
-func (s *Server) flora() *flora.Flora    { return s.book.Shelf().Flora }
-func (s *Server) engine() *answer.Engine { return s.book.Shelf().Engine }
+// New makes a Server. The book may be nil where only the description is asked for.
+func New(b *book.Book, opt Options) *Server {
+	return &Server{book: b, log: opt.Log, guarded: opt.Guarded}
+}
 
 // Handler serves the API and, for every other path, the interface from pages:
 // a file where there is one, else index.html, as the interface routes itself.
@@ -57,16 +67,61 @@ func (s *Server) API(r chi.Router) huma.API {
 	cfg.DocsPath = "" // its pages would fetch scripts from the network
 	cfg.CreateHooks = nil
 	api := humachi.New(r, cfg)
-	s.deskOperations(api)
+	s.vocabularyOperation(api)
 	s.floraOperations(api)
 	s.listOperations(api)
 	s.treeOperations(api)
-	s.placeOperations(api)
-	s.workOperations(api)
+	s.standOperations(api)
 	s.crewOperations(api)
 	s.fileOperations(api)
 	s.photoOperations(api)
 	return api
+}
+
+// answered is an operation's answer.
+type answered[T any] struct{ Body T }
+
+// answer registers an operation that answers with what ask gives.
+func answer[In, Out any](s *Server, api huma.API, op huma.Operation, ask func(context.Context, *In) (Out, error)) {
+	huma.Register(api, op, func(ctx context.Context, in *In) (*answered[Out], error) {
+		out, err := ask(ctx, in)
+		if err != nil {
+			return nil, s.problem(err)
+		}
+		return &answered[Out]{out}, nil
+	})
+}
+
+// do registers an operation that answers with nothing.
+func do[In any](s *Server, api huma.API, op huma.Operation, act func(context.Context, *In) error) {
+	huma.Register(api, op, func(ctx context.Context, in *In) (*struct{}, error) { return nil, s.problem(act(ctx, in)) })
+}
+
+// save registers an operation that answers with a file.
+func save[In any](s *Server, api huma.API, op huma.Operation, write func(context.Context, *In) (*savedFile, error)) {
+	huma.Register(api, op, func(ctx context.Context, in *In) (*savedFile, error) {
+		file, err := write(ctx, in)
+		if err != nil {
+			return nil, s.problem(err)
+		}
+		return file, nil
+	})
+}
+
+// operation is what every operation says of itself.
+func operation(id, method, path, summary string) huma.Operation {
+	return huma.Operation{OperationID: id, Method: method, Path: path, Summary: summary}
+}
+
+// savedFile is a file to be saved.
+type savedFile struct {
+	ContentType        string `header:"Content-Type"`
+	ContentDisposition string `header:"Content-Disposition"`
+	Body               []byte
+}
+
+func saved(kind, name string, body []byte) *savedFile {
+	return &savedFile{kind, `attachment; filename="` + name + `"`, body}
 }
 
 // headers keep the pages from loading anything that is not ours.

@@ -3,6 +3,7 @@ package web_test
 import (
 	"bytes"
 	"encoding/json"
+	"errors"
 	"io"
 	"log/slog"
 	"net/http"
@@ -18,25 +19,34 @@ import (
 
 	"palethicket/book"
 	"palethicket/book/booktest"
+	"palethicket/demo/demotest"
 	"palethicket/web"
 )
+
+// quiet is a server that logs nothing.
+var quiet = web.Options{Log: slog.New(slog.DiscardHandler)}
 
 var pages = fstest.MapFS{"index.html": {Data: []byte("<p>the interface")}, "assets/a.js": {Data: []byte("1")}}
 
 type server struct {
 	t *testing.T
 	*httptest.Server
-	app  *web.Server
 	book *book.Book
 }
 
+func TestMain(m *testing.M) { demotest.Main(m) }
+
 func serve(t *testing.T) *server {
 	t.Helper()
-	b := booktest.New(t)
-	app := web.New(b, slog.New(slog.DiscardHandler))
+	return serving(t, booktest.New(t))
+}
+
+func serving(t *testing.T, b *book.Book) *server {
+	t.Helper()
+	app := web.New(b, quiet)
 	s := httptest.NewServer(app.Handler(pages))
 	t.Cleanup(s.Close)
-	return &server{t, s, app, b}
+	return &server{t, s, b}
 }
 
 // problem is what RFC 9457 answers carry.
@@ -107,6 +117,35 @@ func TestScoreAndName(t *testing.T) {
 	require.Equal(t, "north side", v.Looks[0].Note)
 }
 
+// TestUnchangedTree: who shows a tree as it is gets nothing to show again.
+func TestUnchangedTree(t *testing.T) {
+	s := serve(t)
+	tree := s.newTree("LC-1")
+	ask := func(shown string) (int, string) {
+		req, err := http.NewRequest("GET", s.URL+"/api/trees/"+tree, nil)
+		require.NoError(t, err)
+		req.Header.Set("If-None-Match", shown)
+		res, err := http.DefaultClient.Do(req)
+		require.NoError(t, err)
+		body, err := io.ReadAll(res.Body)
+		require.NoError(t, errors.Join(err, res.Body.Close()))
+		if res.StatusCode == http.StatusNotModified {
+			require.Empty(t, body)
+		}
+		return res.StatusCode, res.Header.Get("ETag")
+	}
+	status, shows := ask(`"something else"`)
+	require.Equal(t, 200, status)
+	status, _ = ask(shows)
+	require.Equal(t, 304, status)
+	s.view(s.entry(tree, `"kind": "look", "from": "tree"`))
+	status, now := ask(shows)
+	require.Equal(t, 200, status)
+	require.NotEqual(t, shows, now)
+	status, _ = ask(now)
+	require.Equal(t, 304, status)
+}
+
 func TestSameEntryTwice(t *testing.T) {
 	s := serve(t)
 	tree := s.newTree("LC-1")
@@ -128,8 +167,7 @@ func TestRefused(t *testing.T) {
 	score := func(fields string) string {
 		return `"kind": "score", "look": "` + look + `", "score": {` + fields + `}`
 	}
-	log, err := s.book.Store.Entries(t.Context(), tree)
-	require.NoError(t, err)
+	before := get[book.Story](t, s, "/api/trees/"+tree+"/story")
 	for _, c := range []struct{ fields, location, says string }{
 		{score(`"character": "bud.lenght", "value": 3`), "body.score.character", `did you mean "bud.length"?`},
 		{score(`"character": "bud.coat", "states": ["dowy"]`), "body.score.states[0]", `did you mean "downy"?`},
@@ -160,9 +198,7 @@ func TestRefused(t *testing.T) {
 	require.Equal(t, http.StatusBadRequest, status)
 	status, _ = s.send("POST", "/api/trees/"+newID()+"/entries", `{"id": "`+newID()+`", "kind": "note"}`)
 	require.Equal(t, http.StatusNotFound, status)
-	after, err := s.book.Store.Entries(t.Context(), tree)
-	require.NoError(t, err)
-	require.Equal(t, log, after, "nothing was stored")
+	require.Equal(t, before, get[book.Story](t, s, "/api/trees/"+tree+"/story"), "nothing was stored")
 }
 
 func TestNewTreeRefused(t *testing.T) {
@@ -178,6 +214,7 @@ func TestNewTreeRefused(t *testing.T) {
 		{`{"id": "` + newID() + `", "tag": "LC-2", "tract": "a"}`, "body", 422},
 		{`{"id": "` + newID() + `", "tag": "` + strings.Repeat("9", 41) + `", "tract": "a", "stand": "b"}`, "body.tag", 422},
 		{`{"id": "` + newID() + `", "tag": "LC-2", "tract": "a", "stand": "b", "region": "the moon"}`, "body.region", 422},
+		{`{"id": "` + newID() + `", "tag": "LC-2", "tract": "a", "stand": "b", "list": "ours"}`, "body.list", 422},
 		{`{"id": "` + newID() + `", "tag": "LC-1", "tract": "Lantern Creek watershed forest", "stand": "b"}`, "body.tag", 409},
 	} {
 		status, text := s.send("POST", "/api/trees", c.body)
@@ -186,9 +223,7 @@ func TestNewTreeRefused(t *testing.T) {
 		require.NoError(t, json.Unmarshal(text, &p))
 		require.Equal(t, c.location, p.Errors[0].Location, string(text))
 	}
-	n, err := s.book.Store.Count(t.Context())
-	require.NoError(t, err)
-	require.Equal(t, 1, n)
+	require.Equal(t, 1, get[book.TreeList](t, s, "/api/trees").Total)
 }
 
 func TestPages(t *testing.T) {
@@ -205,7 +240,7 @@ func TestPages(t *testing.T) {
 // TestDescriptionIsCurrent holds the committed OpenAPI, from which the
 // interface's types are made, against the one the program gives.
 func TestDescriptionIsCurrent(t *testing.T) {
-	now, err := json.Marshal(web.New(nil, slog.New(slog.DiscardHandler)).API(chi.NewRouter()).OpenAPI())
+	now, err := json.Marshal(web.New(nil, quiet).API(chi.NewRouter()).OpenAPI())
 	require.NoError(t, err)
 	kept, err := os.ReadFile("../ui/openapi.json")
 	require.NoError(t, err)

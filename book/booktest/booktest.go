@@ -1,8 +1,10 @@
-// Package booktest opens books for tests.
+// Package booktest opens books for tests. The shipped flora is read once for all of
+// them.
 package booktest
 
 import (
 	"path/filepath"
+	"sync"
 	"testing"
 
 	"github.com/stretchr/testify/require"
@@ -11,8 +13,10 @@ import (
 	"palethicket/core/flora"
 	"palethicket/core/stand/revisit"
 	files "palethicket/flora"
-	"palethicket/store"
 )
+
+// Flora is the shipped flora.
+var Flora = sync.OnceValues(func() (*flora.Flora, error) { return flora.Load(files.Files) })
 
 // New opens an empty book with the shipped flora, closed when the test ends.
 func New(t testing.TB) *book.Book {
@@ -23,14 +27,19 @@ func New(t testing.TB) *book.Book {
 // At opens the book at path, as New does.
 func At(t testing.TB, path string) *book.Book {
 	t.Helper()
-	f, err := flora.Load(files.Files)
+	b, err := book.Open(t.Context(), path, Options(t))
+	require.NoError(t, err)
+	t.Cleanup(func() { b.Close() })
+	require.NoError(t, b.WeighStale(t.Context(), func(int, int) {}))
+	return b
+}
+
+// Options are those of a book with the shipped flora.
+func Options(t testing.TB) book.Options {
+	t.Helper()
+	f, err := Flora()
 	require.NoError(t, err)
 	c, err := revisit.Load(files.Files)
 	require.NoError(t, err)
-	s, err := store.Open(t.Context(), path)
-	require.NoError(t, err)
-	t.Cleanup(func() { s.Close() })
-	b, err := book.Open(t.Context(), s, f, c)
-	require.NoError(t, err)
-	return b
+	return book.Options{Flora: f, Calendar: c}
 }

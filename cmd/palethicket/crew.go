@@ -3,7 +3,6 @@ package main
 import (
 	"bufio"
 	"context"
-	"errors"
 	"fmt"
 	"os"
 	"strings"
@@ -11,8 +10,6 @@ import (
 	"golang.org/x/term"
 
 	"palethicket/book"
-	"palethicket/core/flora"
-	files "palethicket/flora"
 )
 
 type crewCmd struct {
@@ -22,25 +19,8 @@ type crewCmd struct {
 	Close    crewCloseCmd    `cmd:"" help:"Let somebody sign in no longer; what they entered stays."`
 }
 
-type dataFlag struct {
-	Data string `help:"The book." default:"palethicket.db" type:"path" env:"PALETHICKET_DATA"`
-}
-
-// with opens the book for as long as use takes.
-func (d dataFlag) with(ctx context.Context, use func(*book.Book) error) error {
-	f, err := flora.Load(files.Files)
-	if err != nil {
-		return err
-	}
-	b, err := openBook(ctx, f, d.Data)
-	if err != nil {
-		return err
-	}
-	return errors.Join(use(b), b.Store.Close())
-}
-
 type crewAddCmd struct {
-	dataFlag
+	bookFlags
 	Name string `arg:"" help:"The name that will stand beside what they enter."`
 	Role string `help:"lead, observer or reader." enum:"lead,observer,reader" default:"observer"`
 }
@@ -59,11 +39,11 @@ func (c *crewAddCmd) Run(ctx context.Context) error {
 	})
 }
 
-type crewListCmd struct{ dataFlag }
+type crewListCmd struct{ bookFlags }
 
 func (c *crewListCmd) Run(ctx context.Context) error {
 	return c.with(ctx, func(b *book.Book) error {
-		crew, err := b.Store.Accounts(ctx)
+		crew, err := b.Crew(ctx)
 		for _, a := range crew {
 			closed := ""
 			if a.Closed {
@@ -76,7 +56,7 @@ func (c *crewListCmd) Run(ctx context.Context) error {
 }
 
 type crewPasswordCmd struct {
-	dataFlag
+	bookFlags
 	Name string `arg:""`
 }
 
@@ -91,7 +71,7 @@ func (c *crewPasswordCmd) Run(ctx context.Context) error {
 }
 
 type crewCloseCmd struct {
-	dataFlag
+	bookFlags
 	Name string `arg:""`
 }
 

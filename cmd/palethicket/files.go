@@ -9,11 +9,10 @@ import (
 	"time"
 
 	"palethicket/book"
-	"palethicket/store"
 )
 
 type exportCmd struct {
-	dataFlag
+	bookFlags
 	Format    string `help:"csv, xlsx, geojson, gpx, json (field record) or dwca (Darwin Core Archive)." enum:"csv,xlsx,geojson,gpx,json,dwca" required:""`
 	Out       string `help:"The file to write; it must not be there yet." required:"" type:"path"`
 	Tract     string `help:"Only trees of this tract."`
@@ -30,7 +29,8 @@ func (c *exportCmd) Run(ctx context.Context) error {
 		if err != nil {
 			return fmt.Errorf("making %s: %w", c.Out, err)
 		}
-		err = b.Export(ctx, out, store.Query{Tract: c.Tract, Stand: c.Stand}, c.Format, "Trees of the book", c.Publisher)
+		err = b.Export(ctx, out, book.Query{Tract: c.Tract, Stand: c.Stand}, c.Format,
+			book.About{Title: "Trees of the book", Publisher: c.Publisher})
 		if err := errors.Join(err, out.Close()); err != nil {
 			return errors.Join(err, os.Remove(c.Out))
 		}
@@ -40,11 +40,12 @@ func (c *exportCmd) Run(ctx context.Context) error {
 }
 
 type importCmd struct {
-	dataFlag
+	bookFlags
 	In        string `arg:"" help:"A table (CSV, XLSX), GPX, GeoJSON, field record or Darwin Core Archive." type:"existingfile"`
 	Tract     string `help:"Tract of lines that name none."`
 	Stand     string `help:"Stand of lines that name none."`
-	Region    string `help:"What lines that do not say are ranked among." default:"eastern-north-america"`
+	Region    string `help:"Region of the flora of lines that do not say; the home region if not given."`
+	Among     string `help:"List that lines that do not say are ranked among; the whole region if not given."`
 	Date      string `help:"Day of lines that have none, as 2026-01-31; today if not given."`
 	By        string `help:"Who puts it in."`
 	Positions bool   `help:"Give trees that the book has already the file's positions."`
@@ -65,7 +66,7 @@ func (c *importCmd) put(ctx context.Context, b *book.Book, file []byte) error {
 		return err
 	}
 	m := p.Mapping
-	m.Tract, m.Stand, m.Region = c.Tract, c.Stand, c.Region
+	m.Tract, m.Stand, m.Region, m.List = c.Tract, c.Stand, c.Region, c.Among
 	if c.Date != "" {
 		m.Date = c.Date
 	}

@@ -10,8 +10,7 @@ import (
 
 	"palethicket/book"
 	"palethicket/book/booktest"
-	"palethicket/demo"
-	"palethicket/store"
+	"palethicket/demo/demotest"
 )
 
 const survey = "tag,tract,stand,given,date\nA-1,Lantern Creek watershed forest,Old pasture,Quercus alba,2026-11-20\n" +
@@ -20,57 +19,56 @@ const survey = "tag,tract,stand,given,date\nA-1,Lantern Creek watershed forest,O
 // TestImportAndExport puts a survey in from the command line and writes it out.
 func TestImportAndExport(t *testing.T) {
 	dir := t.TempDir()
-	data := dataFlag{filepath.Join(dir, "book.db")}
+	data := bookFlags{Data: filepath.Join(dir, "book.db")}
 	in := writeTemp(t, "survey.csv", survey)
 	out, err := printed(t, func() error {
-		return (&importCmd{dataFlag: data, In: in, Region: "eastern-north-america", Dry: true}).Run(t.Context())
+		return (&importCmd{bookFlags: data, In: in, Dry: true}).Run(t.Context())
 	})
 	require.NoError(t, err)
 	require.Contains(t, out, `line 3, tag A-2: unknown tree "Quercus albba"; did you mean "Quercus alba"?`)
 	require.Contains(t, out, "1 of 2 lines can go in; 1 have problems, 0 are in the book already.")
 	out, err = printed(t, func() error {
-		return (&importCmd{dataFlag: data, In: in, Region: "eastern-north-america", By: "Wren Halloran"}).Run(t.Context())
+		return (&importCmd{bookFlags: data, In: in, By: "Wren Halloran"}).Run(t.Context())
 	})
 	require.NoError(t, err)
 	require.Contains(t, out, "1 trees are in the book.")
 	out, err = printed(t, func() error {
-		return (&importCmd{dataFlag: data, In: in, Region: "eastern-north-america"}).Run(t.Context())
+		return (&importCmd{bookFlags: data, In: in}).Run(t.Context())
 	})
 	require.NoError(t, err)
 	require.Contains(t, out, "1 are in the book already")
 
 	to := filepath.Join(dir, "out.csv")
-	_, err = printed(t, func() error { return (&exportCmd{dataFlag: data, Format: "csv", Out: to}).Run(t.Context()) })
+	_, err = printed(t, func() error { return (&exportCmd{bookFlags: data, Format: "csv", Out: to}).Run(t.Context()) })
 	require.NoError(t, err)
 	text, err := os.ReadFile(to)
 	require.NoError(t, err)
 	require.Contains(t, string(text), "A-1,Lantern Creek watershed forest,Old pasture")
 	require.NotContains(t, string(text), "A-2")
-	_, err = printed(t, func() error { return (&exportCmd{dataFlag: data, Format: "csv", Out: to}).Run(t.Context()) })
+	_, err = printed(t, func() error { return (&exportCmd{bookFlags: data, Format: "csv", Out: to}).Run(t.Context()) })
 	require.ErrorContains(t, err, "is there already")
 	_, err = printed(t, func() error {
-		return (&exportCmd{dataFlag: data, Format: "csv", Out: filepath.Join(dir, "nowhere", "out.csv")}).Run(t.Context())
+		return (&exportCmd{bookFlags: data, Format: "csv", Out: filepath.Join(dir, "nowhere", "out.csv")}).Run(t.Context())
 	})
 	require.ErrorContains(t, err, "nowhere")
 }
 
 func TestImportSaysWhyNot(t *testing.T) {
-	data := dataFlag{filepath.Join(t.TempDir(), "book.db")}
+	data := bookFlags{Data: filepath.Join(t.TempDir(), "book.db")}
 	for name, c := range map[string]struct{ file, says string }{
 		"notag.csv": {"number,plot\n1,2\n", "docs/file-formats.md"},
 		"empty.csv": {"", "is empty"},
 		"old.xls":   {"\xd0\xcf\x11\xe0", "save it as XLSX"},
 	} {
-		_, err := printed(t, func() error { return (&importCmd{dataFlag: data, In: writeTemp(t, name, c.file)}).Run(t.Context()) })
+		_, err := printed(t, func() error { return (&importCmd{bookFlags: data, In: writeTemp(t, name, c.file)}).Run(t.Context()) })
 		require.ErrorContains(t, err, c.says, name)
 	}
 }
 
 // TestServingOthersNeedsALead: nobody is left outside, and nobody is let in unasked.
 func TestServingOthersNeedsALead(t *testing.T) {
-	data := dataFlag{filepath.Join(t.TempDir(), "book.db")}
-	f := shipped(t)
-	err := serve(t.Context(), f, data.Data, listenFlags{Listen: "0.0.0.0:0"}, nothing)
+	data := bookFlags{Data: filepath.Join(t.TempDir(), "book.db")}
+	err := serve(t.Context(), data, listenFlags{Listen: "0.0.0.0:0"}, nothing)
 	require.ErrorContains(t, err, "palethicket crew add")
 
 	stdin := os.Stdin
@@ -81,19 +79,19 @@ func TestServingOthersNeedsALead(t *testing.T) {
 		os.Stdin = file
 	}
 	typed("short")
-	require.ErrorContains(t, (&crewAddCmd{dataFlag: data, Name: "Wren Halloran", Role: "lead"}).Run(t.Context()), "15 to 200 characters")
+	require.ErrorContains(t, (&crewAddCmd{bookFlags: data, Name: "Wren Halloran", Role: "lead"}).Run(t.Context()), "15 to 200 characters")
 	typed("seven cold mornings")
 	out, err := printed(t, func() error {
-		return (&crewAddCmd{dataFlag: data, Name: "Wren Halloran", Role: "lead"}).Run(t.Context())
+		return (&crewAddCmd{bookFlags: data, Name: "Wren Halloran", Role: "lead"}).Run(t.Context())
 	})
 	require.NoError(t, err)
 	require.Contains(t, out, "Wren Halloran may sign in as a lead.")
 	typed("eight cold mornings")
-	require.NoError(t, (&crewPasswordCmd{dataFlag: data, Name: "Wren Halloran"}).Run(t.Context()))
+	require.NoError(t, (&crewPasswordCmd{bookFlags: data, Name: "Wren Halloran"}).Run(t.Context()))
 	out, err = printed(t, func() error { return (&crewListCmd{data}).Run(t.Context()) })
 	require.NoError(t, err)
 	require.Equal(t, "Wren Halloran: lead", strings.TrimSpace(out))
-	require.ErrorIs(t, (&crewCloseCmd{dataFlag: data, Name: "Wren Halloran"}).Run(t.Context()), store.ErrLastLead)
+	require.ErrorIs(t, (&crewCloseCmd{bookFlags: data, Name: "Wren Halloran"}).Run(t.Context()), book.ErrLastLead)
 
 	b := booktest.At(t, data.Data)
 	require.NoError(t, hasLead(t.Context(), b))
@@ -110,17 +108,17 @@ func TestBeyond(t *testing.T) {
 
 // TestBackupHoldsThePhotographs backs the demo up with a photograph and restores it.
 func TestBackupHoldsThePhotographs(t *testing.T) {
-	dir := t.TempDir()
+	dir := demotest.Copy(t)
 	b := booktest.At(t, filepath.Join(dir, "book.db"))
-	require.NoError(t, demo.Fill(t.Context(), b))
-	lines, _, err := b.Store.Trees(t.Context(), store.Query{}, 1, 0)
+	list, err := b.Trees(t.Context(), book.Query{}, 1, 0)
 	require.NoError(t, err)
+	tree := list.Trees[0].ID
 	pic, err := os.ReadFile("../../core/tree/photo/testdata/turned.jpg")
 	require.NoError(t, err)
-	_, err = b.AddPhoto(t.Context(), book.NewPhoto{ID: "01JD0000000000000000000001", Tree: lines[0].ID, ReadPlace: true}, pic)
+	_, err = b.AddPhoto(t.Context(), book.NewPhoto{ID: "01JD0000000000000000000001", Tree: tree, ReadPosition: true}, pic)
 	require.NoError(t, err)
 	out, err := printed(t, func() error {
-		return (&backupCmd{Data: filepath.Join(dir, "book.db"), Out: filepath.Join(dir, "backup.db")}).Run(t.Context())
+		return (&backupCmd{bookFlags: bookFlags{Data: filepath.Join(dir, "book.db")}, Out: filepath.Join(dir, "backup.db")}).Run(t.Context())
 	})
 	require.NoError(t, err, out)
 	_, err = printed(t, func() error {
@@ -128,12 +126,10 @@ func TestBackupHoldsThePhotographs(t *testing.T) {
 	})
 	require.NoError(t, err)
 	again := booktest.At(t, filepath.Join(dir, "again.db"))
-	_, path, err := again.Store.PhotoFile(t.Context(), "01JD0000000000000000000001", false)
-	require.NoError(t, err)
-	kept, err := os.ReadFile(path)
+	kept, _, err := again.PhotoFile(t.Context(), "01JD0000000000000000000001", false)
 	require.NoError(t, err)
 	require.Equal(t, pic, kept)
-	photos, err := again.Store.PhotosOf(t.Context(), lines[0].ID)
+	photos, err := again.Photos(t.Context(), tree)
 	require.NoError(t, err)
 	require.InDelta(t, 43.5612, *photos[0].Lat, 1e-6)
 }

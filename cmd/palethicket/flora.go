@@ -7,67 +7,11 @@ import (
 	"io"
 	"maps"
 	"os"
-	"path/filepath"
 	"slices"
 
-	"palethicket/core/flora"
 	"palethicket/core/flora/audit"
 	"palethicket/core/proof/accuracy"
-	files "palethicket/flora"
 )
-
-// floraFlag lets a command use another flora than the one inside the program.
-type floraFlag struct {
-	Flora string   `help:"A flora of your own: a file, or a folder laid out as the program's own (docs/flora-format.md)." type:"path" env:"PALETHICKET_FLORA"`
-	Lists []string `name:"list" help:"A list of the trees of one tract (YAML), which records may name as their region." type:"path"`
-}
-
-func (c *floraFlag) load() (*flora.Flora, error) {
-	f, err := c.taxa()
-	if err != nil || len(c.Lists) == 0 {
-		return f, err
-	}
-	var lists []flora.List
-	for _, path := range c.Lists {
-		l, err := readList(path)
-		if err != nil {
-			return nil, err
-		}
-		lists = append(lists, l)
-	}
-	return f.With(lists...)
-}
-
-func (c *floraFlag) taxa() (*flora.Flora, error) {
-	if c.Flora == "" {
-		return flora.Load(files.Files)
-	}
-	info, err := os.Stat(c.Flora)
-	if err != nil {
-		return nil, fmt.Errorf("reading the flora: %w", err)
-	}
-	if info.IsDir() {
-		return flora.Load(os.DirFS(c.Flora))
-	}
-	text, err := os.ReadFile(c.Flora)
-	if err != nil {
-		return nil, fmt.Errorf("reading the flora: %w", err)
-	}
-	return flora.LoadOutside(files.Files, filepath.Base(c.Flora), text)
-}
-
-func readList(path string) (flora.List, error) {
-	in, err := os.Open(path)
-	if err != nil {
-		return flora.List{}, fmt.Errorf("reading the list: %w", err)
-	}
-	defer in.Close()
-	l, err := flora.ReadListYAML(in)
-	if err != nil {
-		return flora.List{}, fmt.Errorf("%s: %w", path, err)
-	}
-	return l, nil
-}
 
 type floraCmd struct {
 	Check    floraCheckCmd    `cmd:"" help:"Look the flora over; fails if there is anything to correct."`

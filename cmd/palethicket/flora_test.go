@@ -42,17 +42,31 @@ func TestFloraCheckIsClean(t *testing.T) {
 }
 
 func TestFloraCheckSaysWhatToCorrect(t *testing.T) {
-	own := writeTemp(t, "own.yaml", `taxa:
-  - name: Tilia heterophylla
-    english: [white basswood]
+	own := writeTemp(t, "own.yaml", `genera:
+  - genus: Tilia
+    english: basswood
     family: Malvaceae
-    genus: Tilia
-    abundance: {eastern-north-america: 0.3}
-    sources: [flora-na]
-    values: {}
+    sources: [trelease]
+    taxa:
+      - name: Tilia heterophylla
+        english: [white basswood]
+        abundance: {eastern-north-america: rare}
+        status: {eastern-north-america: native}
+        values:
+          twig.arrangement: alternate
+          bud.shape: {egg: rarely}
+      - name: Tilia americana
+        english: [American basswood]
+        abundance: {eastern-north-america: common}
+        status: {eastern-north-america: native}
+        values:
+          twig.arrangement: alternate
 `)
-	_, err := printed(t, (&floraCheckCmd{floraFlag{Flora: own}}).Run)
-	require.Error(t, err)
+	out, err := printed(t, (&floraCheckCmd{floraFlag{Flora: own}}).Run)
+	require.ErrorContains(t, err, "things to correct")
+	require.Contains(t, out, "2 taxa")
+	require.Contains(t, out, "Tilia heterophylla: no height is written")
+	require.Contains(t, out, "the frequency words add up to 0.08")
 
 	_, err = printed(t, (&floraCheckCmd{floraFlag{Flora: own + ".none"}}).Run)
 	require.ErrorContains(t, err, "reading the flora")
@@ -80,10 +94,10 @@ func TestListGoesOutAndComesBack(t *testing.T) {
 	require.NoError(t, err)
 	f, err := (&floraFlag{Lists: []string{writeTemp(t, "list.yaml", out)}}).load()
 	require.NoError(t, err)
-	require.Contains(t, f.PoolNames(), "Pump house")
+	require.Equal(t, []string{"Pump house"}, f.ListNames())
 	whole, err := f.Pool(flora.PoolKey{Among: flora.Among{Region: "british-isles"}})
 	require.NoError(t, err)
-	own, err := f.Pool(flora.PoolKey{Among: flora.Among{Region: "Pump house"}})
+	own, err := f.Pool(flora.PoolKey{Among: flora.Among{List: "Pump house"}})
 	require.NoError(t, err)
 	require.Equal(t, whole.Model.Prior(), own.Model.Prior())
 

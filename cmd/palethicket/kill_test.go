@@ -15,6 +15,8 @@ import (
 	"github.com/oklog/ulid/v2"
 	"github.com/stretchr/testify/require"
 
+	"palethicket/book"
+	"palethicket/book/booktest"
 	"palethicket/core/tree/logbook"
 	"palethicket/core/tree/record"
 	"palethicket/store"
@@ -26,13 +28,13 @@ func TestServedElsewhere(t *testing.T) {
 	if os.Getenv("PT_KILL_BOOK") == "" {
 		t.Skip("run by TestKilledServerLosesNothing")
 	}
-	require.NoError(t, serve(t.Context(), shipped(t), os.Getenv("PT_KILL_BOOK"), listenFlags{Listen: os.Getenv("PT_KILL_LISTEN")}, nothing))
+	require.NoError(t, serve(t.Context(), bookFlags{Data: os.Getenv("PT_KILL_BOOK")}, listenFlags{Listen: os.Getenv("PT_KILL_LISTEN")}, nothing))
 }
 
 // served starts a server in a process of its own.
-func served(t *testing.T, book, addr string) *exec.Cmd {
+func served(t *testing.T, data, addr string) *exec.Cmd {
 	cmd := exec.Command(os.Args[0], "-test.run=^TestServedElsewhere$")
-	cmd.Env = append(os.Environ(), "PT_KILL_BOOK="+book, "PT_KILL_LISTEN="+addr)
+	cmd.Env = append(os.Environ(), "PT_KILL_BOOK="+data, "PT_KILL_LISTEN="+addr)
 	require.NoError(t, cmd.Start())
 	require.Eventually(t, func() bool {
 		res, err := http.Get("http://" + addr + "/api/trees")
@@ -66,17 +68,22 @@ func scoreUntilItDies(addr, tree, look string) (acknowledged []string) {
 	}
 }
 
+// oneLook starts a tree with one look in it, and closes the book for others.
+func oneLook(t *testing.T, b *book.Book, tag string) (tree, look string) {
+	t.Helper()
+	tree = ulid.Make().String()
+	_, err := b.AddTree(t.Context(), book.NewTree{ID: tree, Tag: tag, Tract: "Lantern Creek watershed forest", Stand: "Creek bottom"})
+	require.NoError(t, err)
+	v, err := b.AddEntry(t.Context(), tree, &book.Entry{ID: ulid.Make().String(), Kind: "look", From: "tree"})
+	require.NoError(t, err)
+	return tree, v.Looks[0].ID
+}
+
 // TestKilledServerLosesNothing kills the server (SIGKILL) three times in the
 // middle of a stream of writes from four people, and counts.
 func TestKilledServerLosesNothing(t *testing.T) {
 	path, addr := filepath.Join(t.TempDir(), "book.db"), freePort(t)
-	tree := store.Tree{ID: ulid.Make().String(), Tag: "LC-1", Region: "eastern-north-america",
-		Tract: "Lantern Creek watershed forest", Stand: "Creek bottom"}
-	look := logbook.Entry{ID: ulid.Make().String(), Kind: logbook.KindLook, From: "tree"}
-	book, err := store.Open(t.Context(), path)
-	require.NoError(t, err)
-	require.NoError(t, book.AddTree(t.Context(), tree, look))
-	require.NoError(t, book.Close())
+	tree, look := oneLook(t, booktest.At(t, path), "LC-1")
 
 	var acknowledged []string
 	for round := range 3 {
@@ -85,7 +92,7 @@ func TestKilledServerLosesNothing(t *testing.T) {
 		var mu sync.Mutex
 		for range 4 {
 			people.Go(func() {
-				ids := scoreUntilItDies(addr, tree.ID, look.ID)
+				ids := scoreUntilItDies(addr, tree, look)
 				mu.Lock()
 				defer mu.Unlock()
 				acknowledged = append(acknowledged, ids...)
@@ -99,10 +106,10 @@ func TestKilledServerLosesNothing(t *testing.T) {
 	require.NotEmpty(t, acknowledged)
 	require.NoError(t, store.Check(t.Context(), path))
 
-	book, err = store.Open(t.Context(), path)
+	s, err := store.Open(t.Context(), path)
 	require.NoError(t, err)
-	defer book.Close()
-	log, err := book.Entries(t.Context(), tree.ID)
+	defer s.Close()
+	_, log, err := s.Log(t.Context(), tree)
 	require.NoError(t, err)
 	kept := map[string]bool{}
 	for _, e := range log {

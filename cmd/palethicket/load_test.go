@@ -20,7 +20,6 @@ import (
 	"palethicket/book/booktest"
 	"palethicket/core/tree/logbook"
 	"palethicket/core/tree/record"
-	"palethicket/store"
 )
 
 // load is how many people score at once, for how long, and how long each looks
@@ -41,13 +40,9 @@ func TestManyPeopleScoring(t *testing.T) {
 	b := booktest.At(t, path)
 	trees, looks := make([]string, people), make([]string, people)
 	for i := range people {
-		tree := store.Tree{ID: ulid.Make().String(), Tag: fmt.Sprintf("LC-%d", i), Region: "eastern-north-america",
-			Tract: "Lantern Creek watershed forest", Stand: "Creek bottom"}
-		look := logbook.Entry{ID: ulid.Make().String(), Kind: logbook.KindLook, From: "tree"}
-		require.NoError(t, b.Store.AddTree(t.Context(), tree, look))
-		trees[i], looks[i] = tree.ID, look.ID
+		trees[i], looks[i] = oneLook(t, b, fmt.Sprintf("LC-%d", i))
 	}
-	require.NoError(t, b.Store.Close())
+	require.NoError(t, b.Close())
 	cmd := served(t, path, addr)
 	var mu sync.Mutex
 	var took []time.Duration
@@ -74,9 +69,9 @@ func TestManyPeopleScoring(t *testing.T) {
 	_ = cmd.Wait() // it was killed, and says so
 	b = booktest.At(t, path)
 	for i := range people {
-		log, err := b.Store.Entries(t.Context(), trees[i])
+		story, err := b.Story(t.Context(), trees[i])
 		require.NoError(t, err)
-		require.Len(t, log, 1+len(kept[i]), "tree %d", i)
+		require.Len(t, story.Steps, 1+len(kept[i]), "tree %d", i)
 		require.NotEmpty(t, kept[i])
 	}
 	slices.Sort(took)

@@ -2,14 +2,16 @@ package main
 
 import (
 	"context"
+	"errors"
 	"fmt"
 
+	"palethicket/book"
 	"palethicket/store"
 )
 
 type backupCmd struct {
-	Data string `help:"The book, which may be in use." default:"palethicket.db" type:"path" env:"PALETHICKET_DATA"`
-	Out  string `help:"The new file for the copy." required:"" type:"path"`
+	bookFlags
+	Out string `help:"The new file for the copy." required:"" type:"path"`
 }
 
 func (c *backupCmd) Run(ctx context.Context) error {
@@ -17,7 +19,7 @@ func (c *backupCmd) Run(ctx context.Context) error {
 		return fmt.Errorf("backing up: %w", err)
 	}
 	fmt.Printf("%s is a whole copy of %s.\n", c.Out, c.Data)
-	return nil
+	return c.tellUnreadable(ctx, c.Out)
 }
 
 type restoreCmd struct {
@@ -33,14 +35,33 @@ func (c *restoreCmd) Run(ctx context.Context) error {
 	return nil
 }
 
-type checkCmd struct {
-	Data string `help:"The book or backup, which may be in use." default:"palethicket.db" type:"path" env:"PALETHICKET_DATA"`
-}
+type checkCmd struct{ bookFlags }
 
 func (c *checkCmd) Run(ctx context.Context) error {
 	if err := store.Check(ctx, c.Data); err != nil {
 		return err
 	}
 	fmt.Printf("%s is whole.\n", c.Data)
-	return nil
+	return c.tellUnreadable(ctx, c.Data)
+}
+
+// tellUnreadable says which trees of the book at path cannot be read with its flora.
+// The book is only read: it may be in use, or a backup.
+func (d *bookFlags) tellUnreadable(ctx context.Context, path string) error {
+	if err := d.remember(ctx); err != nil {
+		return err
+	}
+	f, err := d.load()
+	if err != nil {
+		return d.explain(err)
+	}
+	found, err := book.FindUnreadable(ctx, path, f)
+	if errors.Is(err, store.ErrOlder) {
+		fmt.Println("It is from an older program: whether every tree can be read shows once it is opened.")
+		return nil
+	}
+	for _, u := range found {
+		fmt.Println(u.Error())
+	}
+	return err
 }

@@ -10,7 +10,6 @@ import (
 	"net"
 	"net/http"
 	"os"
-	"path/filepath"
 	"slices"
 	"syscall"
 	"time"
@@ -18,18 +17,13 @@ import (
 	"github.com/go-chi/chi/v5"
 
 	"palethicket/book"
-	"palethicket/core/flora"
-	"palethicket/core/stand/revisit"
 	"palethicket/demo"
-	files "palethicket/flora"
-	"palethicket/store"
 	"palethicket/ui"
 	"palethicket/web"
 )
 
 type serveCmd struct {
-	floraFlag
-	Data string `help:"The book: one SQLite file, made when there is none." default:"palethicket.db" type:"path" env:"PALETHICKET_DATA"`
+	bookFlags
 	listenFlags
 }
 
@@ -41,11 +35,9 @@ type listenFlags struct {
 }
 
 func (c *serveCmd) Run(ctx context.Context) error {
-	f, err := c.load()
-	if err != nil {
-		return err
-	}
-	return serve(ctx, f, c.Data, c.listenFlags, func(context.Context, *book.Book) error { return nil })
+	return serve(ctx, c.bookFlags, c.listenFlags, func(ctx context.Context, b *book.Book) error {
+		return b.RememberServed(ctx, book.Served{Flora: c.Flora, Lists: c.Lists})
+	})
 }
 
 type demoCmd struct {
@@ -54,11 +46,7 @@ type demoCmd struct {
 }
 
 func (c *demoCmd) Run(ctx context.Context) error {
-	f, err := flora.Load(files.Files)
-	if err != nil {
-		return err
-	}
-	return serve(ctx, f, c.Data, listenFlags{Listen: c.Listen}, demo.Fill)
+	return serve(ctx, bookFlags{Data: c.Data}, listenFlags{Listen: c.Listen}, demo.Fill)
 }
 
 type openAPICmd struct{}
@@ -66,18 +54,18 @@ type openAPICmd struct{}
 func (c *openAPICmd) Run() error {
 	enc := json.NewEncoder(os.Stdout)
 	enc.SetIndent("", "  ")
-	return enc.Encode(web.New(nil, slog.Default()).API(chi.NewRouter()).OpenAPI())
+	return enc.Encode(web.New(nil, web.Options{Log: slog.Default()}).API(chi.NewRouter()).OpenAPI())
 }
 
-// serve opens the book, fills it, and answers until ctx is done; then it
+// serve opens the book, gets it ready, and answers until ctx is done; then it
 // finishes what it was answering.
-func serve(ctx context.Context, f *flora.Flora, data string, at listenFlags, fill func(context.Context, *book.Book) error) (err error) {
-	b, err := openBook(ctx, f, data)
+func serve(ctx context.Context, data bookFlags, at listenFlags, ready func(context.Context, *book.Book) error) (err error) {
+	b, err := data.open(ctx, true)
 	if err != nil {
 		return err
 	}
-	defer func() { err = errors.Join(err, b.Store.Close()) }()
-	if err := fill(ctx, b); err != nil {
+	defer func() { err = errors.Join(err, b.Close()) }()
+	if err := ready(ctx, b); err != nil {
 		return err
 	}
 	pages, err := ui.Pages()
@@ -88,46 +76,15 @@ func serve(ctx context.Context, f *flora.Flora, data string, at listenFlags, fil
 	if err != nil {
 		return err
 	}
-	app := web.New(b, slog.New(slog.NewTextHandler(os.Stderr, nil)))
-	if beyond(at.Listen) {
+	opt := web.Options{Log: slog.New(slog.NewTextHandler(os.Stderr, nil)), Guarded: beyond(at.Listen)}
+	if opt.Guarded {
 		if err := hasLead(ctx, b); err != nil {
 			return errors.Join(err, ln.Close())
 		}
-		app.Guard()
 	}
-	srv := &http.Server{Handler: app.Handler(pages), ReadHeaderTimeout: 10 * time.Second}
-	fmt.Printf("Pale Thicket is at %s://%s with the book %s. Ctrl-C stops it.\n", scheme(at), ln.Addr(), data)
+	srv := &http.Server{Handler: web.New(b, opt).Handler(pages), ReadHeaderTimeout: 10 * time.Second}
+	fmt.Printf("Pale Thicket is at %s://%s with the book %s. Ctrl-C stops it.\n", scheme(at), ln.Addr(), data.Data)
 	return answerUntil(ctx, srv, ln)
-}
-
-// openBook opens the book and brings its standings up to date with the flora.
-func openBook(ctx context.Context, f *flora.Flora, data string) (*book.Book, error) {
-	if err := writable(data); err != nil {
-		return nil, err
-	}
-	s, err := store.Open(ctx, data)
-	if err != nil {
-		return nil, err
-	}
-	calendar, err := revisit.Load(files.Files)
-	if err != nil {
-		return nil, errors.Join(err, s.Close())
-	}
-	b, err := book.Open(ctx, s, f, calendar)
-	if err != nil {
-		return nil, errors.Join(err, s.Close())
-	}
-	told := time.Now()
-	err = b.WeighStale(ctx, func(done, left int) {
-		if time.Since(told) > time.Second || left == 0 && done > 1000 {
-			told = time.Now()
-			fmt.Printf("Weighing every tree with this flora: %d done, %d to go.\n", done, left)
-		}
-	})
-	if err != nil {
-		return nil, errors.Join(err, s.Close())
-	}
-	return b, nil
 }
 
 // beyond says whether an address can be reached from another machine.
@@ -142,11 +99,11 @@ func beyond(addr string) bool {
 
 // hasLead refuses to serve others a book that nobody could sign in to.
 func hasLead(ctx context.Context, b *book.Book) error {
-	crew, err := b.Store.Accounts(ctx)
+	crew, err := b.Crew(ctx)
 	if err != nil {
 		return err
 	}
-	if !slices.ContainsFunc(crew, func(a store.Account) bool { return a.Role == book.Lead && !a.Closed }) {
+	if !slices.ContainsFunc(crew, func(a book.Member) bool { return a.Role == book.Lead && !a.Closed }) {
 		return errors.New("to serve beyond this machine the crew must be able to sign in: " +
 			"add a lead first with 'palethicket crew add NAME --role lead', or listen at 127.0.0.1")
 	}
@@ -193,20 +150,4 @@ func answerUntil(ctx context.Context, srv *http.Server, ln net.Listener) error {
 		return fmt.Errorf("serving: %w", err)
 	}
 	return <-stopped
-}
-
-// writable says in one line why a book cannot be kept at path, if so.
-func writable(path string) error {
-	file, err := os.OpenFile(path, os.O_RDWR|os.O_CREATE, 0o600)
-	switch {
-	case errors.Is(err, os.ErrNotExist):
-		return fmt.Errorf("cannot keep the book at %s: the folder %s does not exist", path, filepath.Dir(path))
-	case errors.Is(err, os.ErrPermission), errors.Is(err, syscall.EROFS):
-		return fmt.Errorf("cannot keep the book at %s: no permission to write there", path)
-	case errors.Is(err, syscall.EISDIR):
-		return fmt.Errorf("cannot keep the book at %s: it is a folder; name a file in it", path)
-	case err != nil:
-		return fmt.Errorf("cannot keep the book at %s: %w", path, err)
-	}
-	return file.Close()
 }

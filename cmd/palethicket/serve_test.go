@@ -12,18 +12,13 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"palethicket/book"
-	"palethicket/core/flora"
 	"palethicket/demo"
-	files "palethicket/flora"
+	"palethicket/demo/demotest"
 )
 
-func nothing(context.Context, *book.Book) error { return nil }
+func TestMain(m *testing.M) { demotest.Main(m) }
 
-func shipped(t *testing.T) *flora.Flora {
-	f, err := flora.Load(files.Files)
-	require.NoError(t, err)
-	return f
-}
+func nothing(context.Context, *book.Book) error { return nil }
 
 // freePort gives an address that nothing listens at.
 func freePort(t *testing.T) string {
@@ -37,7 +32,7 @@ func TestDemoStartsAndStops(t *testing.T) {
 	ctx, stop := context.WithCancel(t.Context())
 	addr, done := freePort(t), make(chan error, 1)
 	go func() {
-		done <- serve(ctx, shipped(t), filepath.Join(t.TempDir(), "demo.db"), listenFlags{Listen: addr}, demo.Fill)
+		done <- serve(ctx, bookFlags{Data: filepath.Join(t.TempDir(), "demo.db")}, listenFlags{Listen: addr}, demo.Fill)
 	}()
 	require.Eventually(t, func() bool {
 		res, err := http.Get("http://" + addr + "/api/trees")
@@ -62,7 +57,7 @@ func TestServeSaysWhyNot(t *testing.T) {
 		{filepath.Join(dir, "book.db"), ln.Addr().String(), "is in use by another program"},
 		{filepath.Join(dir, "book.db"), "nowhere", "cannot listen at nowhere"},
 	} {
-		err := serve(t.Context(), shipped(t), c.data, listenFlags{Listen: c.listen}, nothing)
+		err := serve(t.Context(), bookFlags{Data: c.data}, listenFlags{Listen: c.listen}, nothing)
 		require.ErrorContains(t, err, c.says)
 		require.NotContains(t, err.Error(), "\n")
 	}

@@ -1,6 +1,7 @@
 package flora
 
 import (
+	"bufio"
 	"cmp"
 	"encoding/csv"
 	"errors"
@@ -29,6 +30,11 @@ func (f *Flora) With(lists ...List) (*Flora, error) {
 		Rules:   f.Rules,
 		Regions: f.Regions, byID: f.byID, byName: f.byName, lists: map[string]*List{}, pools: map[PoolKey]*Pool{}}
 	maps.Copy(out.lists, f.lists)
+	f.mu.Lock()
+	for key, p := range f.pools { // lists change nothing in what is laid out
+		out.pools[key] = p
+	}
+	f.mu.Unlock()
 	var errs []error
 	for _, l := range lists {
 		if err := f.CheckList(&l); err != nil {
@@ -136,6 +142,24 @@ func ReadListCSV(r io.Reader) (map[string]string, error) {
 		out[name] = strings.TrimSpace(row[at[1]])
 	}
 }
+
+// ReadListTable reads the taxa of a list from CSV, or from YAML where its first line
+// has a key.
+func ReadListTable(r io.Reader) (map[string]string, error) {
+	in := bufio.NewReader(r)
+	start, err := in.Peek(listStart)
+	if err != nil && !errors.Is(err, io.EOF) {
+		return nil, fmt.Errorf("reading the list: %w", err)
+	}
+	if first, _, _ := strings.Cut(strings.TrimSpace(string(start)), "\n"); strings.Contains(first, ":") {
+		l, err := ReadListYAML(in)
+		return l.Abundance, err
+	}
+	return ReadListCSV(in)
+}
+
+// listStart is how many bytes are looked at to tell what a list is written in.
+const listStart = 512
 
 // ReadListYAML reads a list with the keys name, region and taxa.
 func ReadListYAML(r io.Reader) (List, error) {

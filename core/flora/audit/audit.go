@@ -57,6 +57,7 @@ func Check(f *flora.Flora) []Finding {
 	for _, region := range f.RegionIDs() {
 		out = append(out, pairs(f, region)...)
 	}
+	out = append(out, rules(f)...)
 	return append(out, lines(f)...)
 }
 
@@ -115,6 +116,29 @@ func incomplete(f *flora.Flora) (out []Finding) {
 		harmful := slices.Contains(t.Cautions, "toxic") || slices.Contains(t.Cautions, "irritant")
 		if harmful && t.Poisonous == "" {
 			out = append(out, Finding{t.Name, "is toxic or irritant, but not which parts"})
+		}
+	}
+	return out
+}
+
+// rules holds the rules of thumb against the values: whom each leaves out, and whom it
+// takes in wrongly, as far as the flora has their genera.
+func rules(f *flora.Flora) (out []Finding) {
+	for _, r := range f.Rules {
+		for i := range f.Taxa {
+			t := &f.Taxa[i]
+			if t.Values[r.Character].Cells[flora.Mature][flora.Breast].Knowledge != evidence.Known {
+				continue
+			}
+			against, named := chance(f, t, r.Character, r.Against) > 0.5, slices.Contains(r.Genera, t.Genus)
+			switch {
+			case !against && !named && !slices.Contains(r.LeavesOut, t.Genus):
+				out = append(out, Finding{t.Name, fmt.Sprintf("is left out by the rule %s, which does not say so of %s", r.ID, t.Genus)})
+			case against && named && !slices.Contains(r.Wrong, t.Name):
+				out = append(out, Finding{t.Name, fmt.Sprintf("is taken in wrongly by the rule %s, which does not say so", r.ID)})
+			case against && slices.Contains(r.LeavesOut, t.Genus), !against && slices.Contains(r.Wrong, t.Name):
+				out = append(out, Finding{t.Name, fmt.Sprintf("shows %s otherwise than the rule %s says", r.Character, r.ID)})
+			}
 		}
 	}
 	return out

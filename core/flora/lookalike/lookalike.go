@@ -92,7 +92,7 @@ func newColumn(p *flora.Pool, i int, c *flora.Character) column {
 	col := column{id: c.ID, bark: isBark(c)}
 	rows := p.Model.Outcomes(i, evidence.Setting{Error: record.ErrorRate["fair"], Spread: record.Spread["ruler"],
 		Readings: 1, Detect: record.Detection["clear"], False: record.FalseAlarm})
-	if p.Model.NoSuchPart(i, record.ErrorRate["fair"]) != nil {
+	if len(rows) > 0 && p.Model.NoSuchPart(i, record.ErrorRate["fair"]) != nil { // none where no taxon knows it
 		rows = rows[:len(rows)-1]
 	}
 	for t := range p.Taxa {

@@ -1,6 +1,7 @@
 package answer
 
 import (
+	"context"
 	"fmt"
 	"sync"
 
@@ -13,17 +14,17 @@ import (
 // Result is the answer to one record.
 type Result struct {
 	ID         string       `json:"id"`
-	Ranking    []Ranked     `json:"ranking" doc:"Every listed tree and the unlisted, best first"`
-	Named      Name         `json:"named" doc:"How far the evidence carries a name"`
-	Credible   []string     `json:"credible" doc:"Fewest taxa that hold 0.95 of the posterior"`
-	Looks      []LookResult `json:"looks" doc:"One for each look of the record"`
-	CheckAgain []Check      `json:"check_again" doc:"Scores that, left out, would change the leader"`
-	Fit        float64      `json:"fit" doc:"Share of drawn specimens of the leader that look as odd as this tree"`
+	Ranking    []Ranked     `json:"ranking"`     // every listed tree and the unlisted, best first
+	Named      Name         `json:"named"`       // how far the evidence carries a name
+	Credible   []string     `json:"credible"`    // fewest taxa that hold 0.95 of the posterior
+	Looks      []LookResult `json:"looks"`       // one for each look of the record
+	CheckAgain []Check      `json:"check_again"` // scores that, left out, would change the leader
+	Fit        float64      `json:"fit"`         // share of drawn specimens of the leader that look as odd as this tree
 	FitWords   string       `json:"fit_words"`
-	Next       []Next       `json:"next" doc:"What to look at next, best first"`
-	Plan       *Plan        `json:"plan,omitempty" doc:"Two looks ahead"`
-	Warnings   []Warning    `json:"warnings" doc:"What looks like a mistake"`
-	Cautions   []Caution    `json:"cautions" doc:"What to beware of with the trees still in it"`
+	Next       []Next       `json:"next"`           // what to look at next, best first
+	Plan       *Plan        `json:"plan,omitempty"` // two looks ahead
+	Warnings   []Warning    `json:"warnings"`       // what looks like a mistake
+	Cautions   []Caution    `json:"cautions"`       // what to beware of with the trees still in it
 }
 
 // Ranked is one hypothesis and its share. Taxon is a scientific name, or
@@ -44,10 +45,10 @@ type Name struct {
 
 // LookResult is what came of one look.
 type LookResult struct {
-	Belongs  float64 `json:"belongs" doc:"Chance that it was of this tree, given everything"`
-	Stranger bool    `json:"stranger" doc:"It probably was of another tree"`
-	Bits     float64 `json:"bits" doc:"Weight of evidence for the leader over the runner-up"`
-	Says     string  `json:"says" doc:"The same, in words"`
+	Belongs  float64 `json:"belongs"`  // chance that it was of this tree, given everything
+	Stranger bool    `json:"stranger"` // it probably was of another tree
+	Bits     float64 `json:"bits"`     // weight of evidence for the leader over the runner-up
+	Says     string  `json:"says"`     // the same, in words
 }
 
 // Check is a score that, left out, gives the tree another leader.
@@ -55,7 +56,9 @@ type Check struct {
 	Look      int    `json:"look"`
 	Score     int    `json:"score"`
 	Character string `json:"character"`
-	Leader    string `json:"leader" doc:"Who would lead without it"`
+	Leader    string `json:"leader"`  // who would lead without it
+	English   string `json:"english"` // what that is called
+	From      string `json:"from"`    // where the look came from
 }
 
 // Unlisted is what the hypothesis outside the pool is called in results, and
@@ -89,11 +92,33 @@ var (
 // goroutines and keeps what is worked out once for each pool.
 type Engine struct {
 	Flora *flora.Flora
-	kits  sync.Map // *flora.Pool to *kit
+	kits  *sync.Map // *flora.Pool to *kit
 }
 
 // NewEngine makes an Engine for the flora.
-func NewEngine(f *flora.Flora) *Engine { return &Engine{Flora: f} }
+func NewEngine(f *flora.Flora) *Engine { return &Engine{f, &sync.Map{}} }
+
+// For makes an Engine for the same flora with other lists. It keeps what this one
+// has worked out.
+func (e *Engine) For(f *flora.Flora) *Engine { return &Engine{f, e.kits} }
+
+// Warm works out beforehand what the first record of each age needs, so that no
+// press waits for it, until ctx is done.
+func (e *Engine) Warm(ctx context.Context, among flora.Among) error {
+	for _, flat := range []bool{false, true} {
+		for _, age := range []flora.Age{flora.AnyAge, flora.Young, flora.Mature, flora.Old} {
+			if err := ctx.Err(); err != nil {
+				return err
+			}
+			p, err := e.Flora.Pool(flora.PoolKey{Among: among, Age: age, Flat: flat})
+			if err != nil {
+				return err
+			}
+			e.kit(p)
+		}
+	}
+	return nil
+}
 
 // Weighing is a record that was weighed, to be asked as much as is wanted: it is
 // ranked once, whatever is asked. It is for one goroutine, which closes it.
@@ -232,10 +257,15 @@ func (a *answer) checks(flips []ranking.Flip) []Check {
 	out := []Check{}
 	for _, f := range flips {
 		if f.Look < len(a.Record.Looks) { // the look at the foliage is the tool's own
-			out = append(out, Check{f.Look, f.Score, a.Record.Looks[f.Look].Scores[f.Score].Character, a.name(f.Leader)})
+			out = append(out, a.check(f.Look, f.Score, f.Leader))
 		}
 	}
 	return out
+}
+
+func (a *answer) check(look, score, leader int) Check {
+	l := &a.Record.Looks[look]
+	return Check{look, score, l.Scores[score].Character, a.name(leader), a.english(leader), l.From}
 }
 
 // Posterior gives the posterior of a name at a rank, or an error that suggests the

@@ -13,7 +13,7 @@ const cautionFrom = 0.05
 // Caution is something to beware of, and where the work meets it.
 type Caution struct {
 	Words string   `json:"words"`
-	Where []string `json:"where" doc:"Sections of characters at which it bites"`
+	Where []string `json:"where"` // sections of characters at which it bites
 }
 
 // cautions says what to beware of with the trees that are still in it.

@@ -17,8 +17,8 @@ import (
 type Comparison struct {
 	A         string        `json:"a"`
 	B         string        `json:"b"`
-	PriorBits float64       `json:"prior_bits" doc:"How much commoner A is than B"`
-	Bits      float64       `json:"bits" doc:"Prior and all looks together"`
+	PriorBits float64       `json:"prior_bits"` // how much commoner A is than B
+	Bits      float64       `json:"bits"`       // prior and all looks together
 	Looks     []LookBalance `json:"looks"`
 }
 
@@ -42,12 +42,12 @@ type ScoreBalance struct {
 type WhyNot struct {
 	Taxon     string       `json:"taxon"`
 	English   string       `json:"english"`
-	Place     int          `json:"place" doc:"1 is the leader"`
+	Place     int          `json:"place"` // 1 is the leader
 	Posterior float64      `json:"posterior"`
 	Leader    string       `json:"leader"`
-	Against   []Comparison `json:"against" doc:"The leader over it; empty where it leads"`
-	Wrong     []Check      `json:"wrong" doc:"Scores that would have to be wrong for it to lead; empty where none together would do"`
-	Settle    []Next       `json:"settle" doc:"What would bring it back or bury it"`
+	Against   []Comparison `json:"against"` // the leader over it; empty where it leads
+	Wrong     []Check      `json:"wrong"`   // scores that would have to be wrong for it to lead; empty where none together would do
+	Settle    []Next       `json:"settle"`  // what would bring it back or bury it
 	Words     string       `json:"words"`
 }
 
@@ -169,7 +169,7 @@ func (w *Weighing) wrong(h int) []Check {
 		if l < 0 {
 			return []Check{} // what is left speaks for it: it is only rarer
 		}
-		out = append(out, Check{Look: l, Score: at[l][j], Character: w.Record.Looks[l].Scores[at[l][j]].Character, Leader: w.name(h)})
+		out = append(out, w.check(l, at[l][j], h))
 		looks[l].Scores = slices.Delete(looks[l].Scores, j, j+1)
 		at[l] = slices.Delete(at[l], j, j+1)
 		if r.Rank(looks).Leader() == h {
@@ -233,8 +233,8 @@ func (w *Weighing) characterName(id string) string {
 // Plan is a look and, after each of its answers, the look that best follows.
 type Plan struct {
 	First   Next     `json:"first"`
-	Bits    float64  `json:"bits" doc:"Expected of both looks together"`
-	Seconds float64  `json:"seconds" doc:"Expected for both"`
+	Bits    float64  `json:"bits"`    // expected of both looks together
+	Seconds float64  `json:"seconds"` // expected for both
 	Then    []Branch `json:"then"`
 }
 
@@ -243,8 +243,8 @@ type Branch struct {
 	Answer  string  `json:"answer"`
 	Chance  float64 `json:"chance"`
 	Leader  string  `json:"leader"`
-	Settled bool    `json:"settled" doc:"The leader can be named to species: stop there"`
-	Next    string  `json:"next,omitempty" doc:"Character to look at then"`
+	Settled bool    `json:"settled"`        // the leader can be named to species: stop there
+	Next    string  `json:"next,omitempty"` // character to look at then
 	Name    string  `json:"name,omitempty"`
 	From    string  `json:"from,omitempty"`
 }

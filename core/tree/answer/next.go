@@ -21,14 +21,14 @@ import (
 type Next struct {
 	Character string   `json:"character"`
 	Name      string   `json:"name"`
-	Look      string   `json:"look" doc:"How to look at it"`
-	From      string   `json:"from" doc:"Kind of look it would be"`
-	Bits      float64  `json:"bits" doc:"Expected information"`
+	Look      string   `json:"look"` // how to look at it
+	From      string   `json:"from"` // kind of look it would be
+	Bits      float64  `json:"bits"` // expected information
 	Seconds   int      `json:"seconds"`
 	PerMinute float64  `json:"bits_per_minute"`
 	Harm      string   `json:"harm"`
-	Separates []string `json:"separates" doc:"The two leading trees it best tells apart"`
-	Answers   []Answer `json:"answers" doc:"Its likelier answers, and who would lead after each"`
+	Separates []string `json:"separates"` // the two leading trees it best tells apart
+	Answers   []Answer `json:"answers"`   // its likelier answers, and who would lead after each
 }
 
 // Answer is one thing the look could show.

@@ -21,25 +21,25 @@ type Question struct {
 	Character string   `json:"character"`
 	Name      string   `json:"name"`
 	Look      string   `json:"look"`
-	From      string   `json:"from" doc:"Kind of look the answer goes into"`
+	From      string   `json:"from"` // kind of look the answer goes into
 	Seconds   int      `json:"seconds"`
 	Bits      float64  `json:"bits"`
-	Options   []Option `json:"options" doc:"Two of them"`
+	Options   []Option `json:"options"` // two of them
 }
 
 // Option is one answer to a question, and the score it makes.
 type Option struct {
 	Words  string       `json:"words"`
-	Leader string       `json:"leader" doc:"Who would lead then"`
+	Leader string       `json:"leader"` // who would lead then
 	Chance float64      `json:"chance"`
 	Score  record.Score `json:"score"`
 }
 
 // Walk is where a key walk stands.
 type Walk struct {
-	Question *Question `json:"question" doc:"Absent where nothing is left to ask"`
+	Question *Question `json:"question"` // absent where nothing is left to ask
 	Named    Name      `json:"named"`
-	Settled  bool      `json:"settled" doc:"The tree is named to species: confirm it against its look-alikes"`
+	Settled  bool      `json:"settled"` // the tree is named to species: confirm it against its look-alikes
 }
 
 // dependable weighs a character by how far its scores can be relied on, as most

@@ -13,8 +13,8 @@ import (
 
 // Warning is something that looks like a mistake, and why.
 type Warning struct {
-	Kind      string `json:"kind" enum:"stranger,never-together,older-bark,too-thick,memory-rule"`
-	Look      int    `json:"look" doc:"Index of the look it is about, or -1"`
+	Kind      string `json:"kind"`
+	Look      int    `json:"look"` // index of the look it is about, or -1
 	Character string `json:"character,omitempty"`
 	Words     string `json:"words"`
 }

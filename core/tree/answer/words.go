@@ -5,6 +5,8 @@ import (
 	"math"
 	"strings"
 
+	"palethicket/core/flora"
+	"palethicket/core/weigh/evidence"
 	"palethicket/core/weigh/ranking"
 )
 
@@ -110,3 +112,40 @@ func RankWords(rank ranking.Rank) string {
 	}
 	return "to " + string(rank)
 }
+
+// Whose says in words whether a look was of this tree.
+func (l *LookResult) Whose() string {
+	if l.Stranger {
+		return "probably another tree"
+	}
+	return "this tree's, " + Percent(l.Belongs)
+}
+
+// Percent says a chance as it is read aloud: 0.987 is 99 %, and nothing is 0 % or
+// 100 % that is not so.
+func Percent(p float64) string {
+	switch {
+	case p > 0.99 && p < 1:
+		return ">99 %"
+	case p > 0 && p < 0.01:
+		return "<1 %"
+	}
+	return fmt.Sprintf("%.0f %%", 100*p)
+}
+
+// CountedState is the state of an arrangement that a count of pairs speaks for: any
+// pair at all that of pairs, as broken twigs hide them (common practice).
+func CountedState(c *flora.Character, pairs int) string {
+	if pairs == 0 {
+		return c.States[0].ID
+	}
+	best := 0
+	for i, shape := range c.Pairs { // the state most of whose nodes show a pair
+		if mean(shape) > mean(c.Pairs[best]) {
+			best = i
+		}
+	}
+	return c.States[best].ID
+}
+
+func mean(b evidence.Beta) float64 { return b.Alpha / (b.Alpha + b.Beta) }

@@ -25,8 +25,8 @@ type Draws struct {
 	Enough int
 }
 
-// Usual draws as many specimens as a tree is worth that someone waits for.
-var Usual = Draws{Most: 1000}
+// Usual is for a tree that someone waits for.
+var Usual = Draws{Most: 1000, Enough: 20}
 
 // Quick is for files of many trees.
 var Quick = Draws{Most: 500, Enough: 10}

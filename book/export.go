@@ -1,0 +1,119 @@
+package book
+
+import (
+	"context"
+	"errors"
+	"io"
+
+	"palethicket/core/exchange"
+	"palethicket/core/tree/answer"
+	"palethicket/core/tree/logbook"
+	"palethicket/core/weigh/ranking"
+	"palethicket/store"
+)
+
+// Format is a file format.
+type Format struct {
+	ID        string `json:"id"`
+	Name      string `json:"name"`
+	Extension string `json:"extension"`
+	Type      string `json:"type" doc:"Media type"`
+	Lost      string `json:"lost" doc:"What a tree has that the format cannot carry"`
+}
+
+// Field is something of a tree that a column can hold.
+type Field struct {
+	ID    string `json:"id"`
+	Words string `json:"words"`
+}
+
+// Formats are those that are written; all of them are read as well.
+func Formats() []Format {
+	return each(exchange.Formats, func(f exchange.Format) Format { return Format{f.ID, f.Name, f.Extension, f.Type, f.Lost} })
+}
+
+// FileFields are what the columns of a file that is read in can hold.
+func FileFields() []Field {
+	out := []Field{}
+	for i := range exchange.Fields {
+		if f := &exchange.Fields[i]; f.Settable() {
+			out = append(out, Field{f.ID, f.Words})
+		}
+	}
+	return out
+}
+
+// ErrNoFormat is given by [Book.Export] for a format that nobody writes.
+var ErrNoFormat = errors.New("there is no such format")
+
+// About says what a file is of.
+type About struct{ Title, Publisher string }
+
+// Export writes the trees of a query in a format, as they all are at one moment.
+func (b *Book) Export(ctx context.Context, w io.Writer, q Query, format string, about About) (err error) {
+	f, err := exchange.FormatByID(format)
+	if err != nil {
+		return errors.Join(ErrNoFormat, err)
+	}
+	snap, err := b.store.Snapshot(ctx)
+	if err != nil {
+		return err
+	}
+	defer func() { err = errors.Join(err, snap.Close()) }()
+	trees := func(use func(*exchange.Tree) error) error {
+		return snap.EachTree(ctx, b.query(q), func(l *store.Line) error {
+			s, err := b.open(ctx, snap.Reader, l.ID)
+			if err != nil {
+				return err
+			}
+			return use(s.exchanged(l))
+		})
+	}
+	return f.Write(w, trees, exchange.About{Title: about.Title, Publisher: about.Publisher, Made: b.now()})
+}
+
+// exchanged is a tree as files carry it.
+func (s *sheet) exchanged(l *store.Line) *exchange.Tree {
+	among := s.among()
+	t := &exchange.Tree{ID: l.ID, Tag: l.Tag, Tract: l.Tract, Stand: l.Stand, Region: among.Region, List: among.List, Position: s.log.Facts.Position,
+		DBH: l.DBH, Height: l.Height, Age: l.Age, Vigour: l.Vigour, Remarks: l.Remarks,
+		Leader: l.Leader, Posterior: l.LeaderPosterior, Status: l.Status, Record: s.log.Record(l.Tag, s.tree.Started())}
+	for i := range s.log.Entries {
+		if e := &s.log.Entries[i]; e.Kind == logbook.KindScore || e.Kind == logbook.KindLook {
+			t.Date, t.Observer = logbook.When(e.ID), e.By
+		}
+	}
+	if t.Date.IsZero() {
+		t.Date = s.log.Last
+	}
+	if t.Leader == answer.Unlisted {
+		t.Leader = ""
+	}
+	s.nameOf(t, s.log.Name(), l.Doubt)
+	return t
+}
+
+// nameOf fills in the name given and what it belongs to.
+func (s *sheet) nameOf(t *exchange.Tree, g *logbook.Given, doubt string) {
+	if g == nil {
+		return
+	}
+	t.Rank, t.Name, t.NamedBy, t.Named, t.Why = g.Rank, g.Name, g.By, g.At, g.Why
+	for i := range s.flora.Taxa {
+		taxon := &s.flora.Taxa[i]
+		switch {
+		case g.Rank == "species" && taxon.Name == g.Name, g.Rank == "group" && taxon.Group == g.Name, g.Rank == "genus" && taxon.Genus == g.Name:
+			t.Genus, t.Family = taxon.Genus, taxon.Family
+		case g.Rank == "family" && taxon.Family == g.Name:
+			t.Family = taxon.Family
+		}
+	}
+	switch {
+	case doubt != "":
+		t.Qualifier = "?" // common practice in collections: the name is in doubt
+	case g.Rank == string(ranking.Species) && g.Posterior > 0 && g.Posterior < ranking.DefaultBars.Species:
+		t.Qualifier = "cf."
+	case g.Rank == string(ranking.Group):
+		t.Qualifier = g.Name
+	}
+}

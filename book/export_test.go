@@ -1,0 +1,34 @@
+package book
+
+import (
+	"context"
+
+	"palethicket/core/tree/logbook"
+	"palethicket/store"
+)
+
+// StandingOf is where a tree stands in lists.
+func (b *Book) StandingOf(ctx context.Context, tree string) (*store.Standing, error) {
+	return b.store.Standing(ctx, tree)
+}
+
+// LogOf is a tree's log.
+func (b *Book) LogOf(ctx context.Context, tree string) ([]logbook.Entry, error) {
+	_, log, err := b.store.Log(ctx, tree)
+	return log, err
+}
+
+// PasswordOf is what the book keeps of a password.
+func (b *Book) PasswordOf(ctx context.Context, name string) (string, error) {
+	a, err := b.store.AccountNamed(ctx, name)
+	return a.Password, err
+}
+
+// Spoil writes an entry that cannot be read into a tree's log, as a damaged file may
+// hold.
+func (b *Book) Spoil(ctx context.Context, tree string, e logbook.Entry) error {
+	return b.store.Write(ctx, func(tx *store.Tx) error {
+		_, err := tx.Append(ctx, tree, &e, "")
+		return err
+	})
+}

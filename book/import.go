@@ -1,0 +1,483 @@
+package book
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"slices"
+	"sync"
+	"sync/atomic"
+	"time"
+
+	"palethicket/core/exchange"
+	"palethicket/core/tree/logbook"
+	"palethicket/core/tree/record"
+	"palethicket/store"
+)
+
+// Mapping says what the columns of a file hold, and what holds for lines that do
+// not say.
+type Mapping struct {
+	Columns []string `json:"columns" doc:"A field for each column, or empty to leave it out"`
+	Tract   string   `json:"tract,omitempty" maxLength:"80" doc:"Where lines do not say"`
+	Stand   string   `json:"stand,omitempty" maxLength:"80" doc:"Where lines do not say"`
+	Region  string   `json:"region,omitempty" doc:"Region of the flora, where lines do not say; absent: its home region"`
+	List    string   `json:"list,omitempty" doc:"List to rank among, where lines do not say; absent: the whole region"`
+	Date    string   `json:"date,omitempty" format:"date" doc:"Day looked at, where lines do not say"`
+}
+
+// Preview is a file that was read and not yet put into the book.
+type Preview struct {
+	ID      string        `json:"id"`
+	Name    string        `json:"name"`
+	Format  string        `json:"format"`
+	Columns []string      `json:"columns"`
+	Mapping Mapping       `json:"mapping"`
+	Lines   []PreviewLine `json:"lines" doc:"At most 200: those with problems first"`
+	Total   int           `json:"total"`
+	Good    int           `json:"good" doc:"Lines that can be put in"`
+	Bad     int           `json:"bad" doc:"Lines with problems"`
+	Wrong   string        `json:"wrong" doc:"Why nothing can be put in under this mapping, or empty"`
+	Known   int           `json:"known" doc:"Lines whose tree the book has already; they are passed over"`
+	Placed  int           `json:"placed" doc:"How many of those have a position, which can be taken over"`
+}
+
+// PreviewLine is a line as it would be put in.
+type PreviewLine struct {
+	Line     int      `json:"line" doc:"Counted from 0 among the lines of the file, for choosing it"`
+	At       string   `json:"at"`
+	Tag      string   `json:"tag"`
+	Stand    string   `json:"stand"`
+	Name     string   `json:"name"`
+	Where    string   `json:"where"`
+	Looks    int      `json:"looks"`
+	Known    bool     `json:"known" doc:"The book has a tree of this tag in the tract"`
+	Problems []string `json:"problems"`
+}
+
+// Choice says what of a file goes in.
+type Choice struct {
+	Lines     []int `json:"lines,omitempty" doc:"Absent: all that have no problem"`
+	Positions bool  `json:"positions,omitempty" doc:"Trees that the book has get the file's positions"`
+}
+
+// Progress is how far a file being put in is.
+type Progress struct {
+	ID    string `json:"id"`
+	Done  int    `json:"done"`
+	Total int    `json:"total"`
+	Ended bool   `json:"ended"`
+	Wrong string `json:"wrong" doc:"Why it failed; nothing was put in then"`
+	Trees int    `json:"trees" doc:"Trees put in, once it ended"`
+}
+
+// Import is a file that was read in.
+type Import struct {
+	ID     string  `json:"id"`
+	Name   string  `json:"name" doc:"The file's name"`
+	By     string  `json:"by"`
+	At     string  `json:"at"`
+	Trees  int     `json:"trees" doc:"Trees that the book did not have"`
+	Undone *string `json:"undone,omitempty" doc:"When it was undone"`
+}
+
+// Imports lists what was read in, the latest first.
+func (b *Book) Imports(ctx context.Context) ([]Import, error) {
+	imports, err := b.store.Imports(ctx)
+	return each(imports, func(i store.Import) Import { return Import(i) }), err
+}
+
+// FileMost is how many bytes a file that is read in may have.
+const FileMost = exchange.MaxBytes
+
+const (
+	previewMost = 200
+	waitingMost = 8
+	waitingLife = time.Hour
+)
+
+// FileError says why a file cannot be read or put in.
+type FileError struct{ Err error }
+
+func (e *FileError) Error() string { return e.Err.Error() }
+
+// Unwrap gives what was wrong with it.
+func (e *FileError) Unwrap() error { return e.Err }
+
+// ErrFileGone is given for a file that waited too long to be put in.
+var ErrFileGone = errors.New("there is no such file waiting; it may have waited too long: read it again")
+
+// waiting is a file that was read and not yet put in.
+type waiting struct {
+	name  string
+	table *exchange.Sheet
+	at    time.Time
+
+	mu  sync.Mutex
+	job *job // nil until it is begun
+}
+
+func (w *waiting) begun() *job {
+	w.mu.Lock()
+	defer w.mu.Unlock()
+	return w.job
+}
+
+// job is a file being put into the book.
+type job struct {
+	done  atomic.Int64
+	total int
+	stop  context.CancelFunc
+	ended chan struct{}
+	err   error
+	entry store.Import
+}
+
+// failed says whether it ended without putting anything in, so that it can be
+// tried again.
+func (j *job) failed() bool {
+	select {
+	case <-j.ended:
+		return j.err != nil
+	default:
+		return false
+	}
+}
+
+// ReadFile reads a file for a preview; it waits an hour to be put in. A file that
+// cannot be read gives a [*FileError].
+func (b *Book) ReadFile(ctx context.Context, name string, file []byte) (*Preview, error) {
+	table, err := exchange.Read(name, file)
+	if err != nil {
+		return nil, &FileError{err}
+	}
+	if err := b.makeRoom(); err != nil {
+		return nil, err
+	}
+	id := newID()
+	b.imports.Store(id, &waiting{name: name, table: table, at: b.now()})
+	m := table.GuessMapping()
+	m.Date = b.now().Format(time.DateOnly)
+	return b.Preview(ctx, id, Mapping(m))
+}
+
+// makeRoom forgets files that waited long, and refuses more than a few.
+func (b *Book) makeRoom() error {
+	n := 0
+	b.imports.Range(func(id, w any) bool {
+		if w := w.(*waiting); b.now().Sub(w.at) > waitingLife {
+			b.imports.Delete(id)
+		} else if w.begun() == nil {
+			n++
+		}
+		return true
+	})
+	if n >= waitingMost {
+		return &FileError{errors.New("several files wait to be put in; put them in or leave them first")}
+	}
+	return nil
+}
+
+func (b *Book) waiting(id string) (*waiting, error) {
+	w, ok := b.imports.Load(id)
+	if !ok {
+		return nil, ErrFileGone
+	}
+	return w.(*waiting), nil
+}
+
+// Preview shows what a file would put in under a mapping.
+func (b *Book) Preview(ctx context.Context, id string, m Mapping) (*Preview, error) {
+	w, err := b.waiting(id)
+	if err != nil {
+		return nil, err
+	}
+	out := &Preview{ID: id, Name: w.name, Format: w.table.Format, Columns: listed(w.table.Columns), Mapping: m, Total: len(w.table.Rows), Lines: []PreviewLine{}}
+	lines, err := w.table.Lines(exchange.Mapping(m), b.Flora())
+	var field *record.FieldError
+	if errors.As(err, &field) { // no tags yet: nothing can be shown but the columns
+		out.Wrong = field.Message
+		return out, nil
+	}
+	if err != nil {
+		return nil, err
+	}
+	known, err := known(ctx, b.store.Reader, lines)
+	if err != nil {
+		return nil, err
+	}
+	var good []PreviewLine
+	for i := range lines {
+		p := previewLine(i, &lines[i], known[i])
+		switch {
+		case len(p.Problems) > 0:
+			out.Bad++
+			out.Lines = append(out.Lines, p)
+		case p.Known:
+			out.Known++
+			if p.Where != "" {
+				out.Placed++
+			}
+			good = append(good, p)
+		default:
+			out.Good++
+			good = append(good, p)
+		}
+	}
+	out.Lines = append(out.Lines, good...)
+	out.Lines = out.Lines[:min(len(out.Lines), previewMost)]
+	return out, nil
+}
+
+func previewLine(i int, l *exchange.Line, known bool) PreviewLine {
+	p := PreviewLine{Line: i, At: l.At, Tag: l.Tree.Tag, Stand: l.Tree.Stand, Name: l.Tree.Name, Known: known, Problems: listed(l.Problems)}
+	if at := l.Tree.Position; at != nil {
+		p.Where = fmt.Sprintf("%.5f, %.5f", at.Lat, at.Lon)
+	}
+	if l.Tree.Record != nil {
+		p.Looks = len(l.Tree.Record.Looks)
+	}
+	return p
+}
+
+// known says which lines are of trees that the book has and shows.
+func known(ctx context.Context, from store.Reader, lines []exchange.Line) ([]bool, error) {
+	out := make([]bool, len(lines))
+	tags := map[string]map[string]bool{}
+	for i := range lines {
+		t := lines[i].Tree
+		if tags[t.Tract] == nil {
+			var err error
+			if tags[t.Tract], err = from.Tags(ctx, t.Tract); err != nil {
+				return nil, err
+			}
+		}
+		out[i] = tags[t.Tract][t.Tag]
+	}
+	return out, nil
+}
+
+// PutIn begins to put lines of a file that was read into the book: all good ones,
+// or the chosen ones, in one transaction. Trees that the book has are passed
+// over, but for their positions where those are wanted. It ends by itself; see
+// [Book.ImportProgress].
+func (b *Book) PutIn(ctx context.Context, id string, m Mapping, c Choice, by string) error {
+	w, err := b.waiting(id)
+	if err != nil {
+		return err
+	}
+	w.mu.Lock()
+	defer w.mu.Unlock()
+	if w.job != nil && !w.job.failed() {
+		return nil // sent again
+	}
+	trees, err := b.treesOf(ctx, w, m, c)
+	if err != nil {
+		return err
+	}
+	ctx, stop := context.WithCancel(context.WithoutCancel(ctx)) // it outlives the request
+	j := &job{total: len(trees), stop: stop, ended: make(chan struct{}),
+		entry: store.Import{ID: id, Name: w.name, By: by, At: b.now().UTC().Format(time.RFC3339)}}
+	w.job = j
+	go func() {
+		defer close(j.ended)
+		defer stop()
+		j.err = b.bring(ctx, &j.entry, trees, func(done int) { j.done.Store(int64(done)) })
+	}()
+	return nil
+}
+
+// treesOf makes the trees of the chosen lines, and refuses one with a problem.
+func (b *Book) treesOf(ctx context.Context, w *waiting, m Mapping, c Choice) (out []TreeLog, err error) {
+	snap, err := b.store.Snapshot(ctx)
+	if err != nil {
+		return nil, err
+	}
+	defer func() { err = errors.Join(err, snap.Close()) }()
+	lines, err := w.table.Lines(exchange.Mapping(m), b.Flora())
+	if err != nil {
+		return nil, err
+	}
+	has, err := known(ctx, snap.Reader, lines)
+	if err != nil {
+		return nil, err
+	}
+	for i := range lines {
+		l := &lines[i]
+		wanted := len(c.Lines) == 0 || slices.Contains(c.Lines, i)
+		var t *TreeLog
+		switch {
+		case has[i] && c.Positions && l.Tree.Position != nil && len(l.Problems) == 0:
+			t, err = b.placed(ctx, snap.Reader, l.Tree)
+		case !wanted, has[i], len(l.Problems) > 0 && len(c.Lines) == 0:
+			continue
+		case len(l.Problems) > 0:
+			return nil, &FileError{fmt.Errorf("%s cannot be put in: %s", l.At, l.Problems[0])}
+		default:
+			t, err = b.treeLog(ctx, snap.Reader, l.Tree)
+		}
+		if err != nil {
+			return nil, fmt.Errorf("%s: %w", l.At, err)
+		}
+		if t != nil {
+			out = append(out, *t)
+		}
+	}
+	if len(out) == 0 {
+		return nil, &FileError{errors.New("no line is left to put in: each has a problem, or the book has its tree already")}
+	}
+	return out, nil
+}
+
+// placed gives a tree that the book has a file's position, unless it stands there
+// already. It counts from now, whenever the file was made.
+func (b *Book) placed(ctx context.Context, from store.Reader, line *exchange.Tree) (*TreeLog, error) {
+	t, err := from.TreeByTag(ctx, line.Tract, line.Tag)
+	if err != nil {
+		return nil, err
+	}
+	st, err := from.Standing(ctx, t.ID)
+	if err != nil {
+		return nil, err
+	}
+	if st.Lat != nil && *st.Lat == line.Position.Lat && *st.Lon == line.Position.Lon {
+		return nil, nil
+	}
+	e := logbook.Entry{ID: newID(), Kind: logbook.KindFacts, By: line.Observer, Facts: &logbook.SetFacts{Position: line.Position}}
+	return &TreeLog{Tree: treeOf(&t), Log: []logbook.Entry{e}}, nil
+}
+
+// treeLog makes a tree of a line. A tree that was set aside under the same tag
+// is taken back into the lists.
+func (b *Book) treeLog(ctx context.Context, from store.Reader, t *exchange.Tree) (*TreeLog, error) {
+	id, log, err := t.Log()
+	if err != nil {
+		return nil, err
+	}
+	out := &TreeLog{Tree: Tree{ID: id, Tag: t.Tag, Tract: t.Tract, Stand: t.Stand, Region: t.Region, List: t.List}, Log: log}
+	old, err := from.TreeByTag(ctx, t.Tract, t.Tag)
+	if errors.Is(err, store.ErrNoTree) {
+		return out, nil
+	}
+	if err != nil {
+		return nil, err
+	}
+	out.Tree, out.Log = treeOf(&old), append(out.Log, setAside(newID(), "", false))
+	return out, nil
+}
+
+func setAside(id, by string, aside bool) logbook.Entry {
+	return logbook.Entry{ID: id, Kind: logbook.KindFacts, By: by, Facts: &logbook.SetFacts{Aside: &aside}}
+}
+
+// ImportProgress says how far a file is.
+func (b *Book) ImportProgress(id string) (*Progress, error) {
+	w, err := b.waiting(id)
+	if err != nil {
+		return nil, err
+	}
+	j := w.begun()
+	if j == nil {
+		return &Progress{ID: id, Total: len(w.table.Rows)}, nil
+	}
+	p := &Progress{ID: id, Done: int(j.done.Load()), Total: j.total}
+	select {
+	case <-j.ended:
+		p.Ended, p.Trees = true, j.entry.Trees
+		if j.err != nil {
+			p.Trees, p.Wrong = 0, wrongWords(j.err)
+		}
+	default:
+	}
+	return p, nil
+}
+
+func wrongWords(err error) string {
+	switch {
+	case errors.Is(err, context.Canceled):
+		return "stopped; nothing was put in"
+	case store.Full(err):
+		return "the disk is full; nothing was put in"
+	}
+	return err.Error() + "; nothing was put in"
+}
+
+// StopImport stops a file being put in; nothing of it stays.
+func (b *Book) StopImport(id string) error {
+	w, err := b.waiting(id)
+	if err != nil {
+		return err
+	}
+	if j := w.begun(); j != nil {
+		j.stop()
+		<-j.ended
+	}
+	b.imports.Delete(id)
+	return nil
+}
+
+// Undone is what came of undoing an import.
+type Undone struct {
+	Aside int `json:"aside" doc:"Trees that it brought, set aside"`
+	Back  int `json:"back" doc:"Trees that the book had, put back to what they were"`
+	Stay  int `json:"stay" doc:"Trees that were added to since, and stay as they are"`
+}
+
+// UndoImport sets the trees of an import aside, and undoes what it added to
+// others. Trees that were added to since stay. Undoing it again changes nothing.
+func (b *Book) UndoImport(ctx context.Context, id, by string) (out Undone, err error) {
+	next := b.numberer()
+	err = b.store.Write(ctx, func(tx *store.Tx) error {
+		i, err := tx.Import(ctx, id)
+		if err != nil || i.Undone != nil {
+			return err
+		}
+		touched, err := tx.TouchedBy(ctx, id)
+		if err != nil {
+			return err
+		}
+		for _, t := range touched {
+			if err := b.undoTree(ctx, tx, id, t, next, by, &out); err != nil {
+				return err
+			}
+		}
+		return tx.EndImport(ctx, id, b.now().UTC().Format(time.RFC3339))
+	})
+	return out, err
+}
+
+func (b *Book) undoTree(ctx context.Context, tx *store.Tx, id string, t store.Touched, next func() string, by string, out *Undone) error {
+	if t.Since > 0 {
+		out.Stay++
+		return nil
+	}
+	s, err := b.open(ctx, tx.Reader, t.Tree)
+	if err != nil {
+		return err
+	}
+	defer s.close()
+	if t.Brought {
+		out.Aside++
+		s.extend(setAside(next(), by, true))
+		return s.write(ctx, tx, "")
+	}
+	out.Back++
+	added, err := tx.AddedBy(ctx, id, t.Tree)
+	if err != nil {
+		return err
+	}
+	var undo []logbook.Entry
+	for _, entry := range slices.Backward(added) { // the latest first
+		more, err := s.log.Undo(entry)
+		if err != nil {
+			return fmt.Errorf("tree %s: %w", s.tree.Tag, err)
+		}
+		logbook.Number(more, next)
+		for i := range more {
+			more[i].By = by
+		}
+		undo = append(undo, more...)
+	}
+	s.extend(undo...)
+	return s.write(ctx, tx, "")
+}

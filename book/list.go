@@ -1,0 +1,338 @@
+package book
+
+import (
+	"context"
+	"fmt"
+	"slices"
+	"strings"
+	"time"
+
+	ics "github.com/arran4/golang-ical"
+
+	"palethicket/core/flora"
+	"palethicket/core/stand/revisit"
+	"palethicket/core/stand/worklist"
+	"palethicket/core/tree/answer"
+	"palethicket/core/tree/logbook"
+	"palethicket/core/weigh/ranking"
+	"palethicket/store"
+)
+
+// Query says which trees are asked for; what is empty does not matter.
+type Query struct {
+	Tract  string
+	Stand  string
+	Status []string // ids of [worklist.Statuses]
+	Text   string   // part of a tag or of the remarks, or the name of a tree
+	Sort   string   // stand (the default), worth, last or tag
+}
+
+// query asks the store. A word that names trees finds those; any other is looked for
+// in tags and remarks.
+func (b *Book) query(q Query) store.Query {
+	return store.Query{Tract: q.Tract, Stand: q.Stand, Status: q.Status, Text: q.Text, Sort: q.Sort, Taxa: b.taxaCalled(q.Text)}
+}
+
+// taxaCalled gives the taxa that a word names, in any region, or none.
+func (b *Book) taxaCalled(word string) []string {
+	if len(word) < 3 || strings.ContainsAny(word, "0123456789") { // a tag, not a name
+		return nil
+	}
+	var taxa []string
+	for _, h := range b.shelf.Load().names.Search(word).Hits {
+		taxa = append(taxa, h.Taxon)
+	}
+	return taxa
+}
+
+// TreeLine is a tree in a list, and where it stands.
+type TreeLine struct {
+	ID              string   `json:"id"`
+	Tag             string   `json:"tag"`
+	Tract           string   `json:"tract"`
+	Stand           string   `json:"stand"`
+	Region          string   `json:"region" doc:"Region of the flora whose trees it is ranked among"`
+	List            string   `json:"list,omitempty" doc:"List that it is ranked among; absent: the whole region"`
+	Status          string   `json:"status" enum:"named,ready,doubtful,open,unscored,unreadable" doc:"named: a name is written down and nothing speaks against it; doubtful: one is, or a look is of another tree; ready: the evidence carries a species and none is written down; open: it does not"`
+	Words           string   `json:"words" doc:"How it stands, in a few words"`
+	NamedRank       string   `json:"named_rank" doc:"How far the evidence carries a name now"`
+	Named           string   `json:"named"`
+	NamedPosterior  float64  `json:"named_posterior"`
+	Settled         bool     `json:"settled" doc:"The evidence carries a name, at whatever rank"`
+	Leader          string   `json:"leader"`
+	LeaderPosterior float64  `json:"leader_posterior"`
+	GivenRank       string   `json:"given_rank" doc:"Rank of the name written down last; empty: none is"`
+	Given           string   `json:"given"`
+	GivenWords      string   `json:"given_words" doc:"The same, as it is said"`
+	GivenBy         string   `json:"given_by"`
+	GivenAt         string   `json:"given_at"`
+	GivenPosterior  float64  `json:"given_posterior" doc:"What the evidence gave the name then"`
+	Doubt           string   `json:"doubt" doc:"Why the evidence does not carry that name, or why the tree cannot be read"`
+	Strangers       int      `json:"strangers" doc:"Looks that probably are of another tree"`
+	Looks           int      `json:"looks"`
+	Scores          int      `json:"scores"`
+	Last            string   `json:"last" doc:"When the last entry was made"`
+	Age             string   `json:"age"`
+	Vigour          string   `json:"vigour"`
+	Remarks         string   `json:"remarks"`
+	DBH             float64  `json:"dbh_cm" doc:"Diameter at breast height; 0: not measured"`
+	Area            float64  `json:"area_m2" doc:"Basal area"`
+	Height          float64  `json:"height_m"`
+	Lon             *float64 `json:"lon,omitempty"`
+	Lat             *float64 `json:"lat,omitempty"`
+	Next            string   `json:"next" doc:"Character of the look worth most; empty: none is"`
+	NextFrom        string   `json:"next_from" doc:"Where it is looked at"`
+	NextBits        float64  `json:"next_bits"`
+	NextSeconds     int      `json:"next_seconds"`
+	Candidates      []string `json:"candidates" doc:"Taxa still in it, best first"`
+}
+
+// TreeList is a page of a list.
+type TreeList struct {
+	Trees []TreeLine `json:"trees"`
+	Total int        `json:"total"`
+}
+
+// Trees gives a page of the trees that match.
+func (b *Book) Trees(ctx context.Context, q Query, limit, offset int) (*TreeList, error) {
+	lines, total, err := b.store.Trees(ctx, b.query(q), limit, offset)
+	if err != nil {
+		return nil, err
+	}
+	return &TreeList{each(lines, b.shelf.Load().line), total}, nil
+}
+
+func (s *shelf) line(l store.Line) TreeLine {
+	out := TreeLine{ID: l.ID, Tag: l.Tag, Tract: l.Tract, Stand: l.Stand, Region: l.Region, List: l.List, Status: l.Status,
+		NamedRank: l.NamedRank, Named: l.Named, NamedPosterior: l.NamedPosterior, Settled: answer.RankWords(rankOf(l.NamedRank)) != "",
+		Leader: l.Leader, LeaderPosterior: l.LeaderPosterior,
+		GivenRank: l.GivenRank, Given: l.Given, GivenBy: l.GivenBy, GivenAt: l.GivenAt, GivenPosterior: l.GivenPosterior,
+		Doubt: l.Doubt, Strangers: l.Doubts, Looks: l.Looks, Scores: l.Scores, Last: l.Last, Age: l.Age, Vigour: l.Vigour, Remarks: l.Remarks,
+		DBH: l.DBH, Area: l.Area, Height: l.Height, Lon: l.Lon, Lat: l.Lat,
+		Next: l.NextCharacter, NextFrom: l.NextFrom, NextBits: l.NextBits, NextSeconds: l.NextSeconds, Candidates: listed([]string(l.Candidates))}
+	out.Words = s.standWords(&l)
+	if l.GivenRank != "" {
+		out.GivenWords = s.givenWords(&l)
+	}
+	return out
+}
+
+// standWords says how a tree stands in a list.
+func (s *shelf) standWords(l *store.Line) string {
+	switch {
+	case l.Status == worklist.Unreadable:
+		return "Cannot be read"
+	case l.Scores == 0:
+		return "Nothing scored yet"
+	case l.NamedRank != string(ranking.Undetermined):
+		return flora.UpperFirst(l.NamedWords)
+	}
+	return fmt.Sprintf("Not yet named; %s leads", s.english(l.Leader, l.Region))
+}
+
+func (s *shelf) givenWords(l *store.Line) string {
+	if l.GivenRank == string(ranking.Species) {
+		return s.english(l.Given, l.Region)
+	}
+	return s.nameWords(l.GivenRank, l.Given)
+}
+
+// Unsettled is a tree that is still to be settled.
+type Unsettled struct {
+	TreeLine
+	Between string  `json:"between" doc:"What it could be, in words"`
+	Why     string  `json:"why" doc:"Why it is not settled, where there is more to say"`
+	Look    string  `json:"look" doc:"The one look worth most, in words; empty: nothing that can be reached would help"`
+	Home    bool    `json:"home" doc:"The look needs a twig in hand: take one home where collecting is allowed"`
+	Back    []Event `json:"back" doc:"What to come back for, soonest first"`
+}
+
+// Event is something to come back for.
+type Event struct {
+	ID       string   `json:"id" enum:"swell,flower,leaf"`
+	Words    string   `json:"words"`
+	From     string   `json:"from" doc:"Day, as 2027-04-20" format:"date"`
+	To       string   `json:"to" format:"date"`
+	Windows  []Window `json:"windows" doc:"Each candidate's own days"`
+	Separate bool     `json:"separate" doc:"The first two candidates' days do not meet, so that the date itself tells them apart"`
+}
+
+// Window is one candidate's days.
+type Window struct {
+	Taxon string `json:"taxon"`
+	From  string `json:"from" format:"date"`
+	To    string `json:"to" format:"date"`
+}
+
+// OpenList is a page of the worklist.
+type OpenList struct {
+	Trees []Unsettled `json:"trees"`
+	Total int         `json:"total"`
+	Home  int         `json:"home" doc:"How many of the page need a twig in hand"`
+}
+
+// Worklist gives the trees that are not settled, those first whose best look is
+// worth most. Without a status of theirs it takes all of them.
+func (b *Book) Worklist(ctx context.Context, q Query, limit, offset int) (*OpenList, error) {
+	return b.worklist(ctx, b.store.Reader, q, limit, offset)
+}
+
+func (b *Book) worklist(ctx context.Context, from store.Reader, q Query, limit, offset int) (*OpenList, error) {
+	q.Status = slices.DeleteFunc(slices.Clone(q.Status), func(s string) bool { return !slices.Contains(worklist.Unsettled, s) })
+	if len(q.Status) == 0 {
+		q.Status = worklist.Unsettled
+	}
+	if q.Sort == "" {
+		q.Sort = "worth"
+	}
+	lines, total, err := from.Trees(ctx, b.query(q), limit, offset)
+	if err != nil {
+		return nil, err
+	}
+	out := &OpenList{Trees: []Unsettled{}, Total: total}
+	for _, l := range lines {
+		o := b.unsettled(l)
+		if o.Home {
+			out.Home++
+		}
+		out.Trees = append(out.Trees, o)
+	}
+	return out, nil
+}
+
+func (b *Book) unsettled(l store.Line) Unsettled {
+	sh := b.shelf.Load()
+	o := Unsettled{TreeLine: sh.line(l), Home: l.NextReach == "hand", Between: sh.between(&l), Why: sh.why(&l), Back: b.comeBack(&l)}
+	if c := sh.flora.Character(l.NextCharacter); c != nil {
+		o.Look = flora.UpperFirst(c.Name + ": " + c.Look)
+	}
+	return o
+}
+
+// mostBetween is how many trees are named that one could be.
+const mostBetween = 3
+
+func (s *shelf) between(l *store.Line) string {
+	if l.Scores == 0 {
+		return "Nothing scored yet"
+	}
+	names := each(l.Candidates[:min(len(l.Candidates), mostBetween)], func(t string) string { return s.english(t, l.Region) })
+	if len(names) == 0 {
+		return "Nothing listed fits well"
+	}
+	return flora.UpperFirst(strings.Join(names, " or "))
+}
+
+func (s *shelf) why(l *store.Line) string {
+	switch {
+	case l.Status == worklist.Ready:
+		return fmt.Sprintf("The evidence carries %s (%s); write the name down", l.NamedWords, answer.Percent(l.NamedPosterior))
+	case l.Status == worklist.Doubtful && l.Doubt != "":
+		return fmt.Sprintf("Written down as %s. %s", s.givenWords(l), l.Doubt)
+	case l.Doubts > 0:
+		return "A look is probably of another tree"
+	}
+	return ""
+}
+
+// comeBack says when a tree is worth coming back to from today on.
+func (b *Book) comeBack(l *store.Line) []Event {
+	site := revisit.Site{Region: l.Region}
+	if l.Lon != nil && l.Lat != nil {
+		site.Position = &[2]float64{*l.Lon, *l.Lat}
+	}
+	return each(b.calendar.Events(site, l.Candidates, b.now()), func(e revisit.Event) Event {
+		return Event{e.ID, e.Words, e.From, e.To, each(e.Windows, func(w revisit.Window) Window { return Window(w) }), e.Separate}
+	})
+}
+
+// calendarMost bounds a calendar: nobody comes back for more trees than this.
+const calendarMost = 500
+
+// ICalendar writes what to come back for as RFC 5545: for each open tree of the
+// query its next event, as an all-day event over its days. The same tree keeps
+// its UID, so that a calendar read again takes the new dates.
+func (b *Book) ICalendar(ctx context.Context, q Query) (string, error) {
+	list, err := b.Worklist(ctx, q, calendarMost, 0)
+	if err != nil {
+		return "", err
+	}
+	cal := ics.NewCalendarFor("-//Pale Thicket//Come back//EN")
+	cal.SetMethod(ics.MethodPublish)
+	cal.SetName("Trees to come back to")
+	for i := range list.Trees {
+		o := &list.Trees[i]
+		if len(o.Back) == 0 {
+			continue
+		}
+		if err := b.addEvent(cal, o); err != nil {
+			return "", err
+		}
+	}
+	return cal.Serialize(), nil
+}
+
+func (b *Book) addEvent(cal *ics.Calendar, o *Unsettled) error {
+	e := o.Back[0]
+	from, errFrom := time.Parse(time.DateOnly, e.From)
+	to, errTo := time.Parse(time.DateOnly, e.To)
+	if errFrom != nil || errTo != nil {
+		return fmt.Errorf("tree %s: the days %q to %q are not dates", o.Tag, e.From, e.To)
+	}
+	sh := b.shelf.Load()
+	names := each(o.Candidates, func(t string) string { return sh.english(t, o.Region) })
+	event := cal.AddEvent(o.ID + "-" + e.ID + "@palethicket")
+	event.SetDtStampTime(b.now().UTC())
+	event.SetAllDayStartAt(from)
+	event.SetAllDayEndAt(to.AddDate(0, 0, 1)) // the end is not part of it
+	event.SetSummary(fmt.Sprintf("%s: when %s", o.Tag, e.Words))
+	event.SetDescription(fmt.Sprintf("%s, %s. Could be %s. Days from the flora's calendar, to a week or so.", o.Stand, o.Tract, strings.Join(names, " or ")))
+	event.SetLocation(o.Stand + ", " + o.Tract)
+	if o.Lat != nil && o.Lon != nil {
+		event.SetGeo(*o.Lat, *o.Lon)
+	}
+	return nil
+}
+
+// Dot is a tree on the map.
+type Dot struct {
+	ID        string  `json:"id"`
+	Tag       string  `json:"tag"`
+	Lon       float64 `json:"lon"`
+	Lat       float64 `json:"lat"`
+	Status    string  `json:"status"`
+	Words     string  `json:"words" doc:"How it stands"`
+	Posterior float64 `json:"posterior" doc:"Of the leader"`
+}
+
+// Dots gives the trees of a query that have a position.
+func (b *Book) Dots(ctx context.Context, q Query) ([]Dot, error) {
+	return b.dots(ctx, b.store.Reader, q)
+}
+
+func (b *Book) dots(ctx context.Context, from store.Reader, q Query) ([]Dot, error) {
+	sq := b.query(q)
+	sq.Placed = true
+	sh, dots := b.shelf.Load(), []Dot{}
+	err := from.EachTree(ctx, sq, func(l *store.Line) error {
+		dots = append(dots, Dot{l.ID, l.Tag, *l.Lon, *l.Lat, l.Status, sh.dotWords(l), l.LeaderPosterior})
+		return nil
+	})
+	return dots, err
+}
+
+func (s *shelf) dotWords(l *store.Line) string {
+	status := strings.ToLower(worklist.StatusOf(l.Status).Words)
+	switch {
+	case l.Status == worklist.Named:
+		return fmt.Sprintf("%s, %s", s.givenWords(l), answer.Percent(l.LeaderPosterior))
+	case l.Leader == "" || l.Scores == 0:
+		return status
+	case l.Leader == answer.Unlisted:
+		return fmt.Sprintf("nothing listed fits (%s)", status)
+	}
+	return fmt.Sprintf("%s leads, %s (%s)", s.english(l.Leader, l.Region), answer.Percent(l.LeaderPosterior), status)
+}
+
+// undetermined says whether a rank is that of no name.
+func undetermined(rank string) bool { return rank == "" || rank == logbook.Undetermined }

@@ -1,0 +1,173 @@
+package book_test
+
+import (
+	"path/filepath"
+	"testing"
+
+	"github.com/oklog/ulid/v2"
+	"github.com/stretchr/testify/require"
+
+	"palethicket/book"
+	"palethicket/book/booktest"
+	"palethicket/core/stand/worklist"
+	"palethicket/core/tree/logbook"
+	"palethicket/core/tree/record"
+)
+
+// TestAPressAnswersWithWhatIsKept: the answer to a press, made from the weighing that
+// wrote the standing, is what the book then says of the tree.
+func TestAPressAnswersWithWhatIsKept(t *testing.T) {
+	b := booktest.New(t)
+	tree := started(t, b, "LC-1")
+	press := func(e book.Entry) *book.TreeView {
+		t.Helper()
+		e.ID, e.By = ulid.Make().String(), "Wren Halloran"
+		answer, err := b.AddEntry(t.Context(), tree, &e)
+		require.NoError(t, err)
+		kept, err := b.View(t.Context(), tree)
+		require.NoError(t, err)
+		require.Equal(t, kept, answer)
+		st := standing(t, b, tree)
+		require.Equal(t, kept.Result.Ranking[0].Taxon, st.Leader)
+		require.InDelta(t, kept.Result.Ranking[0].Posterior, st.LeaderPosterior, 1e-12)
+		return answer
+	}
+	v := press(book.Entry{Kind: "look", From: "tree"})
+	look := v.Looks[0].ID
+	v = press(book.Entry{Kind: "score", Look: look, Score: &book.Score{Character: "bark.texture", States: []string{"warty-ridges"}, Certainty: "sure"}})
+	press(book.Entry{Kind: "facts", Facts: &book.SetFacts{Age: to("mature"), Snow: to("deep")}})
+	press(book.Entry{Kind: "note", Look: look, Note: "north side"})
+	press(book.Entry{Kind: "name", Name: &book.Naming{Rank: "genus", Name: "Celtis"}})
+	press(book.Entry{Kind: "withdraw", Entry: v.Looks[0].Scores[0].Entry})
+	undone, err := b.Undo(t.Context(), tree, v.Looks[0].Scores[0].Entry, "")
+	require.ErrorContains(t, err, "does not stand any more")
+	require.Nil(t, undone)
+}
+
+// TestMeasuresAreRead: what was written for a measurement is kept with what was
+// understood, and what cannot be is refused by name.
+func TestMeasuresAreRead(t *testing.T) {
+	b := booktest.New(t)
+	tree := started(t, b, "LC-1")
+	l := look(t, b, tree, "tree")
+	write := func(character, typed string) (*book.TreeView, error) {
+		return b.AddEntry(t.Context(), tree, &book.Entry{ID: ulid.Make().String(), Kind: "score", Look: l, Score: &book.Score{Character: character, Typed: typed}})
+	}
+	v, err := write("bud.length", "¼ in")
+	require.NoError(t, err)
+	require.Equal(t, "0.25 in = 6.35 mm", v.Looks[0].Scores[0].Words)
+	require.Equal(t, "¼ in", v.Looks[0].Scores[0].Typed)
+	v, err = write("bud.length", "5; 6; 5.5")
+	require.NoError(t, err)
+	require.Equal(t, "5.5 mm, mean of 3 readings", v.Looks[0].Scores[0].Words)
+	v, err = write("twig.diameter", "half a pencil")
+	require.NoError(t, err)
+	require.Equal(t, "3.5 mm, by eye", v.Looks[0].Scores[1].Words)
+	for character, c := range map[string]struct{ typed, says string }{
+		"bud.length":   {"abc", "is not a measurement"},
+		"bud.coat":     {"3", "takes no typed"},
+		"form.dbh":     {"-4 in", "is not a measurement"},
+		"scar.bundles": {"3 mm", "takes no typed"},
+	} {
+		_, err := write(character, c.typed)
+		require.ErrorContains(t, err, c.says, character)
+		require.Contains(t, book.FieldsOf(err)[0].Field, "score.", character)
+	}
+}
+
+// TestRevision: it stays while a tree does, and changes with whatever its view shows.
+func TestRevision(t *testing.T) {
+	b := booktest.New(t)
+	tree, other := started(t, b, "LC-1"), started(t, b, "LC-2")
+	now := func() string {
+		t.Helper()
+		r, err := b.Revision(t.Context(), tree)
+		require.NoError(t, err)
+		v, err := b.View(t.Context(), tree)
+		require.NoError(t, err)
+		require.Equal(t, v.Revision, r)
+		return r
+	}
+	first := now()
+	look(t, b, other, "tree")
+	require.Equal(t, first, now(), "another tree is another matter")
+	look(t, b, tree, "tree")
+	second := now()
+	require.NotEqual(t, first, second)
+	_, err := b.MoveTree(t.Context(), tree, book.Move{Tag: "LC-9", Tract: tract, Stand: slope})
+	require.NoError(t, err)
+	third := now()
+	require.NotEqual(t, second, third)
+	ours(t, b)
+	require.NotEqual(t, third, now(), "a list changed")
+	_, err = b.Revision(t.Context(), "nothing")
+	require.ErrorIs(t, err, book.ErrNoTree)
+}
+
+// TestUnreadableTree: a book opens with a tree that nobody can read; it is listed as
+// such, with why, and the others are as they were.
+func TestUnreadableTree(t *testing.T) {
+	path := filepath.Join(t.TempDir(), "book.db")
+	b := booktest.At(t, path)
+	good, _ := hackberry(t, b, "LC-1")
+	bad := started(t, b, "LC-2")
+	l := look(t, b, bad, "tree")
+	require.NoError(t, b.Spoil(t.Context(), bad, logbook.Entry{ID: ulid.Make().String(), Kind: logbook.KindScore, Look: l,
+		Score: &record.Score{Character: "bark.tecture", States: []string{"smooth"}}}))
+	require.NoError(t, b.Close())
+
+	b = booktest.At(t, path)
+	name, err := b.AddEntry(t.Context(), bad, &book.Entry{ID: ulid.Make().String(), Kind: "name", Name: &book.Naming{Rank: "genus", Name: "Acer"}})
+	require.ErrorContains(t, err, "tree LC-2 cannot be read")
+	require.Nil(t, name)
+	snow := "deep"
+	v, err := b.AddEntry(t.Context(), bad, &book.Entry{ID: ulid.Make().String(), Kind: "facts", Facts: &book.SetFacts{Snow: &snow}})
+	require.NoError(t, err, "what is wrong with the tree is no fault of the entry's")
+	require.Equal(t, "deep", v.Facts.Snow)
+	require.Contains(t, v.Fault, "bark.tecture")
+	require.Empty(t, v.Result.Ranking)
+	require.Equal(t, []string{"smooth"}, v.Looks[0].Scores[0].States, "what is in it is shown")
+	list, err := b.Trees(t.Context(), book.Query{Sort: "tag"}, 10, 0)
+	require.NoError(t, err)
+	require.Equal(t, []string{worklist.Ready, worklist.Unreadable}, []string{status(list, good), status(list, bad)})
+	require.Contains(t, list.Trees[1].Doubt, `did you mean "bark.texture"?`)
+	_, err = b.Compare(t.Context(), bad, "", "")
+	var unreadable *book.Unreadable
+	require.ErrorAs(t, err, &unreadable)
+	require.Equal(t, "LC-2", unreadable.Tag)
+	story, err := b.Story(t.Context(), bad)
+	require.NoError(t, err)
+	require.Len(t, story.Steps, 3)
+	require.Contains(t, story.Fault, "bark.tecture")
+
+	found, err := book.FindUnreadable(t.Context(), path, b.Flora())
+	require.NoError(t, err)
+	require.Len(t, found, 1)
+	require.Equal(t, "LC-2", found[0].Tag)
+	_, err = b.Undo(t.Context(), bad, story.Steps[1].Entry, "")
+	require.NoError(t, err, "taking the score back makes it readable")
+	require.Equal(t, worklist.Unscored, standing(t, b, bad).Status)
+}
+
+func status(list *book.TreeList, id string) string {
+	for _, l := range list.Trees {
+		if l.ID == id {
+			return l.Status
+		}
+	}
+	return ""
+}
+
+// TestServedWith: the book remembers what it was served with.
+func TestServedWith(t *testing.T) {
+	path := filepath.Join(t.TempDir(), "book.db")
+	with, err := book.ServedWith(t.Context(), path)
+	require.NoError(t, err)
+	require.Zero(t, with, "there is no book yet")
+	b := booktest.At(t, path)
+	served := book.Served{Flora: "/flora.yaml", Lists: []string{"/avenue.yaml"}}
+	require.NoError(t, b.RememberServed(t.Context(), served))
+	with, err = book.ServedWith(t.Context(), path)
+	require.NoError(t, err)
+	require.Equal(t, served, with)
+}

@@ -1,0 +1,378 @@
+package book
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"strings"
+	"time"
+
+	"palethicket/core/flora"
+	"palethicket/core/tree/answer"
+	"palethicket/core/tree/logbook"
+	"palethicket/core/tree/record"
+	"palethicket/core/weigh/evidence"
+	"palethicket/store"
+)
+
+// Tree is a tree's line in the book.
+type Tree struct {
+	ID     string `json:"id"`
+	Tag    string `json:"tag"`
+	Region string `json:"region" doc:"Region of the flora that it was started in"`
+	List   string `json:"list,omitempty" doc:"List that it was started to be ranked among; absent: the whole region"`
+	Tract  string `json:"tract"`
+	Stand  string `json:"stand"`
+}
+
+// TreeView is a tree with all that stands of it and what it comes to.
+type TreeView struct {
+	Tree   Tree        `json:"tree"`
+	Facts  Facts       `json:"facts"`
+	Looks  []LookView  `json:"looks"`
+	Names  []NameView  `json:"names" doc:"Names given and not taken back, newest first"`
+	Notes  []string    `json:"notes"`
+	Doubt  string      `json:"doubt" doc:"Why the evidence does not carry the last name given, or empty"`
+	Fault  string      `json:"fault" doc:"Why the tree cannot be weighed with this flora, or empty; the result is then empty too"`
+	Result Result      `json:"result"`
+	Offer  Offer       `json:"offer"`
+	Drawn  []DrawnFrom `json:"drawn" doc:"What the looks have shown, to draw the tree from"`
+	Last   time.Time   `json:"last" doc:"When the last entry was made"`
+
+	Revision string `json:"-"` // of this view; another view of the same revision says the same
+}
+
+// Facts are the facts as they stand.
+type Facts struct {
+	Age        string    `json:"age"`
+	Foliage    string    `json:"foliage"`
+	Snow       string    `json:"snow"`
+	Beyond     []string  `json:"out_of_reach"`
+	Flat       bool      `json:"flat"`
+	Light      string    `json:"light"`
+	Among      Among     `json:"among" doc:"Which taxa it could be"`
+	AmongWords string    `json:"among_words"`
+	Unusual    []string  `json:"unusual" doc:"What of the visit is out of the ordinary, in words"`
+	Position   *Position `json:"position,omitempty"`
+	Height     float64   `json:"height_m" doc:"0: not measured"`
+	Vigour     string    `json:"vigour"`
+	Remarks    string    `json:"remarks"`
+	Aside      bool      `json:"aside"`
+	Extra      any       `json:"extra,omitempty"`
+}
+
+// LookView is a look, its scores and what came of it.
+type LookView struct {
+	ID        string      `json:"id"`
+	From      string      `json:"from"`
+	FromWords string      `json:"from_words"`
+	Note      string      `json:"note"`
+	Scores    []ScoreView `json:"scores"`
+	Belongs   float64     `json:"belongs" doc:"Chance that it was of this tree, given everything"`
+	Stranger  bool        `json:"stranger" doc:"It probably was of another tree"`
+	Whose     string      `json:"whose" doc:"The same, in words"`
+	Bits      float64     `json:"bits" doc:"Weight of evidence for the leader over the runner-up"`
+	Says      string      `json:"says" doc:"The same, in words"`
+}
+
+// ScoreView is a score that stands.
+type ScoreView struct {
+	Entry string `json:"entry" doc:"Id of the entry that made it, for withdrawing it"`
+	Name  string `json:"name" doc:"The character's name"`
+	Words string `json:"words" doc:"What it says"`
+	Score
+}
+
+// NameView is a name given and how the tree stood then.
+type NameView struct {
+	Entry string `json:"entry" doc:"Id of the entry that gave it, for taking it back"`
+	Naming
+	Words string    `json:"words" doc:"The name as it is said"`
+	By    string    `json:"by"`
+	At    time.Time `json:"at"`
+}
+
+// Offer is what a score is offered first with, in the light there is.
+type Offer struct {
+	Certainty  string `json:"certainty"`
+	Visibility string `json:"visibility"`
+}
+
+// DrawnFrom is what a tree shows of one character: what a drawing is made from.
+// Which field counts follows from the character's kind.
+type DrawnFrom struct {
+	Character string   `json:"character"`
+	State     string   `json:"state,omitempty"`
+	Value     *float64 `json:"value,omitempty" doc:"In the character's unit"`
+	Seen      *bool    `json:"seen,omitempty"`
+}
+
+// NewTree starts a tree.
+type NewTree struct {
+	ID     string `json:"id" doc:"ULID, made by who starts the tree" minLength:"26" maxLength:"26"`
+	Tag    string `json:"tag" doc:"What is written on its tag" minLength:"1" maxLength:"40" pattern:"\\S"`
+	Tract  string `json:"tract" minLength:"1" maxLength:"80" pattern:"\\S"`
+	Stand  string `json:"stand" minLength:"1" maxLength:"80" pattern:"\\S"`
+	Region string `json:"region,omitempty" doc:"Region of the flora; absent: the home region"`
+	List   string `json:"list,omitempty" doc:"List to rank it among; absent: the whole region"`
+}
+
+// AddTree starts a tree. Starting the same tree again changes nothing.
+func (b *Book) AddTree(ctx context.Context, n NewTree) (*TreeView, error) {
+	if err := checkID(n.ID); err != nil {
+		return nil, err
+	}
+	among, err := b.Flora().Among(n.Region, n.List)
+	if err != nil {
+		return nil, amongError(err)
+	}
+	t := store.Tree{ID: n.ID, Tag: strings.TrimSpace(n.Tag), Region: among.Region, List: among.List,
+		Tract: strings.TrimSpace(n.Tract), Stand: strings.TrimSpace(n.Stand)}
+	s := &sheet{shelf: b.shelf.Load(), tree: t, log: logbook.NewLog(nil)}
+	defer s.close()
+	had := false
+	err = b.store.Write(ctx, func(tx *store.Tx) (err error) {
+		if had, err = tx.AddTree(ctx, t, ""); err != nil || had {
+			return err
+		}
+		first, err := b.weather(ctx, tx.Reader, t.Tract)
+		if err != nil {
+			return err
+		}
+		s.extend(first...)
+		if len(first) == 0 {
+			return s.keep(ctx, tx)
+		}
+		return s.write(ctx, tx, "")
+	})
+	switch {
+	case err != nil:
+		return nil, err
+	case had: // sent again; its log may have grown
+		return b.View(ctx, n.ID)
+	}
+	return b.view(s), nil
+}
+
+// weather is what the day's visit to a tract says of the snow, so that it is
+// entered once a day and not at every tree.
+func (b *Book) weather(ctx context.Context, from store.Reader, tract string) ([]logbook.Entry, error) {
+	visits, err := from.Visits(ctx, tract)
+	if err != nil || len(visits) == 0 {
+		return nil, err
+	}
+	today := visits[0] // the latest
+	if today.Day != b.now().Format(time.DateOnly) || today.Snow == "" || today.Snow == "none" {
+		return nil, nil
+	}
+	return []logbook.Entry{{ID: newID(), Kind: logbook.KindFacts, By: today.Crew, Facts: &logbook.SetFacts{Snow: &today.Snow}}}, nil
+}
+
+// Move is where a tree is moved to.
+type Move struct {
+	Tag   string `json:"tag" minLength:"1" maxLength:"40" pattern:"\\S"`
+	Tract string `json:"tract" minLength:"1" maxLength:"80" pattern:"\\S"`
+	Stand string `json:"stand" minLength:"1" maxLength:"80" pattern:"\\S"`
+	By    string `json:"by,omitempty" maxLength:"80"`
+}
+
+// MoveTree gives a tree another tag or stand, and notes where it was.
+func (b *Book) MoveTree(ctx context.Context, id string, to Move) (*TreeView, error) {
+	return b.pressed(ctx, id, func(tx *store.Tx, s *sheet) error {
+		was := s.tree
+		tag, tract, stand := strings.TrimSpace(to.Tag), strings.TrimSpace(to.Tract), strings.TrimSpace(to.Stand)
+		if was.Tag == tag && was.Tract == tract && was.Stand == stand {
+			return nil
+		}
+		if err := tx.MoveTree(ctx, id, tag, tract, stand); err != nil {
+			return err
+		}
+		s.tree.Tag, s.tree.Tract, s.tree.Stand = tag, tract, stand
+		s.tree.Version++
+		s.extend(logbook.Entry{ID: newID(), Kind: logbook.KindNote, By: to.By, Note: fmt.Sprintf("Was %s in %s, %s.", was.Tag, was.Stand, was.Tract)})
+		return nil
+	})
+}
+
+// AddEntry adds an entry to a tree's log once it is checked against the tree as
+// it stands. Adding it again, as after a lost answer, changes nothing.
+func (b *Book) AddEntry(ctx context.Context, tree string, e *Entry) (*TreeView, error) {
+	return b.pressed(ctx, tree, func(_ *store.Tx, s *sheet) error { return s.add(e.logged()) })
+}
+
+// Undo undoes an entry of a tree by further entries.
+func (b *Book) Undo(ctx context.Context, tree, entry, by string) (*TreeView, error) {
+	return b.pressed(ctx, tree, func(_ *store.Tx, s *sheet) error {
+		undo, err := s.log.Undo(entry)
+		if err != nil {
+			return err
+		}
+		logbook.Number(undo, b.numberer())
+		for i := range undo {
+			undo[i].By = by
+		}
+		s.extend(undo...)
+		return nil
+	})
+}
+
+// pressed is a press whose answer is the tree as it then is.
+func (b *Book) pressed(ctx context.Context, id string, change func(*store.Tx, *sheet) error) (*TreeView, error) {
+	s, err := b.press(ctx, id, change)
+	if err != nil {
+		return nil, err
+	}
+	defer s.close()
+	return b.view(s), nil
+}
+
+// View gives a tree as it stands.
+func (b *Book) View(ctx context.Context, id string) (*TreeView, error) {
+	s, err := b.read(ctx, b.store.Reader, id)
+	if err != nil {
+		return nil, err
+	}
+	defer s.close()
+	return b.view(s), nil
+}
+
+// Revision says what a view of a tree hangs on: while it stays the same, so does the
+// view.
+func (b *Book) Revision(ctx context.Context, id string) (string, error) {
+	version, err := b.store.Version(ctx, id)
+	return b.revision(b.shelf.Load(), version), err
+}
+
+func (b *Book) revision(sh *shelf, version int) string {
+	return fmt.Sprintf("%d.%p.%s", version, sh, b.opened)
+}
+
+// view makes what is shown of a sheet. One that cannot be weighed shows what is in it,
+// and why.
+func (b *Book) view(s *sheet) *TreeView {
+	res := &answer.Result{Looks: make([]answer.LookResult, len(s.log.Looks))}
+	v := &TreeView{Tree: treeOf(&s.tree), Facts: s.facts(), Looks: []LookView{}, Names: []NameView{}, Notes: listed(s.log.Notes),
+		Drawn: []DrawnFrom{}, Last: s.log.Last, Revision: b.revision(s.shelf, s.tree.Version)}
+	if s.fault != nil {
+		v.Fault = s.fault.Error()
+	} else {
+		res = s.weighed.Result(answer.Usual)
+		v.Drawn = s.drawn(res)
+	}
+	v.Result = s.result(res)
+	v.Offer.Certainty, v.Offer.Visibility = record.Offered(s.log.Facts.Light)
+	for i := range s.log.Looks {
+		v.Looks = append(v.Looks, s.look(&s.log.Looks[i], &res.Looks[i]))
+	}
+	for i := len(s.log.Names) - 1; i >= 0; i-- {
+		if n := s.log.Names[i]; !n.Back {
+			v.Names = append(v.Names, NameView{n.Entry, Naming(n.Naming), s.nameWords(n.Rank, n.Name), n.By, n.At})
+		}
+	}
+	if len(v.Names) > 0 {
+		v.Doubt = s.doubt(&s.log.Name().Naming)
+	}
+	return v
+}
+
+func treeOf(t *store.Tree) Tree {
+	return Tree{ID: t.ID, Tag: t.Tag, Region: t.Region, List: t.List, Tract: t.Tract, Stand: t.Stand}
+}
+
+func (s *sheet) facts() Facts {
+	f := &s.log.Facts
+	among := s.among()
+	out := Facts{Age: f.Age, Foliage: f.Foliage, Snow: f.Snow, Beyond: listed(f.Beyond), Flat: f.Flat, Light: f.Light,
+		Among: Among(among), AmongWords: among.Words(s.flora), Unusual: []string{}, Position: (*Position)(f.Position),
+		Height: f.Height, Vigour: f.Vigour, Remarks: f.Remarks, Aside: f.Aside, Extra: f.Extra}
+	for _, c := range []struct {
+		is, usual string
+		terms     record.Terms
+	}{{f.Foliage, "bare", record.Foliages}, {f.Snow, "none", record.Snows}, {f.Light, "good", record.Lights}} {
+		if c.is != c.usual {
+			out.Unusual = append(out.Unusual, c.terms.Words(c.is))
+		}
+	}
+	for _, id := range f.Beyond {
+		out.Unusual = append(out.Unusual, strings.ToLower(record.Beyonds.Words(id)))
+	}
+	return out
+}
+
+func (s *sheet) look(l *logbook.Look, came *answer.LookResult) LookView {
+	out := LookView{ID: l.ID, From: l.From, FromWords: record.Froms.Words(l.From), Note: l.Note, Scores: []ScoreView{},
+		Belongs: came.Belongs, Stranger: came.Stranger, Bits: came.Bits, Says: came.Says}
+	if len(l.Scores) > 0 && s.fault == nil {
+		out.Whose = came.Whose()
+	}
+	for i := range l.Scores {
+		sc := &l.Scores[i]
+		c := s.flora.Character(sc.Character)
+		view := ScoreView{Entry: sc.Entry, Name: sc.Character, Words: sc.Words(c), Score: Score(sc.Score)}
+		if c != nil {
+			view.Name = c.Name
+		}
+		out.Scores = append(out.Scores, view)
+	}
+	return out
+}
+
+// drawn is what the looks have shown, those that probably were of another tree left
+// out; of several states the first, and of a count whether there was any pair.
+func (s *sheet) drawn(res *answer.Result) []DrawnFrom {
+	out := []DrawnFrom{}
+	at := map[string]int{}
+	for i, l := range s.log.Looks {
+		if res.Looks[i].Stranger {
+			continue
+		}
+		for j := range l.Scores {
+			sc := &l.Scores[j].Score
+			d := DrawnFrom{Character: sc.Character, Seen: sc.Seen}
+			switch c := s.flora.Character(sc.Character); {
+			case c.Kind == evidence.Tally && sc.Nodes != nil:
+				d.State = answer.CountedState(c, *sc.Pairs)
+			case sc.Value != nil:
+				value := s.weighed.Looks[i].Scores[j].Value // in the character's unit
+				d.Value = &value
+			case len(sc.States) > 0:
+				d.State = sc.States[0]
+			}
+			if k, again := at[sc.Character]; again {
+				out[k] = d
+				continue
+			}
+			at[sc.Character] = len(out)
+			out = append(out, d)
+		}
+	}
+	return out
+}
+
+// nameWords says a name that was given.
+func (s *shelf) nameWords(rank, name string) string {
+	switch {
+	case rank == logbook.Undetermined:
+		return logbook.Undetermined
+	case rank != "species":
+		return name
+	}
+	return s.english(name, "")
+}
+
+// english is what the people of a region call a taxon.
+func (s *shelf) english(taxon, region string) string {
+	if t := s.flora.Taxon(taxon); t != nil {
+		return t.Called(region)
+	}
+	return answer.UnlistedWords
+}
+
+// amongError says which field a region or list stands in.
+func amongError(err error) error {
+	var none *flora.NoSuch
+	if errors.As(err, &none) {
+		return &FieldError{none.Field, err.Error()}
+	}
+	return err
+}

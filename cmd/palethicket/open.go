@@ -1,0 +1,152 @@
+package main
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"os"
+	"path/filepath"
+	"syscall"
+	"time"
+
+	"palethicket/book"
+	"palethicket/core/flora"
+	"palethicket/core/stand/revisit"
+	files "palethicket/flora"
+)
+
+// floraFlag lets a command use another flora than the one inside the program, and
+// lists beside those of a book.
+type floraFlag struct {
+	Flora string   `help:"A flora of your own: a file, or a folder laid out as the program's own (docs/flora-format.md)." type:"path" env:"PALETHICKET_FLORA"`
+	Lists []string `name:"list" help:"A list of the trees of one tract (YAML), which records may name as their list." type:"path"`
+}
+
+func (c *floraFlag) load() (*flora.Flora, error) {
+	f, err := c.taxa()
+	if err != nil || len(c.Lists) == 0 {
+		return f, err
+	}
+	var lists []flora.List
+	for _, path := range c.Lists {
+		l, err := readList(path)
+		if err != nil {
+			return nil, err
+		}
+		lists = append(lists, l)
+	}
+	return f.With(lists...)
+}
+
+func (c *floraFlag) taxa() (*flora.Flora, error) {
+	if c.Flora == "" {
+		return flora.Load(files.Files)
+	}
+	info, err := os.Stat(c.Flora)
+	if err != nil {
+		return nil, fmt.Errorf("reading the flora: %w", err)
+	}
+	if info.IsDir() {
+		return flora.Load(os.DirFS(c.Flora))
+	}
+	text, err := os.ReadFile(c.Flora)
+	if err != nil {
+		return nil, fmt.Errorf("reading the flora: %w", err)
+	}
+	return flora.LoadOutside(files.Files, filepath.Base(c.Flora), text)
+}
+
+func readList(path string) (flora.List, error) {
+	in, err := os.Open(path)
+	if err != nil {
+		return flora.List{}, fmt.Errorf("reading the list: %w", err)
+	}
+	defer in.Close()
+	l, err := flora.ReadListYAML(in)
+	if err != nil {
+		return flora.List{}, fmt.Errorf("%s: %w", path, err)
+	}
+	return l, nil
+}
+
+// bookFlags name a book and what it is read with: the flora and lists given, else
+// those it was served with last.
+type bookFlags struct {
+	floraFlag
+	Data string `help:"The book." default:"palethicket.db" type:"path" env:"PALETHICKET_DATA"`
+}
+
+// open opens the book and brings its standings up to date with the flora.
+func (d *bookFlags) open(ctx context.Context, warm bool) (*book.Book, error) {
+	if err := d.remember(ctx); err != nil {
+		return nil, err
+	}
+	f, err := d.load()
+	if err != nil {
+		return nil, d.explain(err)
+	}
+	if err := writable(d.Data); err != nil {
+		return nil, err
+	}
+	calendar, err := revisit.Load(files.Files)
+	if err != nil {
+		return nil, err
+	}
+	b, err := book.Open(ctx, d.Data, book.Options{Flora: f, Calendar: calendar, Warm: warm})
+	if err != nil {
+		return nil, err
+	}
+	told := time.Now()
+	err = b.WeighStale(ctx, func(done, left int) {
+		if time.Since(told) > time.Second || left == 0 && done > 1000 {
+			told = time.Now()
+			fmt.Printf("Weighing every tree with this flora: %d done, %d to go.\n", done, left)
+		}
+	})
+	if err != nil {
+		return nil, errors.Join(err, b.Close())
+	}
+	return b, nil
+}
+
+// remember takes over what the book was served with, where nothing is given.
+func (d *bookFlags) remember(ctx context.Context) error {
+	if d.Flora != "" || len(d.Lists) > 0 {
+		return nil
+	}
+	with, err := book.ServedWith(ctx, d.Data)
+	d.Flora, d.Lists = with.Flora, with.Lists
+	return err
+}
+
+func (d *bookFlags) explain(err error) error {
+	if d.Flora == "" && len(d.Lists) == 0 {
+		return err
+	}
+	return fmt.Errorf("%w; the book %s is read with this flora and these lists because it was served with them, or they were named: name others with --flora and --list", err, d.Data)
+}
+
+// with opens the book for as long as use takes.
+func (d *bookFlags) with(ctx context.Context, use func(*book.Book) error) error {
+	b, err := d.open(ctx, false)
+	if err != nil {
+		return err
+	}
+	return errors.Join(use(b), b.Close())
+}
+
+// writable says in one line why a book cannot be kept at path, if so.
+func writable(path string) error {
+	file, err := os.OpenFile(path, os.O_RDWR|os.O_CREATE, 0o600)
+	switch {
+	case errors.Is(err, os.ErrNotExist):
+		return fmt.Errorf("cannot keep the book at %s: the folder %s does not exist", path, filepath.Dir(path))
+	case errors.Is(err, os.ErrPermission), errors.Is(err, syscall.EROFS):
+		return fmt.Errorf("cannot keep the book at %s: no permission to write there", path)
+	case errors.Is(err, syscall.EISDIR):
+		return fmt.Errorf("cannot keep the book at %s: it is a folder; name a file in it", path)
+	case err != nil:
+		return fmt.Errorf("cannot keep the book at %s: %w", path, err)
+	}
+	return file.Close()
+}

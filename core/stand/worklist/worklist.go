@@ -1,0 +1,105 @@
+// Package worklist says how far a tree is settled, and what its name rests on: the
+// rules by which lists, maps and worklists sort trees.
+package worklist
+
+import (
+	"palethicket/core/tree/answer"
+	"palethicket/core/tree/logbook"
+	"palethicket/core/weigh/ranking"
+)
+
+// Status sums a tree up in one word.
+type Status struct {
+	ID    string
+	Words string
+	Sign  string // of its own, so that nothing is said by colour alone
+}
+
+// The statuses of a tree.
+const (
+	Named      = "named"      // a name is written down and nothing speaks against it
+	Ready      = "ready"      // the evidence carries a species and none is written down
+	Doubtful   = "doubtful"   // something speaks against the name, or a look is of another tree
+	Open       = "open"       // the evidence carries no name yet
+	Unscored   = "unscored"   // nothing was scored
+	Unreadable = "unreadable" // its log cannot be read with this flora
+)
+
+// Statuses lists them in the order they are offered.
+var Statuses = []Status{
+	{Named, "Named", "●"}, {Ready, "Ready to name", "◐"}, {Doubtful, "In doubt", "◆"},
+	{Open, "Not settled", "○"}, {Unscored, "Not scored", "·"}, {Unreadable, "Unreadable", "×"},
+}
+
+// Unsettled are the statuses of trees that are still to be settled.
+var Unsettled = []string{Doubtful, Ready, Open, Unscored}
+
+// StatusOf gives a status by its id, that of an open tree for one it does not know.
+func StatusOf(id string) Status {
+	for _, s := range Statuses {
+		if s.ID == id {
+			return s
+		}
+	}
+	return Statuses[3]
+}
+
+// Case is what a status is judged by.
+type Case struct {
+	Given     ranking.Rank // of the name written down last; "": none is
+	Doubt     string       // what speaks against it
+	Strangers int          // looks that probably are of another tree
+	Scores    int
+	Carried   ranking.Rank // how far the evidence carries a name
+}
+
+// Status judges a case.
+func (c Case) Status() string {
+	settled := ranking.DefaultBars.Of(c.Given) > 0
+	switch {
+	case settled && c.Doubt == "" && c.Strangers == 0:
+		return Named
+	case settled, c.Strangers > 0:
+		return Doubtful
+	case c.Scores == 0:
+		return Unscored
+	case c.Carried == ranking.Species:
+		return Ready
+	}
+	return Open
+}
+
+// dbh is a tree's size, which says nothing of what it is in an older inventory.
+const dbh = "form.dbh"
+
+// Doubt says why the evidence does not carry a name, or "". A tree that nobody
+// scored but for its size, as one from an older inventory, stands on its namer's
+// word: nothing speaks against it.
+func Doubt(state *logbook.State, w *answer.Weighing, n *logbook.Naming) string {
+	for _, l := range state.Looks {
+		for _, s := range l.Scores {
+			if s.Character != dbh {
+				return w.NameDoubt(ranking.Rank(n.Rank), n.Name)
+			}
+		}
+	}
+	return ""
+}
+
+const (
+	// Counts is the posterior from which a taxon counts where a stand is added up.
+	Counts = 0.002
+	// candidate is the posterior from which a taxon is still in it.
+	candidate = 0.05
+)
+
+// Candidates are the listed taxa still in it, best first.
+func Candidates(ranking []answer.Ranked) []string {
+	var out []string
+	for _, r := range ranking {
+		if r.Posterior >= candidate && r.Taxon != answer.Unlisted {
+			out = append(out, r.Taxon)
+		}
+	}
+	return out
+}

@@ -1,0 +1,63 @@
+package worklist_test
+
+import (
+	"testing"
+
+	"github.com/stretchr/testify/require"
+
+	"palethicket/core/flora"
+	"palethicket/core/stand/worklist"
+	"palethicket/core/tree/answer"
+	"palethicket/core/tree/logbook"
+	"palethicket/core/tree/record"
+	"palethicket/core/weigh/ranking"
+	files "palethicket/flora"
+)
+
+func TestStatus(t *testing.T) {
+	for _, c := range []struct {
+		is   worklist.Case
+		want string
+	}{
+		{worklist.Case{}, worklist.Unscored},
+		{worklist.Case{Scores: 2}, worklist.Open},
+		{worklist.Case{Scores: 2, Carried: ranking.Genus}, worklist.Open},
+		{worklist.Case{Scores: 2, Carried: ranking.Species}, worklist.Ready},
+		{worklist.Case{Scores: 2, Carried: ranking.Species, Strangers: 1}, worklist.Doubtful},
+		{worklist.Case{Scores: 2, Given: ranking.Genus}, worklist.Named},
+		{worklist.Case{Given: ranking.Species}, worklist.Named},
+		{worklist.Case{Scores: 2, Given: ranking.Species, Doubt: "why"}, worklist.Doubtful},
+		{worklist.Case{Scores: 2, Given: ranking.Species, Strangers: 1}, worklist.Doubtful},
+		{worklist.Case{Scores: 2, Given: ranking.Undetermined, Carried: ranking.Family}, worklist.Open},
+	} {
+		require.Equal(t, c.want, c.is.Status(), "%+v", c.is)
+	}
+	signs := map[string]bool{}
+	for _, s := range worklist.Statuses {
+		require.Equal(t, s, worklist.StatusOf(s.ID))
+		require.False(t, signs[s.Sign], "%s has another's sign", s.ID)
+		signs[s.Sign] = true
+	}
+}
+
+// TestDoubt: scores can speak against a name, a diameter alone cannot.
+func TestDoubt(t *testing.T) {
+	f, err := flora.Load(files.Files)
+	require.NoError(t, err)
+	oak := &logbook.Naming{Rank: "species", Name: "Quercus rubra"}
+	doubt := func(s record.Score) string {
+		rec := &record.Record{Looks: []record.Look{{From: "tree", Scores: []record.Score{s}}}}
+		w, err := answer.NewEngine(f).Weigh(rec)
+		require.NoError(t, err)
+		defer w.Close()
+		return worklist.Doubt(&logbook.State{Looks: []logbook.Look{{Scores: []logbook.Score{{Score: s}}}}}, w, oak)
+	}
+	wide := 40.0
+	require.Empty(t, doubt(record.Score{Character: "form.dbh", Value: &wide}))
+	require.Contains(t, doubt(record.Score{Character: "bark.texture", States: []string{"warty-ridges"}, Certainty: "sure"}), "it would take 90 % to carry it")
+}
+
+func TestCandidates(t *testing.T) {
+	require.Equal(t, []string{"Acer rubrum", "Acer saccharinum"}, worklist.Candidates([]answer.Ranked{
+		{Taxon: "Acer rubrum", Posterior: 0.5}, {Taxon: answer.Unlisted, Posterior: 0.3}, {Taxon: "Acer saccharinum", Posterior: 0.06}, {Taxon: "Acer nigrum", Posterior: 0.04}}))
+}

@@ -1,0 +1,71 @@
+package web
+
+import (
+	"bytes"
+	"context"
+	"io"
+	"net/http"
+
+	"github.com/danielgtaylor/huma/v2"
+
+	"palethicket/book"
+	"palethicket/report"
+)
+
+// mapBytes is how large a boundary or the contours of a tract may be.
+const mapBytes = 16 << 20
+
+// StandQuery names a tract, or a stand in it.
+type StandQuery struct {
+	Tract string `query:"tract" doc:"Absent: all"`
+	Stand string `query:"stand" doc:"Absent: the whole tract"`
+}
+
+// standOperations are about tracts, stands, visits and what grows there.
+func (s *Server) standOperations(api huma.API) {
+	answer(s, api, operation("list-stands", http.MethodGet, "/api/stands", "Tracts and their stands"),
+		func(ctx context.Context, _ *struct{}) ([]book.Stand, error) { return s.book.Stands(ctx) })
+	answer(s, api, operation("map", http.MethodGet, "/api/map", "What is drawn of every tract and stand"),
+		func(ctx context.Context, _ *struct{}) (*book.Map, error) { return s.book.Map(ctx) })
+	answer(s, api, operation("dots", http.MethodGet, "/api/map/trees", "The trees that have a position"),
+		func(ctx context.Context, in *TreeQuery) ([]book.Dot, error) { return s.book.Dots(ctx, in.query()) })
+	putStand := operation("put-stand", http.MethodPut, "/api/stands", "Keep a stand's boundary and remarks")
+	putStand.MaxBodyBytes = mapBytes
+	do(s, api, putStand, func(ctx context.Context, in *answered[book.NewStand]) error { return s.book.PutStand(ctx, in.Body) })
+	putTract := operation("put-tract", http.MethodPut, "/api/tracts", "Keep a tract's boundary, terrain and remarks")
+	putTract.MaxBodyBytes = mapBytes
+	do(s, api, putTract, func(ctx context.Context, in *answered[book.NewTract]) error { return s.book.PutTract(ctx, in.Body) })
+	answer(s, api, operation("list-visits", http.MethodGet, "/api/visits", "Visits, the latest first"),
+		func(ctx context.Context, in *struct {
+			Tract string `query:"tract"`
+		}) ([]book.Visit, error) {
+			return s.book.Visits(ctx, in.Tract)
+		})
+	do(s, api, operation("put-visit", http.MethodPut, "/api/visits", "Keep a visit: its day, crew, weather and snow"),
+		func(ctx context.Context, in *answered[book.Visit]) error { return s.book.PutVisit(ctx, in.Body) })
+	answer(s, api, operation("composition", http.MethodGet, "/api/composition", "What grows in a stand or a tract"),
+		func(ctx context.Context, in *StandQuery) (*book.Composition, error) {
+			return s.book.Composition(ctx, in.Tract, in.Stand)
+		})
+	save(s, api, operation("report-page", http.MethodGet, "/api/report.html", "A report on a tract or stand, as a page"),
+		func(ctx context.Context, in *StandQuery) (*savedFile, error) {
+			return s.report(ctx, in, report.HTML, "text/html; charset=utf-8", "inline")
+		})
+	save(s, api, operation("report-pdf", http.MethodGet, "/api/report.pdf", "A report on a tract or stand, as PDF"),
+		func(ctx context.Context, in *StandQuery) (*savedFile, error) {
+			return s.report(ctx, in, report.PDF, "application/pdf", `attachment; filename="report.pdf"`)
+		})
+}
+
+// writeReport writes a report in one of its forms.
+type writeReport func(w io.Writer, r *book.Report) error
+
+func (s *Server) report(ctx context.Context, in *StandQuery, write writeReport, kind, disposition string) (*savedFile, error) {
+	r, err := s.book.Report(ctx, in.Tract, in.Stand)
+	if err != nil {
+		return nil, err
+	}
+	var out bytes.Buffer
+	err = write(&out, r)
+	return &savedFile{kind, disposition, out.Bytes()}, err
+}
