@@ -137,6 +137,8 @@ type Plate struct {
 	Name    string      `json:"name"`
 	English string      `json:"english"`
 	Shows   []DrawnFrom `json:"shows"`
+	Marked  []string    `json:"marked" doc:"Characters in which it differs from another that stands beside it"`
+	Differs []string    `json:"differs" doc:"In what it differs from the tree as scored, in words"`
 }
 
 // Beside is taxa side by side, in what they differ.
@@ -296,7 +298,25 @@ func (b *Book) Plates(among Among) ([]Plate, error) {
 }
 
 func plateOf(p handbook.Plate) Plate {
-	return Plate{p.Name, p.English, each(p.Shows, func(v handbook.PlateValue) DrawnFrom { return DrawnFrom(v) })}
+	return Plate{p.Name, p.English, each(p.Shows, func(v handbook.PlateValue) DrawnFrom { return DrawnFrom(v) }), []string{}, []string{}}
+}
+
+// mark writes into plates in what each differs from any of the others.
+func mark(plates []Plate) {
+	for i := range plates {
+		for j := range plates {
+			if i != j {
+				plates[i].Marked = append(plates[i].Marked, differences(plates[i].Shows, plates[j].Shows)...)
+			}
+		}
+		slices.Sort(plates[i].Marked)
+		plates[i].Marked = slices.Compact(plates[i].Marked)
+	}
+}
+
+func differences(a, b []DrawnFrom) []string {
+	value := func(d DrawnFrom) handbook.PlateValue { return handbook.PlateValue(d) }
+	return handbook.Differences(each(a, value), each(b, value))
 }
 
 // Beside compares two to four taxa of a region or list.
@@ -305,7 +325,9 @@ func (b *Book) Beside(among Among, taxa []string) (*Beside, error) {
 	if err != nil {
 		return nil, asked("taxon", err)
 	}
-	return &Beside{each(out.Plates, plateOf), each(out.Rows, func(d handbook.Difference) Difference {
+	plates := each(out.Plates, plateOf)
+	mark(plates)
+	return &Beside{plates, each(out.Rows, func(d handbook.Difference) Difference {
 		return Difference{d.Character, d.Name, record.Sections.Words(d.From), d.Bits, d.Words}
 	}), out.Lines}, nil
 }

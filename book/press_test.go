@@ -171,3 +171,39 @@ func TestServedWith(t *testing.T) {
 	require.NoError(t, err)
 	require.Equal(t, served, with)
 }
+
+// TestDrawn: what was scored is drawn in the characters' own units, a count with any
+// pair as opposite, and without looks that probably were of another tree; the leaders
+// are marked in what they differ, and told in words where this tree is otherwise.
+func TestDrawn(t *testing.T) {
+	b := booktest.New(t)
+	tree, _ := hackberry(t, b, "LC-1")
+	l := look(t, b, tree, "tree")
+	add(t, b, tree, book.Entry{Kind: "score", Look: l, Score: &book.Score{Character: "bud.length", Typed: "1/2 in"}})
+	stray := look(t, b, tree, "fallen")
+	add(t, b, tree, book.Entry{Kind: "score", Look: stray, Score: &book.Score{Character: "twig.arrangement", Pairs: to(9), Nodes: to(9)}})
+	add(t, b, tree, book.Entry{Kind: "score", Look: stray, Score: &book.Score{Character: "twig.pith", States: []string{"solid"}, Certainty: "sure"}})
+	add(t, b, tree, book.Entry{Kind: "score", Look: stray, Score: &book.Score{Character: "bud.color", States: []string{"near-black"}, Certainty: "sure"}})
+	v, err := b.View(t.Context(), tree)
+	require.NoError(t, err)
+	require.True(t, v.Looks[2].Stranger)
+	require.Equal(t, "probably another tree", v.Looks[2].Whose)
+	d, err := b.Drawn(t.Context(), tree)
+	require.NoError(t, err)
+	own := map[string]book.DrawnFrom{}
+	for _, s := range d.Own {
+		own[s.Character] = s
+	}
+	require.InDelta(t, 12.7, *own["bud.length"].Value, 1e-9)
+	require.Equal(t, "alternate", own["twig.arrangement"].State, "the fallen twig is another's")
+	require.NotContains(t, own, "bud.color")
+	require.Equal(t, v.Result.Ranking[0].Taxon, d.Leaders[0].Name)
+	require.Contains(t, d.Leaders[0].Differs, "Bud length: here 13 mm, usually 4.2 mm")
+	require.NotEmpty(t, d.Leaders[0].Marked)
+
+	ash := started(t, b, "LC-2")
+	add(t, b, ash, book.Entry{Kind: "score", Look: look(t, b, ash, "tree"), Score: &book.Score{Character: "twig.arrangement", Pairs: to(2), Nodes: to(6)}})
+	d, err = b.Drawn(t.Context(), ash)
+	require.NoError(t, err)
+	require.Equal(t, "opposite", d.Own[0].State, "any pair at all: broken twigs hide them")
+}

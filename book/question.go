@@ -1,9 +1,11 @@
 package book
 
 import (
+	"cmp"
 	"context"
 	"errors"
 	"fmt"
+	"slices"
 
 	"palethicket/core/flora"
 	"palethicket/core/stand/composition"
@@ -177,4 +179,53 @@ func (b *Book) Here(ctx context.Context, tree string) (here *Here, err error) {
 	res := s.weighed.Result(answer.Options{})
 	return &Here{Trees: n, Note: fmt.Sprintf(hereNote, composition.Concentration),
 		Ranking: each(answer.Reweigh(res.Ranking, shares, composition.Here(shares, own)), ranked)}, nil
+}
+
+// Drawn is a tree as scored beside the two that lead, to draw them from.
+type Drawn struct {
+	Own     []DrawnFrom `json:"own"`
+	Leaders []Plate     `json:"leaders" doc:"The leader and the runner-up as they usually are; what differs between them is marked"`
+}
+
+// Drawn gives what a tree as scored and the two leading it are drawn from.
+func (b *Book) Drawn(ctx context.Context, tree string) (*Drawn, error) {
+	s, err := b.readable(ctx, b.store.Reader, tree)
+	if err != nil {
+		return nil, err
+	}
+	defer s.close()
+	res := s.weighed.Result(answer.Options{})
+	out := &Drawn{Own: s.drawn(res), Leaders: []Plate{}}
+	age := cmp.Or(s.log.Facts.Age, flora.AgeWords[flora.Mature])
+	for _, r := range res.Ranking {
+		if r.Taxon == answer.Unlisted || len(out.Leaders) == 2 {
+			continue
+		}
+		p, err := b.Plate(r.Taxon, s.among().Region, age, flora.ZoneWords[flora.Breast], 0)
+		if err != nil {
+			return nil, err
+		}
+		for _, id := range differences(out.Own, p.Shows) {
+			p.Differs = append(p.Differs, s.differWords(id, out.Own, p.Shows))
+		}
+		out.Leaders = append(out.Leaders, *p)
+	}
+	mark(out.Leaders)
+	return out, nil
+}
+
+// differWords says in what a tree as scored differs from a usual one.
+func (s *shelf) differWords(id string, own, usual []DrawnFrom) string {
+	say := func(from []DrawnFrom) string {
+		i := slices.IndexFunc(from, func(d DrawnFrom) bool { return d.Character == id })
+		switch d := from[i]; {
+		case d.Value != nil:
+			return fmt.Sprintf("%.2g %s", *d.Value, s.flora.Character(id).Unit)
+		case d.Seen != nil:
+			return record.SignWords(*d.Seen)
+		default:
+			return record.StateWords(d.State)
+		}
+	}
+	return flora.UpperFirst(fmt.Sprintf("%s: here %s, usually %s", s.characterName(id), say(own), say(usual)))
 }

@@ -138,6 +138,8 @@ func (s *Server) questionOperations(api huma.API) {
 		func(ctx context.Context, in *TreePath) (*book.Story, error) { return s.book.Story(ctx, in.ID) })
 	answer(s, api, operation("tree-here", http.MethodGet, "/api/trees/{id}/here", "A tree ranked with its stand's own record as the prior"),
 		func(ctx context.Context, in *TreePath) (*book.Here, error) { return s.book.Here(ctx, in.ID) })
+	answer(s, api, operation("drawn", http.MethodGet, "/api/trees/{id}/drawn", "A tree as scored beside the two that lead, to draw them from"),
+		func(ctx context.Context, in *TreePath) (*book.Drawn, error) { return s.book.Drawn(ctx, in.ID) })
 	answer(s, api, operation("compare", http.MethodGet, "/api/trees/{id}/compare", "What speaks for one taxon over another; usually the leader and the runner-up"),
 		func(ctx context.Context, in *struct {
 			TreePath

@@ -1,16 +1,22 @@
 import '@fontsource-variable/atkinson-hyperlegible-next/wght.css'
 import '@fontsource-variable/literata/wght-italic.css'
 import 'primeicons/primeicons.css'
-import './styles/base.css'
+import './frame/base.css'
 import { createPinia } from 'pinia'
 import PrimeVue from 'primevue/config'
+import ConfirmationService from 'primevue/confirmationservice'
+import ToastService from 'primevue/toastservice'
+import Tooltip from 'primevue/tooltip'
 import { createApp } from 'vue'
-import App from './App.vue'
-import { router } from './router'
-import { winter } from './theme'
+import App from './frame/App.vue'
+import { router } from './frame/router'
+import { winter } from './frame/theme'
 
 createApp(App)
   .use(createPinia())
   .use(router)
   .use(PrimeVue, { theme: { preset: winter, options: { darkModeSelector: "[data-theme='dark']" } } })
+  .use(ToastService)
+  .use(ConfirmationService)
+  .directive('tooltip', Tooltip)
   .mount('#app')

@@ -3,6 +3,7 @@ package handbook
 import (
 	"math"
 	"math/rand/v2"
+	"slices"
 
 	"palethicket/core/flora"
 	"palethicket/core/weigh/evidence"
@@ -51,6 +52,32 @@ func (b *Handbook) Plate(name, region string, age flora.Age, zone flora.Zone, od
 		out.Shows = append(out.Shows, pick(c, v))
 	}
 	return out, nil
+}
+
+// lengthsDiffer is how many times as long one length must be as another to look
+// different side by side.
+const lengthsDiffer = 1.5
+
+// Differences are the characters that two trees both show, and show otherwise.
+func Differences(a, b []PlateValue) []string {
+	out := []string{}
+	for _, x := range a {
+		i := slices.IndexFunc(b, func(y PlateValue) bool { return y.Character == x.Character })
+		if i >= 0 && x.differs(&b[i]) {
+			out = append(out, x.Character)
+		}
+	}
+	return out
+}
+
+func (v *PlateValue) differs(o *PlateValue) bool {
+	switch {
+	case v.Value != nil && o.Value != nil:
+		return max(*v.Value, *o.Value) > lengthsDiffer*min(*v.Value, *o.Value)
+	case v.Seen != nil && o.Seen != nil:
+		return *v.Seen != *o.Seen
+	}
+	return v.State != o.State
 }
 
 func usual(c *flora.Character, v *evidence.Value) PlateValue {

@@ -56,23 +56,6 @@ export interface paths {
         patch: operations["change-member"];
         trace?: never;
     };
-    "/api/desk": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** Characters, states and the words of the record */
-        get: operations["desk"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/export/{format}": {
         parameters: {
             query?: never;
@@ -148,7 +131,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** What the taxa of a pool usually show, to draw them from */
+        /** What the taxa of a region or list usually show, to draw them from */
         get: operations["list-plates"];
         put?: never;
         post?: never;
@@ -165,7 +148,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Taxa of a pool, filtered by what they show */
+        /** Taxa of a region or list, filtered by what they show */
         get: operations["list-taxa"];
         put?: never;
         post?: never;
@@ -356,7 +339,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** The ground of every tract and stand */
+        /** What is drawn of every tract and stand */
         get: operations["map"];
         put?: never;
         post?: never;
@@ -409,23 +392,6 @@ export interface paths {
         };
         /** A photograph's file, or its thumbnail */
         get: operations["photo-file"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/places": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** Tracts and their stands */
-        get: operations["list-places"];
         put?: never;
         post?: never;
         delete?: never;
@@ -494,7 +460,8 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        get?: never;
+        /** Tracts and their stands */
+        get: operations["list-stands"];
         /** Keep a stand's boundary and remarks */
         put: operations["put-stand"];
         post?: never;
@@ -512,7 +479,7 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
-        /** Keep a tract's boundary, the features of its map and remarks */
+        /** Keep a tract's boundary, terrain and remarks */
         put: operations["put-tract"];
         post?: never;
         delete?: never;
@@ -573,6 +540,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/trees/{id}/drawn": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A tree as scored beside the two that lead, to draw them from */
+        get: operations["drawn"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/trees/{id}/entries": {
         parameters: {
             query?: never;
@@ -607,6 +591,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/trees/{id}/move": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Give a tree another tag or stand; where it was is noted */
+        post: operations["move-tree"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/trees/{id}/photos": {
         parameters: {
             query?: never;
@@ -619,23 +620,6 @@ export interface paths {
         put?: never;
         /** Keep a photograph with a look */
         post: operations["add-photo"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/trees/{id}/place": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        /** Give a tree another tag or stand; where it was is noted */
-        put: operations["move-tree"];
-        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -728,6 +712,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/vocabulary": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Characters, states and the words of the record */
+        get: operations["vocabulary"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/worklist": {
         parameters: {
             query?: never;
@@ -766,16 +767,21 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
-        Account: {
-            /** @description May no longer sign in; what they entered stays */
-            closed: boolean;
-            id: string;
-            name: string;
-            /** @enum {string} */
-            role: "lead" | "observer" | "reader";
-        };
         Aged: {
             age: string;
+            words: string;
+        };
+        Among: {
+            /** @description List of one's own; absent: the whole region */
+            list?: string;
+            /** @description Region of the flora */
+            region: string;
+        };
+        AmongTerm: {
+            /** @description List of one's own; absent: the whole region */
+            list?: string;
+            /** @description Region of the flora */
+            region: string;
             words: string;
         };
         Answer: {
@@ -805,6 +811,10 @@ export interface components {
             /** @description The leader can be named to species: stop there */
             settled: boolean;
         };
+        Called: {
+            english: string;
+            name: string;
+        };
         Caution: {
             /** @description Sections of characters at which it bites */
             where: string[] | null;
@@ -812,29 +822,47 @@ export interface components {
         };
         Character: {
             by_zone: boolean;
+            /** @description Kind of look that it is scored in */
+            from: string;
+            /** @description So small that it can be held against the screen */
+            gauge: boolean;
             harm: string;
+            /** @description Empty: it does none */
+            harm_words: string;
             id: string;
             /** @enum {string} */
             kind: "categorical" | "numeric" | "sign" | "tally";
+            /** @description Its unit is one of length: any other will do */
+            length: boolean;
+            /** @description How to look at it */
             look: string;
             name: string;
-            reach: string;
             /** Format: int64 */
             seconds: number;
+            section: string;
             states: components["schemas"]["State"][] | null;
             unit: string;
         };
         CharacterPage: {
+            by_zone: boolean;
+            /** @description Kind of look that it is scored in */
+            from: string;
+            /** @description So small that it can be held against the screen */
+            gauge: boolean;
             harm: string;
+            /** @description Empty: it does none */
+            harm_words: string;
             id: string;
             /** @enum {string} */
             kind: "categorical" | "numeric" | "sign" | "tally";
+            /** @description Its unit is one of length: any other will do */
+            length: boolean;
+            /** @description How to look at it */
             look: string;
             mistaken: components["schemas"]["MistakenStates"][] | null;
             name: string;
             /** @description A measurement: the range of each taxon, the smallest first */
             ranges: components["schemas"]["TaxonRange"][] | null;
-            reach: string;
             /** Format: int64 */
             seconds: number;
             section: string;
@@ -844,16 +872,27 @@ export interface components {
         };
         Check: {
             character: string;
+            /** @description What that is called */
+            english: string;
+            from_words: string;
             /** @description Who would lead without it */
             leader: string;
-            /** Format: int64 */
+            /**
+             * Format: int64
+             * @description Index among the looks
+             */
             look: number;
+            /** @description The character's */
+            name: string;
             /** Format: int64 */
             score: number;
         };
         Comparison: {
             a: string;
+            /** @description What A is called */
+            a_words: string;
             b: string;
+            b_words: string;
             /**
              * Format: double
              * @description Prior and all looks together
@@ -903,25 +942,6 @@ export interface components {
             Unparsed: string[] | null;
             Value: string;
         };
-        Desk: {
-            ages: string[] | null;
-            beyond: string[] | null;
-            certainties: string[] | null;
-            foliages: string[] | null;
-            from: components["schemas"]["From"][] | null;
-            hows: string[] | null;
-            /** @description What a tree can be ranked among: the regions, then the book's lists */
-            pools: string[] | null;
-            regions: string[] | null;
-            /** @description Orders of work to choose from */
-            routes: components["schemas"]["Route"][] | null;
-            /** @description The characters in the order of work, from far to near */
-            sections: components["schemas"]["Section"][] | null;
-            snows: string[] | null;
-            taxa: components["schemas"]["TaxonName"][] | null;
-            visibilities: string[] | null;
-            zones: string[] | null;
-        };
         Difference: {
             /**
              * Format: double
@@ -930,32 +950,47 @@ export interface components {
             bits: number;
             character: string;
             name: string;
-            section: string;
+            section_words: string;
             /** @description What each taxon shows, in the order asked for */
             words: string[] | null;
         };
         Dot: {
-            given: string;
             id: string;
             /** Format: double */
             lat: number;
-            leader: string;
             /** Format: double */
             lon: number;
             /**
              * Format: double
-             * @description Posterior of the leader
+             * @description Of the leader
              */
-            share: number;
+            posterior: number;
             status: string;
             tag: string;
+            /** @description How it stands */
+            words: string;
+        };
+        Drawn: {
+            /** @description The leader and the runner-up as they usually are; what differs between them is marked */
+            leaders: components["schemas"]["Plate"][] | null;
+            own: components["schemas"]["DrawnFrom"][] | null;
+        };
+        DrawnFrom: {
+            character: string;
+            seen?: boolean;
+            state?: string;
+            /**
+             * Format: double
+             * @description In the character's unit
+             */
+            value?: number;
         };
         Entry: {
             /** @description Who made it */
             by?: string;
             /** @description withdraw: id of the score, look or name taken back */
             entry?: string;
-            facts?: components["schemas"]["Facts"];
+            facts?: components["schemas"]["SetFacts"];
             /** @description look: where it came from */
             from?: string;
             /** @description ULID, made where the entry is made */
@@ -1028,38 +1063,27 @@ export interface components {
             words: string;
         };
         Facts: {
-            /** @description young, mature, old, or empty for not judged */
-            age?: string;
-            /** @description Entered by mistake: kept, and left out of lists, counts and files */
-            aside?: boolean;
-            /** @description Fields of a record that was read in which the format does not know, as an object */
+            age: string;
+            /** @description Which taxa it could be */
+            among: components["schemas"]["Among"];
+            among_words: string;
+            aside: boolean;
             extra?: unknown;
-            /** @description Take every listed tree as equally common */
-            flat?: boolean;
-            foliage?: string;
+            flat: boolean;
+            foliage: string;
             /**
              * Format: double
-             * @description Height in metres; 0: not measured
+             * @description 0: not measured
              */
-            height_m?: number;
-            /**
-             * @description Poor light lowers what is offered first as certainty
-             * @enum {string}
-             */
-            light?: "good" | "poor";
-            out_of_reach?: string[];
+            height_m: number;
+            light: string;
+            out_of_reach: string[] | null;
             position?: components["schemas"]["Position"];
-            /** @description Whose trees it could be: a region or a list, other than the tree was started with */
-            region?: string;
-            remarks?: string;
-            snow?: string;
-            /** @description Takes the position away */
-            unplaced?: boolean;
-            /**
-             * @description Empty: not judged
-             * @enum {string}
-             */
-            vigour?: "thriving" | "fair" | "failing" | "dead" | "";
+            remarks: string;
+            snow: string;
+            /** @description What of the visit is out of the ordinary, in words */
+            unusual: string[] | null;
+            vigour: string;
         };
         Field: {
             id: string;
@@ -1075,6 +1099,7 @@ export interface components {
             type: string;
         };
         Formats: {
+            /** @description What the columns of a file that is read in can hold */
             fields: components["schemas"]["Field"][] | null;
             formats: components["schemas"]["Format"][] | null;
         };
@@ -1091,9 +1116,11 @@ export interface components {
              * @description Chance that such a look is of the tree, before anything is scored
              */
             belongs: number;
+            hint?: string;
             id: string;
             /** @description Sections of characters that such a look shows, best first */
             parts: string[] | null;
+            words: string;
         };
         Here: {
             note: string;
@@ -1111,9 +1138,9 @@ export interface components {
             kind: "scientific" | "older" | "english";
             /** @description The name it was found by */
             name: string;
-            /** @description Where that name is used for it */
-            regions: string[] | null;
             taxon: string;
+            /** @description Where that name is used for it, in words */
+            where: string;
             /** @description The words asked for are a whole name, or whole words of one */
             whole: boolean;
         };
@@ -1131,95 +1158,12 @@ export interface components {
             /** @description When it was undone */
             undone?: string;
         };
-        Line: {
-            age: string;
-            /**
-             * Format: double
-             * @description Basal area
-             */
-            area_m2: number;
-            /** @description Taxa still in it, best first */
-            candidates: string[] | null;
-            /**
-             * Format: double
-             * @description Diameter at breast height; 0: not measured
-             */
-            dbh_cm: number;
-            /** @description Why the evidence does not carry that name, or empty */
-            doubt: string;
-            /**
-             * Format: int64
-             * @description Looks that probably are of another tree
-             */
-            doubts: number;
-            given: string;
-            given_at: string;
-            given_by: string;
-            /**
-             * Format: double
-             * @description What the evidence gave the name then
-             */
-            given_posterior: number;
-            /** @description Rank of the name written down last; empty: none is */
-            given_rank: string;
-            /** Format: double */
-            height_m: number;
-            id: string;
-            /** @description When the last entry was made */
-            last: string;
-            /** Format: double */
-            lat?: number;
-            leader: string;
-            /** Format: double */
-            leader_share: number;
-            /** Format: double */
-            lon?: number;
-            /** Format: int64 */
-            looks: number;
-            /** @description How far the evidence carries a name now */
-            named: string;
-            /** Format: double */
-            named_posterior: number;
-            named_rank: string;
-            named_words: string;
-            /** Format: double */
-            next_bits: number;
-            /** @description The look worth most; empty: none is */
-            next_character: string;
-            next_from: string;
-            next_reach: string;
-            /** Format: int64 */
-            next_seconds: number;
-            region: string;
-            remarks: string;
-            /** Format: int64 */
-            scores: number;
-            second: string;
-            stand: string;
-            /**
-             * @description named: a name is written down and nothing speaks against it; doubtful: one is, or a look is of another tree; ready: the evidence carries a species and none is written down; open: it does not
-             * @enum {string}
-             */
-            status: "named" | "doubtful" | "ready" | "open" | "unscored";
-            tag: string;
-            tract: string;
-            vigour: string;
-        };
         List: {
-            name: string;
-            region: string;
-            taxa: {
-                [key: string]: string;
-            };
-        };
-        ListBody: {
             name: string;
             /** @description Whose English names its trees go by */
             region: string;
-            /** @description CSV with the columns taxon and abundance, or a list as YAML, instead of taxa */
-            table?: string;
             /** @description Scientific name to abundance word */
-            taxa?: {
+            taxa: {
                 [key: string]: string;
             };
         };
@@ -1235,6 +1179,7 @@ export interface components {
             line: string;
             name: string;
             region: string;
+            region_words: string;
             /**
              * Format: double
              * @description What a complete twig is worth between the two
@@ -1245,26 +1190,11 @@ export interface components {
             /** Format: double */
             bits: number;
             from: string;
+            from_words: string;
             /** Format: int64 */
             look: number;
             says: string;
             scores: components["schemas"]["ScoreBalance"][] | null;
-        };
-        LookResult: {
-            /**
-             * Format: double
-             * @description Chance that it was of this tree, given everything
-             */
-            belongs: number;
-            /**
-             * Format: double
-             * @description Weight of evidence for the leader over the runner-up
-             */
-            bits: number;
-            /** @description The same, in words */
-            says: string;
-            /** @description It probably was of another tree */
-            stranger: boolean;
         };
         LookView: {
             /**
@@ -1278,6 +1208,7 @@ export interface components {
              */
             bits: number;
             from: string;
+            from_words: string;
             id: string;
             note: string;
             /** @description The same, in words */
@@ -1285,10 +1216,12 @@ export interface components {
             scores: components["schemas"]["ScoreView"][] | null;
             /** @description It probably was of another tree */
             stranger: boolean;
+            /** @description The same, in words */
+            whose: string;
         };
         Map: {
-            stands: components["schemas"]["StandGround"][] | null;
-            tracts: components["schemas"]["TractGround"][] | null;
+            stands: components["schemas"]["StandMap"][] | null;
+            tracts: components["schemas"]["TractMap"][] | null;
         };
         Mapping: {
             /** @description A field for each column, or empty to leave it out */
@@ -1298,7 +1231,9 @@ export interface components {
              * @description Day looked at, where lines do not say
              */
             date?: string;
-            /** @description Where lines do not say */
+            /** @description List to rank among, where lines do not say; absent: the whole region */
+            list?: string;
+            /** @description Region of the flora, where lines do not say; absent: its home region */
             region?: string;
             /** @description Where lines do not say */
             stand?: string;
@@ -1307,6 +1242,14 @@ export interface components {
         };
         "Mark-photoRequest": {
             gone: boolean;
+        };
+        Member: {
+            /** @description May no longer sign in; what they entered stays */
+            closed: boolean;
+            id: string;
+            name: string;
+            /** @enum {string} */
+            role: "lead" | "observer" | "reader";
         };
         MemberChange: {
             closed?: boolean;
@@ -1318,7 +1261,7 @@ export interface components {
             for: string[] | null;
             state: string;
         };
-        "Move-treeRequest": {
+        Move: {
             by?: string;
             stand: string;
             tag: string;
@@ -1329,6 +1272,16 @@ export interface components {
             /** Format: double */
             posterior: number;
             rank: string;
+            /** @description As: to species */
+            rank_words: string;
+            /** @description It is a name, at whatever rank */
+            settled: boolean;
+            words: string;
+        };
+        NameTerm: {
+            name: string;
+            /** @enum {string} */
+            rank: "species" | "group" | "genus" | "family" | "undetermined";
             words: string;
         };
         NameView: {
@@ -1337,30 +1290,43 @@ export interface components {
             by: string;
             /** @description Id of the entry that gave it, for taking it back */
             entry: string;
-            /** @description Who led then; set by the server */
+            /** @description Who led then; set by the book */
             leader?: string;
             name: string;
             /**
              * Format: double
-             * @description What the evidence gave the name then; set by the server
+             * @description What the evidence gave the name then; set by the book
+             */
+            posterior?: number;
+            /** @enum {string} */
+            rank: "species" | "group" | "genus" | "family" | "undetermined";
+            why?: string;
+            /** @description The name as it is said */
+            words: string;
+        };
+        Naming: {
+            /** @description Who led then; set by the book */
+            leader?: string;
+            name: string;
+            /**
+             * Format: double
+             * @description What the evidence gave the name then; set by the book
              */
             posterior?: number;
             /** @enum {string} */
             rank: "species" | "group" | "genus" | "family" | "undetermined";
             why?: string;
         };
-        Naming: {
-            /** @description Who led then; set by the server */
-            leader?: string;
+        NewList: {
             name: string;
-            /**
-             * Format: double
-             * @description What the evidence gave the name then; set by the server
-             */
-            posterior?: number;
-            /** @enum {string} */
-            rank: "species" | "group" | "genus" | "family" | "undetermined";
-            why?: string;
+            /** @description Whose English names its trees go by */
+            region: string;
+            /** @description CSV with the columns taxon and abundance, or a list as YAML, instead of taxa */
+            table?: string;
+            /** @description Scientific name to abundance word */
+            taxa?: {
+                [key: string]: string;
+            };
         };
         NewMember: {
             name: string;
@@ -1368,11 +1334,28 @@ export interface components {
             /** @enum {string} */
             role: "lead" | "observer" | "reader";
         };
+        NewStand: {
+            /** @description GeoJSON that holds a polygon; absent: as it is */
+            boundary?: unknown;
+            remarks?: string;
+            stand: string;
+            tract: string;
+        };
+        NewTract: {
+            /** @description GeoJSON that holds a polygon; absent: as it is */
+            boundary?: unknown;
+            remarks?: string;
+            /** @description GeoJSON feature collection of streams, contours, tracks and buildings; absent: as it is */
+            terrain?: unknown;
+            tract: string;
+        };
         NewTree: {
             /** @description ULID, made by who starts the tree */
             id: string;
-            /** @default eastern-north-america */
-            region: string;
+            /** @description List to rank it among; absent: the whole region */
+            list?: string;
+            /** @description Region of the flora; absent: the home region */
+            region?: string;
             stand: string;
             /** @description What is written on its tag */
             tag: string;
@@ -1391,7 +1374,10 @@ export interface components {
             character: string;
             /** @description Kind of look it would be */
             from: string;
+            from_words: string;
             harm: string;
+            /** @description Empty: it does none */
+            harm_words: string;
             /** @description How to look at it */
             look: string;
             name: string;
@@ -1399,6 +1385,10 @@ export interface components {
             seconds: number;
             /** @description The two leading trees it best tells apart */
             separates: string[] | null;
+        };
+        Offer: {
+            certainty: string;
+            visibility: string;
         };
         OpenList: {
             /**
@@ -1421,11 +1411,11 @@ export interface components {
         PageLine: {
             /** @description Where the ages differ */
             by_age: components["schemas"]["Aged"][] | null;
+            /** @description Chance of each state of a mature tree, where the character has states */
+            chances: components["schemas"]["StateChance"][] | null;
             character: string;
             name: string;
             note: string;
-            /** @description Chance of each state of a mature tree, where the character has states */
-            shares: components["schemas"]["StateShare"][] | null;
             /** @description The work that this value follows, where not the page's */
             source: string;
             words: string;
@@ -1433,6 +1423,7 @@ export interface components {
         PageSection: {
             id: string;
             lines: components["schemas"]["PageLine"][] | null;
+            words: string;
         };
         PageSource: {
             key: string;
@@ -1462,18 +1453,6 @@ export interface components {
             /** Format: int64 */
             width: number;
         };
-        Place: {
-            /**
-             * Format: int64
-             * @description Trees that are not yet named, or in doubt
-             */
-            open: number;
-            remarks: string;
-            stand: string;
-            tract: string;
-            /** Format: int64 */
-            trees: number;
-        };
         Plan: {
             /**
              * Format: double
@@ -1489,19 +1468,13 @@ export interface components {
             then: components["schemas"]["Branch"][] | null;
         };
         Plate: {
+            /** @description In what it differs from the tree as scored, in words */
+            differs: string[] | null;
             english: string;
+            /** @description Characters in which it differs from another that stands beside it */
+            marked: string[] | null;
             name: string;
-            shows: components["schemas"]["PlateValue"][] | null;
-        };
-        PlateValue: {
-            character: string;
-            seen?: boolean;
-            state?: string;
-            /**
-             * Format: double
-             * @description In the character's unit
-             */
-            value?: number;
+            shows: components["schemas"]["DrawnFrom"][] | null;
         };
         Position: {
             /** Format: double */
@@ -1593,6 +1566,7 @@ export interface components {
             character: string;
             /** @description Kind of look the answer goes into */
             from: string;
+            from_words: string;
             look: string;
             name: string;
             /** @description Two of them */
@@ -1601,7 +1575,7 @@ export interface components {
             seconds: number;
         };
         Ranked: {
-            english?: string;
+            english: string;
             /** Format: double */
             posterior: number;
             taxon: string;
@@ -1619,9 +1593,6 @@ export interface components {
              */
             fit: number;
             fit_words: string;
-            id: string;
-            /** @description One for each look of the record */
-            looks: components["schemas"]["LookResult"][] | null;
             /** @description How far the evidence carries a name */
             named: components["schemas"]["Name"];
             /** @description What to look at next, best first */
@@ -1643,10 +1614,10 @@ export interface components {
         };
         Rule: {
             /** @description Taxa it should name and does not */
-            left_out: string[] | null;
+            left_out: components["schemas"]["Called"][] | null;
             words: string;
             /** @description Taxa it names and should not */
-            wrong: string[] | null;
+            wrong: components["schemas"]["Called"][] | null;
         };
         Score: {
             /** @description sure, fair (the default) or guess */
@@ -1673,6 +1644,8 @@ export interface components {
             seen?: boolean;
             /** @description One or several of the character's states: one of these */
             states?: string[] | null;
+            /** @description A measurement as it was written: 1/4 in, or 5; 6; 5.5; value, unit and readings follow from it */
+            typed?: string;
             /** @description mm, cm, m, in or ft; absent: the character's own unit */
             unit?: string;
             /**
@@ -1689,6 +1662,7 @@ export interface components {
             /** Format: double */
             bits: number;
             character: string;
+            name: string;
             /** Format: int64 */
             score: number;
         };
@@ -1700,6 +1674,8 @@ export interface components {
             entry: string;
             /** @description caliper, ruler (the default) or eye */
             how?: string;
+            /** @description The character's name */
+            name: string;
             /**
              * Format: int64
              * @description Nodes counted
@@ -1719,6 +1695,8 @@ export interface components {
             seen?: boolean;
             /** @description One or several of the character's states: one of these */
             states?: string[] | null;
+            /** @description A measurement as it was written: 1/4 in, or 5; 6; 5.5; value, unit and readings follow from it */
+            typed?: string;
             /** @description mm, cm, m, in or ft; absent: the character's own unit */
             unit?: string;
             /**
@@ -1728,12 +1706,15 @@ export interface components {
             value?: number;
             /** @description clear (the default), partial or poor */
             visibility?: string;
+            /** @description What it says */
+            words: string;
             /** @description base, breast (the default) or upper */
             zone?: string;
         };
         Section: {
             characters: components["schemas"]["Character"][] | null;
             id: string;
+            words: string;
         };
         Session: {
             name: string;
@@ -1741,6 +1722,40 @@ export interface components {
             needed: boolean;
             /** @description Empty: not signed in */
             role: string;
+        };
+        SetFacts: {
+            /** @description young, mature, old, or empty for not judged */
+            age?: string;
+            /** @description Which taxa it could be, other than it was started with */
+            among?: components["schemas"]["Among"];
+            /** @description Entered by mistake: kept, and left out of lists, counts and files */
+            aside?: boolean;
+            /** @description Fields of a record that was read in which the format does not know, as an object */
+            extra?: unknown;
+            /** @description Take every listed tree as equally common */
+            flat?: boolean;
+            foliage?: string;
+            /**
+             * Format: double
+             * @description Height in metres; 0: not measured
+             */
+            height_m?: number;
+            /**
+             * @description Poor light lowers what is offered first as certainty
+             * @enum {string}
+             */
+            light?: "good" | "poor";
+            out_of_reach?: string[];
+            position?: components["schemas"]["Position"];
+            remarks?: string;
+            snow?: string;
+            /** @description Takes the position away */
+            unplaced?: boolean;
+            /**
+             * @description Empty: not judged
+             * @enum {string}
+             */
+            vigour?: "thriving" | "fair" | "failing" | "dead" | "";
         };
         Share: {
             /** Format: double */
@@ -1776,14 +1791,19 @@ export interface components {
             name: string;
             password: string;
         };
-        StandBody: {
-            /** @description GeoJSON that holds a polygon; absent: as it is */
-            boundary?: unknown;
-            remarks?: string;
+        Stand: {
+            /**
+             * Format: int64
+             * @description Trees that are not yet named, or in doubt
+             */
+            open: number;
+            remarks: string;
             stand: string;
             tract: string;
+            /** Format: int64 */
+            trees: number;
         };
-        StandGround: {
+        StandMap: {
             /** @description GeoJSON polygon or multipolygon */
             boundary?: unknown;
             /**
@@ -1802,46 +1822,36 @@ export interface components {
             /** Format: int64 */
             trees: number;
         };
-        Standing: {
-            age: string;
-            aside: boolean;
-            extra?: unknown;
-            flat: boolean;
-            foliage: string;
-            /**
-             * Format: double
-             * @description 0: not measured
-             */
-            height_m: number;
-            light: string;
-            out_of_reach: string[] | null;
-            position?: components["schemas"]["Position"];
-            /** @description Empty: as the tree was started with */
-            region: string;
-            remarks: string;
-            snow: string;
-            vigour: string;
-        };
         State: {
             id: string;
             means: string;
+            words: string;
+        };
+        StateChance: {
+            /** Format: double */
+            chance: number;
+            state: string;
+            words: string;
         };
         StatePage: {
             id: string;
             means: string;
             /** @description Those that show it most often first */
-            taxa: components["schemas"]["StateTree"][] | null;
+            taxa: components["schemas"]["StateTaxon"][] | null;
+            words: string;
         };
-        StateShare: {
+        StateTaxon: {
             /** Format: double */
-            share: number;
-            state: string;
-        };
-        StateTree: {
+            chance: number;
             english: string;
             name: string;
-            /** Format: double */
-            share: number;
+        };
+        StatusOf: {
+            id: string;
+            /** @description Worklists leave it out */
+            settled: boolean;
+            sign: string;
+            words: string;
         };
         Step: {
             /** Format: date-time */
@@ -1850,15 +1860,20 @@ export interface components {
             entry: string;
             /** @description name: what later looks say against it */
             flag?: string;
+            /** @description A look, score or name that does not stand any more */
+            gone: boolean;
             kind: string;
-            leader: string;
+            /** @description How the tree stood after it, in words; empty: as before */
+            leads: string;
             /** @description name: what was given */
             name?: components["schemas"]["Naming"];
             named: components["schemas"]["Name"];
-            /** @description Posterior of each of the story's taxa */
-            shares: number[] | null;
+            /** @description Of each of the story's taxa */
+            posteriors: number[] | null;
             /** @description Not taken back or scored again since */
             stands: boolean;
+            /** @description name: what the evidence gave it then, in words */
+            then?: string;
             /** @description A further entry can undo it */
             undo: boolean;
             /** @description look: id of its visit */
@@ -1868,17 +1883,19 @@ export interface components {
         Story: {
             /** @description Why the evidence does not carry the last name given, or empty */
             doubt: string;
-            facts: components["schemas"]["Standing"];
+            facts: components["schemas"]["Facts"];
+            /** @description Why the tree cannot be read with this flora, or empty */
+            fault: string;
             /** @description Oldest first */
             steps: components["schemas"]["Step"][] | null;
-            /** @description Those that led at some time, as the shares of each step are ordered */
-            taxa: string[] | null;
+            /** @description Those that led at some time, with what they hold now; the posteriors of each step are ordered alike */
+            taxa: components["schemas"]["Ranked"][] | null;
             tree: components["schemas"]["Tree"];
             /** @description Visits on which it was looked at, oldest first */
             visits: components["schemas"]["Visit"][] | null;
         };
         TaxonLine: {
-            /** @description How common it is in the region asked for */
+            /** @description How common it is in the region or list asked for */
             common: string;
             english: string;
             family: string;
@@ -1890,25 +1907,13 @@ export interface components {
             /** @description native, planted or invasive in the region asked for */
             status: string;
         };
-        TaxonName: {
-            english: string[] | null;
-            family: string;
-            genus: string;
-            group: string;
-            name: string;
-            names_in: {
-                [key: string]: string[] | null;
-            };
-        };
         TaxonPage: {
-            /** @description By region */
-            abundance: {
-                [key: string]: string;
-            };
             /** @description Its look-alikes, the nearest first */
             alike: components["schemas"]["LookAlike"][] | null;
             /** @description Older scientific names */
             also: string[] | null;
+            /** @description What it is called in single regions, in words */
+            called: string[] | null;
             cautions: string[] | null;
             english: string[] | null;
             family: string;
@@ -1917,61 +1922,140 @@ export interface components {
             /** @description Usual range of grown trees */
             height_m: number[] | null;
             name: string;
-            /** @description English names of single regions */
-            names_in: {
-                [key: string]: string[] | null;
-            };
             poisonous: string;
             /** @description What to look for, in the order of work */
             sections: components["schemas"]["PageSection"][] | null;
             sources: components["schemas"]["PageSource"][] | null;
-            /** @description By region */
-            status: {
-                [key: string]: string;
-            };
+            /** @description How common it is in each region, in words */
+            where: string[] | null;
         };
         TaxonRange: {
             english: string;
             name: string;
             words: string;
         };
-        TractBody: {
-            /** @description GeoJSON that holds a polygon; absent: as it is */
-            boundary?: unknown;
-            /** @description GeoJSON feature collection of streams, contours, tracks and buildings; absent: as it is */
-            ground?: unknown;
-            remarks?: string;
-            tract: string;
+        Term: {
+            hint?: string;
+            id: string;
+            words: string;
         };
-        TractGround: {
+        TractMap: {
             /** @description GeoJSON polygon or multipolygon */
             boundary?: unknown;
-            /** @description GeoJSON feature collection; a feature's property 'kind' is stream, contour, track or building, and 'elevation_m' a contour's height */
-            ground?: unknown;
             /**
              * Format: double
              * @description 0: no boundary
              */
             hectares: number;
             remarks: string;
+            /** @description GeoJSON feature collection; a feature's property 'kind' is stream, contour, track or building, and 'elevation_m' a contour's height */
+            terrain?: unknown;
             tract: string;
         };
         Tree: {
             id: string;
+            /** @description List that it was started to be ranked among; absent: the whole region */
+            list?: string;
+            /** @description Region of the flora that it was started in */
             region: string;
             stand: string;
             tag: string;
             tract: string;
         };
+        TreeLine: {
+            age: string;
+            /**
+             * Format: double
+             * @description Basal area
+             */
+            area_m2: number;
+            /** @description Taxa still in it, best first */
+            candidates: string[] | null;
+            /**
+             * Format: double
+             * @description Diameter at breast height; 0: not measured
+             */
+            dbh_cm: number;
+            /** @description Why the evidence does not carry that name, or why the tree cannot be read */
+            doubt: string;
+            given: string;
+            given_at: string;
+            given_by: string;
+            /**
+             * Format: double
+             * @description What the evidence gave the name then
+             */
+            given_posterior: number;
+            /** @description Rank of the name written down last; empty: none is */
+            given_rank: string;
+            /** @description The same, as it is said */
+            given_words: string;
+            /** Format: double */
+            height_m: number;
+            id: string;
+            /** @description When the last entry was made */
+            last: string;
+            /** Format: double */
+            lat?: number;
+            leader: string;
+            /** Format: double */
+            leader_posterior: number;
+            /** @description List that it is ranked among; absent: the whole region */
+            list?: string;
+            /** Format: double */
+            lon?: number;
+            /** Format: int64 */
+            looks: number;
+            named: string;
+            /** Format: double */
+            named_posterior: number;
+            /** @description How far the evidence carries a name now */
+            named_rank: string;
+            /** @description Character of the look worth most; empty: none is */
+            next: string;
+            /** Format: double */
+            next_bits: number;
+            /** @description Where it is looked at */
+            next_from: string;
+            /** Format: int64 */
+            next_seconds: number;
+            /** @description Region of the flora whose trees it is ranked among */
+            region: string;
+            remarks: string;
+            /** Format: int64 */
+            scores: number;
+            /** @description The evidence carries a name, at whatever rank */
+            settled: boolean;
+            stand: string;
+            /**
+             * @description named: a name is written down and nothing speaks against it; doubtful: one is, or a look is of another tree; ready: the evidence carries a species and none is written down; open: it does not
+             * @enum {string}
+             */
+            status: "named" | "ready" | "doubtful" | "open" | "unscored" | "unreadable";
+            /**
+             * Format: int64
+             * @description Looks that probably are of another tree
+             */
+            strangers: number;
+            tag: string;
+            tract: string;
+            vigour: string;
+            /** @description How it stands, in a few words */
+            words: string;
+        };
         TreeList: {
             /** Format: int64 */
             total: number;
-            trees: components["schemas"]["Line"][] | null;
+            trees: components["schemas"]["TreeLine"][] | null;
         };
         TreeView: {
             /** @description Why the evidence does not carry the last name given, or empty */
             doubt: string;
-            facts: components["schemas"]["Standing"];
+            /** @description What the looks have shown, to draw the tree from */
+            drawn: components["schemas"]["DrawnFrom"][] | null;
+            facts: components["schemas"]["Facts"];
+            /** @description Why the tree cannot be weighed with this flora, or empty; the result is then empty too */
+            fault: string;
             /**
              * Format: date-time
              * @description When the last entry was made
@@ -1981,6 +2065,7 @@ export interface components {
             /** @description Names given and not taken back, newest first */
             names: components["schemas"]["NameView"][] | null;
             notes: string[] | null;
+            offer: components["schemas"]["Offer"];
             result: components["schemas"]["Result"];
             tree: components["schemas"]["Tree"];
         };
@@ -2015,6 +2100,8 @@ export interface components {
             area_m2: number;
             /** @description What to come back for, soonest first */
             back: components["schemas"]["Event"][] | null;
+            /** @description What it could be, in words */
+            between: string;
             /** @description Taxa still in it, best first */
             candidates: string[] | null;
             /**
@@ -2022,13 +2109,8 @@ export interface components {
              * @description Diameter at breast height; 0: not measured
              */
             dbh_cm: number;
-            /** @description Why the evidence does not carry that name, or empty */
+            /** @description Why the evidence does not carry that name, or why the tree cannot be read */
             doubt: string;
-            /**
-             * Format: int64
-             * @description Looks that probably are of another tree
-             */
-            doubts: number;
             given: string;
             given_at: string;
             given_by: string;
@@ -2039,6 +2121,8 @@ export interface components {
             given_posterior: number;
             /** @description Rank of the name written down last; empty: none is */
             given_rank: string;
+            /** @description The same, as it is said */
+            given_words: string;
             /** Format: double */
             height_m: number;
             /** @description The look needs a twig in hand: take one home where collecting is allowed */
@@ -2050,41 +2134,53 @@ export interface components {
             lat?: number;
             leader: string;
             /** Format: double */
-            leader_share: number;
+            leader_posterior: number;
+            /** @description List that it is ranked among; absent: the whole region */
+            list?: string;
             /** Format: double */
             lon?: number;
             /** @description The one look worth most, in words; empty: nothing that can be reached would help */
             look: string;
             /** Format: int64 */
             looks: number;
-            /** @description How far the evidence carries a name now */
             named: string;
             /** Format: double */
             named_posterior: number;
+            /** @description How far the evidence carries a name now */
             named_rank: string;
-            named_words: string;
+            /** @description Character of the look worth most; empty: none is */
+            next: string;
             /** Format: double */
             next_bits: number;
-            /** @description The look worth most; empty: none is */
-            next_character: string;
+            /** @description Where it is looked at */
             next_from: string;
-            next_reach: string;
             /** Format: int64 */
             next_seconds: number;
+            /** @description Region of the flora whose trees it is ranked among */
             region: string;
             remarks: string;
             /** Format: int64 */
             scores: number;
-            second: string;
+            /** @description The evidence carries a name, at whatever rank */
+            settled: boolean;
             stand: string;
             /**
              * @description named: a name is written down and nothing speaks against it; doubtful: one is, or a look is of another tree; ready: the evidence carries a species and none is written down; open: it does not
              * @enum {string}
              */
-            status: "named" | "doubtful" | "ready" | "open" | "unscored";
+            status: "named" | "ready" | "doubtful" | "open" | "unscored" | "unreadable";
+            /**
+             * Format: int64
+             * @description Looks that probably are of another tree
+             */
+            strangers: number;
             tag: string;
             tract: string;
             vigour: string;
+            /** @description Why it is not settled, where there is more to say */
+            why: string;
+            /** @description How it stands, in a few words */
+            words: string;
         };
         Visit: {
             crew?: string;
@@ -2100,6 +2196,7 @@ export interface components {
              * @enum {string}
              */
             snow: "none" | "patchy" | "deep";
+            readonly snow_words?: string;
             tract: string;
             /**
              * Format: int64
@@ -2107,6 +2204,39 @@ export interface components {
              */
             readonly trees?: number;
             weather?: string;
+        };
+        Vocabulary: {
+            ages: components["schemas"]["Term"][] | null;
+            /** @description What a tree can be ranked among: the regions, then the book's lists */
+            amongs: components["schemas"]["AmongTerm"][] | null;
+            beyonds: components["schemas"]["Term"][] | null;
+            certainties: components["schemas"]["Term"][] | null;
+            foliages: components["schemas"]["Term"][] | null;
+            froms: components["schemas"]["From"][] | null;
+            hows: components["schemas"]["Term"][] | null;
+            lights: components["schemas"]["Term"][] | null;
+            /** @description Names that can be given, at every rank */
+            names: components["schemas"]["NameTerm"][] | null;
+            /** @description How it is said that a sign was looked for and not seen */
+            not_seen: string;
+            /** @description Of the flora, the home region first */
+            regions: components["schemas"]["Term"][] | null;
+            /** @description Of the crew, the one that may do most first */
+            roles: string[] | null;
+            /** @description Orders of work to choose from */
+            routes: components["schemas"]["Route"][] | null;
+            /** @description The characters in the order of work, from far to near */
+            sections: components["schemas"]["Section"][] | null;
+            snows: components["schemas"]["Term"][] | null;
+            /** @description What a tree's status means, each with a sign of its own */
+            statuses: components["schemas"]["StatusOf"][] | null;
+            /** @description Of length */
+            units: string[] | null;
+            /** @description How the hypothesis outside the list is called */
+            unlisted: string;
+            vigours: components["schemas"]["Term"][] | null;
+            visibilities: components["schemas"]["Term"][] | null;
+            zones: components["schemas"]["Term"][] | null;
         };
         Walk: {
             named: components["schemas"]["Name"];
@@ -2210,7 +2340,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Account"][] | null;
+                    "application/json": components["schemas"]["Member"][] | null;
                 };
             };
             /** @description Error */
@@ -2288,46 +2418,17 @@ export interface operations {
             };
         };
     };
-    desk: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Desk"];
-                };
-            };
-            /** @description Error */
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
-                };
-            };
-        };
-    };
     export: {
         parameters: {
             query?: {
                 tract?: string;
                 stand?: string;
-                /** @description named, doubtful, ready, open or unscored; absent: any */
+                /** @description named, doubtful, ready, open, unscored or unreadable; absent: any */
                 status?: string[] | null;
                 /** @description Part of a tag or of the remarks, or the name of a tree */
                 text?: string;
                 /** @description absent: by tract, stand and tag, and worklists by what a look is worth */
-                sort?: "place" | "tag" | "worth" | "last";
+                sort?: "stand" | "tag" | "worth" | "last";
                 /** @description Who publishes it; stands in archives */
                 publisher?: string;
             };
@@ -2364,8 +2465,10 @@ export interface operations {
     beside: {
         parameters: {
             query?: {
-                /** @description A region, or a list of the book */
-                pool?: string;
+                /** @description Region of the flora; absent: the home region */
+                region?: string;
+                /** @description List of the book; absent: the whole region */
+                list?: string;
                 /** @description Scientific names */
                 taxon?: string[] | null;
             };
@@ -2398,8 +2501,10 @@ export interface operations {
     "get-character": {
         parameters: {
             query?: {
-                /** @description A region, or a list of the book */
-                pool?: string;
+                /** @description Region of the flora; absent: the home region */
+                region?: string;
+                /** @description List of the book; absent: the whole region */
+                list?: string;
             };
             header?: never;
             path: {
@@ -2463,8 +2568,10 @@ export interface operations {
     "list-plates": {
         parameters: {
             query?: {
-                /** @description A region, or a list of the book */
-                pool?: string;
+                /** @description Region of the flora; absent: the home region */
+                region?: string;
+                /** @description List of the book; absent: the whole region */
+                list?: string;
             };
             header?: never;
             path?: never;
@@ -2495,8 +2602,10 @@ export interface operations {
     "list-taxa": {
         parameters: {
             query?: {
-                /** @description A region, or a list of the book */
-                pool?: string;
+                /** @description Region of the flora; absent: the home region */
+                region?: string;
+                /** @description List of the book; absent: the whole region */
+                list?: string;
                 /** @description Character and state, as bark.texture:smooth; a sign's states are seen and not-seen */
                 show?: string[] | null;
             };
@@ -2562,7 +2671,7 @@ export interface operations {
         parameters: {
             query?: {
                 /** @description Whose English names */
-                pool?: string;
+                region?: string;
                 age?: "young" | "mature" | "old";
                 /** @description Height on the trunk, for bark */
                 zone?: "base" | "breast" | "upper";
@@ -2891,7 +3000,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["ListBody"];
+                "application/json": components["schemas"]["NewList"];
             };
         };
         responses: {
@@ -3012,12 +3121,12 @@ export interface operations {
             query?: {
                 tract?: string;
                 stand?: string;
-                /** @description named, doubtful, ready, open or unscored; absent: any */
+                /** @description named, doubtful, ready, open, unscored or unreadable; absent: any */
                 status?: string[] | null;
                 /** @description Part of a tag or of the remarks, or the name of a tree */
                 text?: string;
                 /** @description absent: by tract, stand and tag, and worklists by what a look is worth */
-                sort?: "place" | "tag" | "worth" | "last";
+                sort?: "stand" | "tag" | "worth" | "last";
             };
             header?: never;
             path?: never;
@@ -3099,35 +3208,6 @@ export interface operations {
                 };
                 content: {
                     "application/json": string;
-                };
-            };
-            /** @description Error */
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
-                };
-            };
-        };
-    };
-    "list-places": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Place"][] | null;
                 };
             };
             /** @description Error */
@@ -3311,6 +3391,35 @@ export interface operations {
             };
         };
     };
+    "list-stands": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Stand"][] | null;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "put-stand": {
         parameters: {
             query?: never;
@@ -3320,7 +3429,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["StandBody"];
+                "application/json": components["schemas"]["NewStand"];
             };
         };
         responses: {
@@ -3351,7 +3460,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["TractBody"];
+                "application/json": components["schemas"]["NewTract"];
             };
         };
         responses: {
@@ -3378,12 +3487,12 @@ export interface operations {
             query?: {
                 tract?: string;
                 stand?: string;
-                /** @description named, doubtful, ready, open or unscored; absent: any */
+                /** @description named, doubtful, ready, open, unscored or unreadable; absent: any */
                 status?: string[] | null;
                 /** @description Part of a tag or of the remarks, or the name of a tree */
                 text?: string;
                 /** @description absent: by tract, stand and tag, and worklists by what a look is worth */
-                sort?: "place" | "tag" | "worth" | "last";
+                sort?: "stand" | "tag" | "worth" | "last";
                 limit?: number;
                 offset?: number;
             };
@@ -3429,6 +3538,7 @@ export interface operations {
             /** @description Created */
             201: {
                 headers: {
+                    ETag?: string;
                     [name: string]: unknown;
                 };
                 content: {
@@ -3449,7 +3559,10 @@ export interface operations {
     "get-tree": {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description ETag of what is shown */
+                "If-None-Match"?: string;
+            };
             path: {
                 /** @description The tree's id */
                 id: string;
@@ -3461,6 +3574,7 @@ export interface operations {
             /** @description OK */
             200: {
                 headers: {
+                    ETag?: string;
                     [name: string]: unknown;
                 };
                 content: {
@@ -3515,6 +3629,38 @@ export interface operations {
             };
         };
     };
+    drawn: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description The tree's id */
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Drawn"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "add-entry": {
         parameters: {
             query?: never;
@@ -3534,6 +3680,7 @@ export interface operations {
             /** @description OK */
             200: {
                 headers: {
+                    ETag?: string;
                     [name: string]: unknown;
                 };
                 content: {
@@ -3570,6 +3717,43 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Here"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "move-tree": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description The tree's id */
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Move"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    ETag?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TreeView"];
                 };
             };
             /** @description Error */
@@ -3624,8 +3808,8 @@ export interface operations {
                 look?: string;
                 caption?: string;
                 by?: string;
-                /** @description The day and the place may be read from the file */
-                read_place?: boolean;
+                /** @description The day and the position may be read from the file */
+                read_position?: boolean;
             };
             header?: never;
             path: {
@@ -3647,42 +3831,6 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Photo"];
-                };
-            };
-            /** @description Error */
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
-                };
-            };
-        };
-    };
-    "move-tree": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                /** @description The tree's id */
-                id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["Move-treeRequest"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["TreeView"];
                 };
             };
             /** @description Error */
@@ -3747,6 +3895,7 @@ export interface operations {
             /** @description OK */
             200: {
                 headers: {
+                    ETag?: string;
                     [name: string]: unknown;
                 };
                 content: {
@@ -3896,17 +4045,46 @@ export interface operations {
             };
         };
     };
+    vocabulary: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Vocabulary"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     worklist: {
         parameters: {
             query?: {
                 tract?: string;
                 stand?: string;
-                /** @description named, doubtful, ready, open or unscored; absent: any */
+                /** @description named, doubtful, ready, open, unscored or unreadable; absent: any */
                 status?: string[] | null;
                 /** @description Part of a tag or of the remarks, or the name of a tree */
                 text?: string;
                 /** @description absent: by tract, stand and tag, and worklists by what a look is worth */
-                sort?: "place" | "tag" | "worth" | "last";
+                sort?: "stand" | "tag" | "worth" | "last";
                 limit?: number;
                 offset?: number;
             };
@@ -3941,12 +4119,12 @@ export interface operations {
             query?: {
                 tract?: string;
                 stand?: string;
-                /** @description named, doubtful, ready, open or unscored; absent: any */
+                /** @description named, doubtful, ready, open, unscored or unreadable; absent: any */
                 status?: string[] | null;
                 /** @description Part of a tag or of the remarks, or the name of a tree */
                 text?: string;
                 /** @description absent: by tract, stand and tag, and worklists by what a look is worth */
-                sort?: "place" | "tag" | "worth" | "last";
+                sort?: "stand" | "tag" | "worth" | "last";
             };
             header?: never;
             path?: never;

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { scaleCount } from './bud'
-import { differences, type Shows, showsOfLooks } from './shows'
+import { type Shows, showsOf } from './shows'
 import { box, place, twigParts } from './twig'
 
 const shows = (o: Record<string, string | number | boolean>): Shows =>
@@ -66,19 +66,9 @@ describe('a twig plate', () => {
   })
 })
 
-describe('what a tree shows', () => {
-  it('leaves out strangers and brings lengths to the character’s unit', () => {
-    const look = (stranger: boolean, scores: object[]) => ({ id: 'x', from: 'tree', note: '', belongs: 1, stranger, bits: 0, says: '', scores }) as never
-    const got = showsOfLooks(
-      [look(true, [{ entry: 'a', character: 'bud.shape', states: ['egg'] }]), look(false, [{ entry: 'b', character: 'bud.length', value: 0.5, unit: 'in' }, { entry: 'c', character: 'twig.arrangement', pairs: 2, nodes: 5 }])],
-      new Map([['bud.length', { unit: 'mm' }]]),
-    )
-    expect(got.has('bud.shape')).toBe(false)
-    expect(got.get('bud.length')?.value).toBeCloseTo(12.7)
-    expect(got.get('twig.arrangement')?.state).toBe('opposite')
-  })
-  it('differs in what both know', () => {
-    expect(differences(shows({ a: 'x', b: 'y', c: 4, d: true, e: 'z' }), shows({ a: 'x', b: 'z', c: 7, d: false }))).toEqual(['b', 'c', 'd'])
-    expect(differences(shows({ c: 4 }), shows({ c: 5 }))).toEqual([])
-  })
+it('what is drawn is what the book says, by character', () => {
+  const got = showsOf([{ character: 'bud.length', value: 12.7 }, { character: 'twig.arrangement', state: 'opposite' }])
+  expect(got.get('bud.length')?.value).toBe(12.7)
+  expect(got.get('twig.arrangement')?.state).toBe('opposite')
+  expect(got.has('bud.shape')).toBe(false)
 })

@@ -1,5 +1,5 @@
-import { fill } from '../drawings/colors'
-import { scarOutlines, traces } from '../drawings/strokes'
+import { fill } from './colors'
+import { scarOutlines, traces } from './strokes'
 import { budOutline, frame, scaleCount, scaleEdges, type Part } from './bud'
 import type { Shows } from './shows'
 

@@ -1,4 +1,7 @@
 import { createPinia, setActivePinia } from 'pinia'
+import PrimeVue from 'primevue/config'
+import ConfirmationService from 'primevue/confirmationservice'
+import Tooltip from 'primevue/tooltip'
 import { createApp, h, nextTick, type Component } from 'vue'
 
 /** A component on a page of its own, with what it emitted under 'score'. */
@@ -8,7 +11,10 @@ export function mount<T>(component: Component, props: Record<string, unknown>) {
   const emitted: T[] = []
   const root = document.createElement('div')
   document.body.replaceChildren(root)
-  createApp({ render: () => h(component, { ...props, onScore: (s: T) => emitted.push(s) }) }).use(pinia).mount(root)
+  const scores = String((component as { emits?: string[] }).emits).includes('score')
+  const listening = scores ? { ...props, onScore: (s: T) => emitted.push(s) } : props
+  createApp({ render: () => h(component, listening) })
+    .use(pinia).use(PrimeVue, { theme: 'none' }).use(ConfirmationService).directive('tooltip', Tooltip).mount(root)
   const find = (css: string) => root.querySelector<HTMLElement>(css)
   return {
     root, emitted, find,

@@ -27,6 +27,7 @@ export function server() {
     return Response.json(body, { status: wrong?.errors || wrong?.detail ? (wrong.status ?? 422) : 200 })
   }
   vi.stubGlobal('fetch', answer)
+  vi.stubGlobal('XMLHttpRequest', upload(answer))
   return {
     asked,
     on: (what: string, body: unknown) => answers.set(what, body),
@@ -37,6 +38,32 @@ export function server() {
       answers.clear()
       down = false
     },
+  }
+}
+
+/** The part of XMLHttpRequest that sends a file, asked of the same server. */
+function upload(answer: (url: string, init: RequestInit) => Promise<Response>) {
+  return class {
+    upload = {}
+    status = 0
+    responseText = ''
+    onload = () => {}
+    onerror = () => {}
+    private method = ''
+    private url = ''
+    open(method: string, url: string) {
+      this.method = method
+      this.url = url
+    }
+    setRequestHeader() {}
+    getResponseHeader = () => 'application/json'
+    send(file: File) {
+      answer(this.url, { method: this.method, body: file }).then(async (response) => {
+        this.status = response.status
+        this.responseText = await response.text()
+        this.onload()
+      }, () => this.onerror())
+    }
   }
 }
 

@@ -1,0 +1,116 @@
+<script setup lang="ts">
+import Password from 'primevue/password'
+import { useConfirm } from 'primevue/useconfirm'
+import { useToast } from 'primevue/usetoast'
+import { onMounted, ref } from 'vue'
+import PageFrame from '../frame/PageFrame.vue'
+import { api, type Member } from '../api/client'
+import { useAsk } from '../frame/ask'
+import SaidWrong from '../frame/SaidWrong.vue'
+import { useSession } from '../frame/session'
+
+const session = useSession()
+const crew = ref<Member[]>([])
+const fresh = ref({ name: '', role: 'observer' as Member['role'], password: '' })
+const confirm = useConfirm()
+const toast = useToast()
+const { ask: read } = useAsk()
+const { wrong, busy, ask } = useAsk({ typed: true })
+const roles = [
+  { id: 'lead', words: 'lead: everything, files and the crew too' },
+  { id: 'observer', words: 'observer: scores, names, visits, photographs' },
+  { id: 'reader', words: 'reader: reads only' },
+] as const
+
+async function load() {
+  const { data } = await read(api.GET('/api/crew'))
+  if (data) crew.value = data
+}
+onMounted(load)
+
+async function tell(question: Parameters<typeof ask>[0], summary: string): Promise<boolean> {
+  const { ok } = await ask(question)
+  if (ok) toast.add({ severity: 'success', summary, life: 6000 })
+  await load()
+  return ok
+}
+
+async function add() {
+  if (await tell(api.POST('/api/crew', { body: fresh.value }), `${fresh.value.name} may sign in.`)) fresh.value = { name: '', role: 'observer', password: '' }
+}
+
+/** Asks first: whoever is closed is signed out in the middle of what they do. */
+function close(a: Member) {
+  if (a.closed) {
+    void change(a, { closed: false })
+    return
+  }
+  confirm.require({
+    header: `Close the account of ${a.name}?`, message: 'They are signed out everywhere at once and may not sign in. What they entered stays.',
+    acceptLabel: 'Close it', rejectLabel: 'Leave it', defaultFocus: 'reject', accept: () => void change(a, { closed: true }),
+  })
+}
+const change = (a: Member, body: { role?: Member['role']; closed?: boolean }) =>
+  tell(api.PATCH('/api/crew/{name}', { params: { path: { name: a.name } }, body }), `${a.name} is changed, and signed out everywhere.`)
+</script>
+
+<template>
+  <PageFrame title="Crew" hint="Who may sign in when the book is served beyond this machine">
+    <section v-if="!session.session?.needed" class="panel own">
+      <p>On this machine nobody signs in. Your name stands beside what you enter:</p>
+      <label class="field">Your name <input id="own-name" v-model="session.own" maxlength="80" placeholder="Wren Halloran" /></label>
+    </section>
+    <p v-else>You are {{ session.name }}, {{ session.session.role }}. <button class="press" @click="session.signOut">Sign out</button></p>
+    <ul v-if="crew.length" class="rows" aria-label="Crew">
+      <li v-for="a in crew" :key="a.id">
+        <strong>{{ a.name }}</strong>
+        <select :value="a.role" :aria-label="`Role of ${a.name}`" @change="change(a, { role: ($event.target as HTMLSelectElement).value as Member['role'] })">
+          <option v-for="r in roles" :key="r.id" :value="r.id">{{ r.words }}</option>
+        </select>
+        <button class="press" @click="close(a)">{{ a.closed ? 'Open again' : 'Close' }}</button>
+        <span v-if="a.closed" class="soft small">closed: may not sign in; what they entered stays</span>
+      </li>
+    </ul>
+    <form v-if="session.may('lead')" class="panel" @submit.prevent="add">
+      <h2>Add somebody</h2>
+      <label class="field">Name <input v-model="fresh.name" required maxlength="80" autocomplete="off" /></label>
+      <label class="field">Role <select v-model="fresh.role"><option v-for="r in roles" :key="r.id" :value="r.id">{{ r.words }}</option></select></label>
+      <label class="field">Password, 15 characters or more; several words do well <Password v-model="fresh.password" :feedback="false" toggle-mask fluid :input-props="{ required: true, minlength: 15, maxlength: 200, autocomplete: 'new-password' }" /></label>
+      <SaidWrong :lines="wrong" />
+      <button class="press lead" type="submit" :disabled="busy">Add</button>
+    </form>
+  </PageFrame>
+</template>
+
+<style scoped>
+form,
+.own {
+  display: grid;
+  gap: 0.75rem;
+  max-width: 32rem;
+}
+
+h2 {
+  font-size: 1.0625rem;
+}
+
+li {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 0.5rem 0.75rem;
+  align-items: center;
+  padding: 0.5rem 1rem;
+}
+
+li strong {
+  min-width: 10rem;
+}
+
+select {
+  min-height: var(--pt-press);
+  border: 1px solid var(--pt-line);
+  border-radius: 8px;
+  background: var(--pt-snow);
+  padding: 0 0.5rem;
+}
+</style>

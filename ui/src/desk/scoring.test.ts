@@ -1,0 +1,135 @@
+import { nextTick } from 'vue'
+import { describe, expect, it } from 'vitest'
+import type { Character, Score } from '../api/client'
+import { mount } from '../testing/mount'
+import { giveWords } from '../testing/words'
+import BitsBar from '../standing/BitsBar.vue'
+import MeasureInput from './MeasureInput.vue'
+import SignButtons from './SignButtons.vue'
+import StandingLadder from '../standing/StandingLadder.vue'
+import StateTiles from './StateTiles.vue'
+import TallyPad from './TallyPad.vue'
+import { useTree } from './tree'
+
+type Part = Partial<Score>
+
+const pith = {
+  id: 'twig.pith-structure', name: 'pith', unit: '', kind: 'categorical',
+  states: ['solid', 'chambered', 'hollow'].map((id) => ({ id, words: id, means: '' })),
+} as unknown as Character
+const width = { id: 'bud.length', name: 'bud length', unit: 'mm', kind: 'numeric' } as unknown as Character
+const pairs = { id: 'branch.arrangement', name: 'arrangement', unit: '', kind: 'tally', states: [] } as unknown as Character
+
+/** Mounts with the book's words, in a light that offers full certainty. */
+function scored(component: Parameters<typeof mount>[0], props: Record<string, unknown>) {
+  const page = mount<Part>(component, props)
+  giveWords()
+  useTree().view = { offer: { certainty: 'sure', visibility: 'clear' } } as never
+  return page
+}
+
+describe('a tile', () => {
+  it('scores surely, and less so when pressed again', async () => {
+    const fresh = scored(StateTiles, { character: pith })
+    await fresh.press('[data-state="chambered"]')
+    expect(fresh.emitted).toEqual([{ states: ['chambered'], certainty: 'sure' }])
+    for (const [now, then] of [['sure', 'fair'], ['fair', 'guess'], ['guess', 'sure']]) {
+      const page = scored(StateTiles, { character: pith, score: { states: ['chambered'], certainty: now } })
+      await page.press('[data-state="chambered"]')
+      expect(page.emitted).toEqual([{ states: ['chambered'], certainty: then }])
+    }
+  })
+  it('takes the place of another', async () => {
+    const page = scored(StateTiles, { character: pith, score: { states: ['solid'], certainty: 'guess' } })
+    expect(page.find('[data-state="solid"]')?.getAttribute('aria-pressed')).toBe('true')
+    await page.press('[data-state="hollow"]')
+    expect(page.emitted).toEqual([{ states: ['hollow'], certainty: 'sure' }])
+  })
+  it('joins another where either is kept, and leaves at least one', async () => {
+    const page = scored(StateTiles, { character: pith, score: { states: ['solid'], certainty: 'fair' } })
+    await page.press('[data-either]')
+    await page.press('[data-state="hollow"]')
+    await page.press('[data-state="solid"]')
+    expect(page.emitted).toEqual([{ states: ['solid', 'hollow'], certainty: 'fair' }])
+  })
+})
+
+describe('a sign', () => {
+  it('is seen, or looked for and not seen', async () => {
+    const page = scored(SignButtons, { character: 'twig.milky-sap' })
+    await page.press('[data-seen="true"]')
+    await page.press('[data-seen="false"]')
+    expect(page.emitted).toEqual([{ seen: true, visibility: 'clear' }, { seen: false, visibility: 'clear' }])
+    expect(page.find('[role="group"]')).toBeNull()
+  })
+  it('can be said to have been hardly visible', async () => {
+    const page = scored(SignButtons, { character: 'twig.milky-sap', score: { seen: false, visibility: 'partial' } })
+    await nextTick()
+    const words = [...page.root.querySelectorAll('[role="group"] button')].map((b) => b.textContent)
+    expect(words).toEqual(['clear view', 'in part', 'hardly'])
+    await page.press('[role="group"] button:last-child')
+    expect(page.emitted).toEqual([{ seen: false, visibility: 'poor' }])
+  })
+})
+
+describe('a tally', () => {
+  it('counts pairs and singles up from nothing', async () => {
+    const page = scored(TallyPad, { character: pairs })
+    await page.press('[data-tally="pair"]')
+    await page.press('[data-tally="single"]')
+    expect(page.emitted).toEqual([{ pairs: 1, nodes: 1 }, { pairs: 0, nodes: 1 }])
+    expect(page.text()).toContain('0 pairs in 0 nodes')
+  })
+  it.each([[3, 4, 3, 3], [4, 4, 3, 3], [0, 2, 0, 1]])('%d in %d goes one back to %d in %d', async (p, n, p1, n1) => {
+    const page = scored(TallyPad, { character: pairs, score: { pairs: p, nodes: n } })
+    await page.press('.quiet')
+    expect(page.emitted).toEqual([{ pairs: p1, nodes: n1 }])
+  })
+})
+
+describe('a measure', () => {
+  async function write(text: string, score?: unknown) {
+    const page = scored(MeasureInput, { character: width, score })
+    const field = page.find('input') as HTMLInputElement
+    field.value = text
+    field.dispatchEvent(new Event('input'))
+    page.find('form')?.dispatchEvent(new Event('submit', { cancelable: true }))
+    await nextTick()
+    return page
+  }
+  it.each(['6.5', '5; 6; 5.5', '1/4 in', 'a pencil'])('goes to the book as it was written: %s', async (text) =>
+    expect((await write(text)).emitted).toEqual([{ typed: text, how: 'ruler' }]))
+  it('keeps how certain it was', async () => {
+    expect((await write('7', { value: 6, certainty: 'guess', how: 'ruler', words: '6 mm' })).emitted[0].certainty).toBe('guess')
+  })
+  it('is not sent again when nothing was changed', async () => {
+    const page = await write('1/4 in', { value: 6.35, typed: '1/4 in', how: 'ruler', words: '6.35 mm with a ruler' })
+    expect(page.emitted).toEqual([])
+    expect(page.find('[role="status"]')?.textContent).toContain('6.35 mm with a ruler')
+  })
+  it('says what the book found wrong, and keeps what was written', async () => {
+    const page = await write('thin')
+    useTree().rejected = { character: 'bud.length', lines: ['write a number such as 6.5'] }
+    await nextTick()
+    expect(page.find('[role="status"]')?.textContent).toContain('Not kept: write a number such as 6.5')
+    expect((page.find('input') as HTMLInputElement).value).toBe('thin')
+  })
+})
+
+describe('what is shown of the standing', () => {
+  it.each([
+    [0.2, 'even'], [2, '4.0 times likelier if red oak'], [-4, '16 times likelier if black oak'], [-12, 'over 1000 times likelier if black oak'],
+  ])('%d bits', (bits, words) => {
+    const page = mount(BitsBar, { bits, label: 'bud', a: 'red oak', b: 'black oak' })
+    expect(page.find('.words')?.textContent).toBe(words)
+  })
+  it('a ladder of six, and the others together', async () => {
+    const ranking = [0.5, 0.2, 0.1, 0.08, 0.05, 0.03, 0.02, 0.02].map((posterior, i) => ({ taxon: `t${i}`, english: `tree ${i}`, posterior }))
+    const page = mount(StandingLadder, { ranking, credible: 6 })
+    expect(page.root.querySelectorAll('li')).toHaveLength(6)
+    expect(page.text()).toContain('The first 6 together hold 95 %')
+    expect(page.text()).toContain('The others, 4 % together')
+    await page.press('[aria-expanded]')
+    expect(page.root.querySelectorAll('li')).toHaveLength(8)
+  })
+})

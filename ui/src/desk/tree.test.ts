@@ -1,0 +1,181 @@
+import { createPinia, setActivePinia } from 'pinia'
+import { beforeEach, describe, expect, it, vi } from 'vitest'
+import type { Entry, LookView } from '../api/client'
+
+/** A book in memory that answers like the server: entries in, the tree out. */
+class Book {
+  entries: Entry[] = []
+  down = false
+  refuses = ''
+  asked: string[] = []
+  answer = async (request: Request): Promise<Response> => {
+    this.asked.push(request.method)
+    if (this.down) throw new TypeError('no connection')
+    if (request.method === 'POST') {
+      const entry = (await request.json()) as Entry
+      if (entry.score?.character === this.refuses)
+        return Response.json({ errors: [{ message: `unknown character "${this.refuses}"` }] }, { status: 422 })
+      if (!this.entries.some((e) => e.id === entry.id)) this.entries.push(entry)
+    }
+    const revision = `"${this.entries.length}"`
+    if (request.headers.get('If-None-Match') === revision) return new Response(null, { status: 304 })
+    return Response.json(this.tree(), { headers: { ETag: revision } })
+  }
+  tree() {
+    const looks: Partial<LookView>[] = []
+    for (const e of this.entries) {
+      if (e.kind === 'look') looks.push({ id: e.id, from: e.from, note: '', scores: [] })
+      const at = looks.find((l) => l.id === e.look)
+      if (e.kind === 'score' && at && e.score)
+        at.scores = [...(at.scores ?? []).filter((s) => s.character !== e.score?.character), { entry: e.id, name: '', words: '', ...e.score }]
+      for (const l of looks) l.scores = l.scores?.filter((s) => s.entry !== e.entry)
+      if (e.kind === 'withdraw') looks.splice(0, looks.length, ...looks.filter((l) => l.id !== e.entry))
+    }
+    return { tree: { id: 'LC-1' }, looks, facts: { snow: 'none' }, result: {} }
+  }
+  states = () => this.tree().looks.flatMap((l) => (l.scores ?? []).map((s) => `${s.character}=${s.states?.join()}`))
+}
+
+const book = { now: new Book() }
+// The client keeps the fetch it found when it was made.
+vi.stubGlobal('fetch', (request: Request) => book.now.answer(request))
+const { useTree } = await import('./tree')
+const { giveWords } = await import('../testing/words')
+
+const settled = (tree: ReturnType<typeof useTree>) => vi.waitFor(() => expect(tree.waiting).toBe(0))
+
+async function opened() {
+  setActivePinia(createPinia())
+  giveWords()
+  const tree = useTree()
+  await tree.open('LC-1')
+  return tree
+}
+
+const coat = (state: string) => ({ character: 'twig.coat', states: [state] })
+
+beforeEach(() => {
+  localStorage.clear()
+  book.now = new Book()
+})
+
+describe('what is pressed', () => {
+  it('shows at once and is sent in order', async () => {
+    const tree = await opened()
+    tree.addLook('tree')
+    tree.score(coat('bare'))
+    expect(tree.look?.scores?.[0].states).toEqual(['bare'])
+    expect(tree.waiting).toBe(2)
+    await settled(tree)
+    expect(book.now.entries.map((e) => e.kind)).toEqual(['look', 'score'])
+    expect(book.now.entries[0].id < book.now.entries[1].id).toBe(true)
+    expect(Object.keys(localStorage)).toEqual([])
+  })
+  it('replaces an earlier score of the same thing in the same place', async () => {
+    const tree = await opened()
+    tree.addLook('tree')
+    tree.score({ character: 'bark.texture', states: ['smooth'], zone: 'upper' })
+    tree.score({ character: 'bark.texture', states: ['plates'] })
+    tree.score({ character: 'bark.texture', states: ['long-ridges'], zone: 'breast' })
+    expect(tree.look?.scores?.map((s) => s.states?.[0])).toEqual(['smooth', 'long-ridges'])
+    await settled(tree)
+  })
+})
+
+describe('a lost connection', () => {
+  it('keeps what was pressed and sends it when it returns', async () => {
+    const tree = await opened()
+    book.now.down = true
+    tree.addLook('tree')
+    tree.score(coat('downy'))
+    await vi.waitFor(() => expect(tree.offline).toBe(true))
+    expect(Object.keys(localStorage)).toHaveLength(2)
+    expect(book.now.entries).toEqual([])
+    book.now.down = false
+    await tree.flush()
+    expect(book.now.states()).toEqual(['twig.coat=downy'])
+    expect(tree.offline).toBe(false)
+  })
+  it('is survived by the next window', async () => {
+    const before = await opened()
+    book.now.down = true
+    before.addLook('tree')
+    before.score(coat('silky'))
+    await vi.waitFor(() => expect(before.offline).toBe(true))
+    book.now.down = false
+    const after = await opened()
+    expect(book.now.states()).toEqual(['twig.coat=silky'])
+    expect(after.look?.scores?.[0].states).toEqual(['silky'])
+  })
+})
+
+it('what the book refuses is said, taken off the page and not sent again', async () => {
+  const tree = await opened()
+  tree.addLook('tree')
+  book.now.refuses = 'twig.cote'
+  tree.score({ character: 'twig.cote', states: ['bare'] })
+  await settled(tree)
+  expect(tree.rejected).toEqual({ character: 'twig.cote', lines: ['unknown character "twig.cote"'] })
+  await vi.waitFor(() => expect(tree.look?.scores).toEqual([]))
+  expect(Object.keys(localStorage)).toEqual([])
+})
+
+describe('undo and redo', () => {
+  it('go back over scores, and leave a line of each in the log', async () => {
+    const tree = await opened()
+    tree.addLook('tree')
+    tree.score(coat('bare'))
+    tree.score(coat('downy'))
+    tree.undo()
+    expect(tree.look?.scores?.[0].states).toEqual(['bare'])
+    tree.undo()
+    expect(tree.look?.scores).toEqual([])
+    tree.redo()
+    tree.redo()
+    await settled(tree)
+    expect(book.now.states()).toEqual(['twig.coat=downy'])
+    expect(book.now.entries.map((e) => e.kind)).toEqual(['look', 'score', 'score', 'score', 'withdraw', 'score', 'score'])
+    expect(tree.canRedo).toBe(false)
+  })
+  it('bring a withdrawn look back with what was scored in it', async () => {
+    const tree = await opened()
+    const id = tree.addLook('twig')
+    tree.score(coat('bare'))
+    tree.withdraw(id)
+    expect(tree.view?.looks).toEqual([])
+    tree.undo()
+    await settled(tree)
+    expect(book.now.states()).toEqual(['twig.coat=bare'])
+    expect(tree.look?.from).toBe('twig')
+  })
+  it('take facts back', async () => {
+    const tree = await opened()
+    tree.setFacts({ snow: 'deep' })
+    tree.undo()
+    await settled(tree)
+    expect(book.now.entries.map((e) => e.facts?.snow)).toEqual(['deep', 'none'])
+  })
+})
+
+it('a suggestion opens the slip that shows it, or begins one', async () => {
+  const tree = await opened()
+  tree.scoreNext('ground.fruit')
+  expect(tree.look?.from).toBe('litter')
+  const litter = tree.openLook
+  tree.scoreNext('bark.texture')
+  expect(tree.look?.from).toBe('tree')
+  tree.scoreNext('ground.fruit')
+  expect(tree.openLook).toBe(litter)
+  expect(tree.wanted).toBe('ground.fruit')
+  await settled(tree)
+})
+
+it('what did not change in another window is not sent or drawn again', async () => {
+  const tree = await opened()
+  const before = tree.view
+  await tree.refresh()
+  expect(tree.view).toBe(before)
+  book.now.entries.push({ id: '01', kind: 'look', from: 'twig' } as Entry)
+  await tree.refresh()
+  expect(tree.view?.looks).toHaveLength(1)
+})

@@ -1,0 +1,107 @@
+<script setup lang="ts">
+import { useToast } from 'primevue/usetoast'
+import { onMounted, ref } from 'vue'
+import ImportFile from './ImportFile.vue'
+import PageFrame from '../frame/PageFrame.vue'
+import TreeFilter from '../trees/TreeFilter.vue'
+import { api, type Formats, type Import } from '../api/client'
+import { useAsk } from '../frame/ask'
+import SaidWrong from '../frame/SaidWrong.vue'
+import { useFilter } from '../trees/filter'
+import { useSession } from '../frame/session'
+import { dayWords } from '../frame/words'
+
+const filter = useFilter()
+const session = useSession()
+const formats = ref<Formats | null>(null)
+const imports = ref<Import[]>([])
+const toast = useToast()
+const { wrong, ask } = useAsk()
+const past = useAsk()
+const undoing = useAsk()
+
+async function load() {
+  const [f, i] = await Promise.all([ask(api.GET('/api/formats')), past.ask(api.GET('/api/imports'))])
+  if (f.data) formats.value = f.data
+  if (i.data) imports.value = i.data
+}
+onMounted(load)
+
+async function undo(i: Import) {
+  const { data } = await undoing.ask(api.POST('/api/imports/{id}/undo', { params: { path: { id: i.id } } }))
+  if (data) {
+    const back = data.back ? `, ${data.back} are as they were before` : ''
+    const stay = data.stay ? `, ${data.stay} stay because they were added to since` : ''
+    toast.add({ severity: 'success', summary: `${i.name}: ${data.aside} trees are set aside${back}${stay}.`, detail: 'Reading the file again brings them back.', life: 12000 })
+  }
+  await load()
+}
+</script>
+
+<template>
+  <PageFrame title="Files" hint="Trees out of the book and into it, in open formats">
+    <SaidWrong :lines="wrong" again @again="load" />
+    <section class="panel" aria-label="Write a file">
+      <h2>Write a file</h2>
+      <p class="soft small">Of the trees that fit:</p>
+      <TreeFilter />
+      <ul class="formats">
+        <li v-for="f in formats?.formats" :key="f.id">
+          <a class="press" :href="`/api/export/${f.id}?${filter.search}`" download :data-format="f.id">{{ f.name }}</a>
+          <span class="small soft">Leaves out: {{ f.lost }}</span>
+        </li>
+      </ul>
+    </section>
+    <section v-if="session.may('lead')" class="panel" aria-label="Read a file">
+      <h2>Read a file</h2>
+      <ImportFile v-if="formats" :fields="formats.fields ?? []" @done="load" />
+    </section>
+    <section v-if="imports.length" class="panel" aria-label="Files read">
+      <h2>Files read</h2>
+      <SaidWrong :lines="undoing.wrong.value" />
+      <ul>
+        <li v-for="i in imports" :key="i.id" class="past">
+          <strong>{{ i.name }}</strong> <span>{{ i.trees }} trees</span>
+          <span class="soft small">{{ dayWords(i.at) }} {{ i.by }}</span>
+          <span v-if="i.undone" class="soft">undone</span>
+          <button v-else-if="session.may('lead')" class="press" data-undo-import @click="undo(i)">Undo</button>
+        </li>
+      </ul>
+    </section>
+  </PageFrame>
+</template>
+
+<style scoped>
+section {
+  display: grid;
+  gap: 0.75rem;
+}
+
+h2 {
+  font-size: 1.125rem;
+}
+
+.formats {
+  display: grid;
+  grid-template-columns: repeat(auto-fill, minmax(min(20rem, 100%), 1fr));
+  gap: 0.75rem;
+}
+
+.formats li {
+  display: grid;
+  gap: 0.25rem;
+  align-content: start;
+}
+
+.formats a {
+  font-weight: 600;
+}
+
+.past {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 0.25rem 1rem;
+  align-items: center;
+  min-height: var(--pt-press);
+}
+</style>

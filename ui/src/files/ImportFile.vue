@@ -1,0 +1,156 @@
+<script setup lang="ts">
+import FileUpload, { type FileUploadUploaderEvent } from 'primevue/fileupload'
+import { computed, ref } from 'vue'
+import ImportPreview from './ImportPreview.vue'
+import { api, sending, type Mapping, type Preview, type Schemas } from '../api/client'
+import { useAsk } from '../frame/ask'
+import SaidWrong from '../frame/SaidWrong.vue'
+import { amongKey, amongOf, useVocabulary } from '../frame/vocabulary'
+import { useFilter } from '../trees/filter'
+import { useSession } from '../frame/session'
+
+defineProps<{ fields: Schemas['Field'][] }>()
+const emit = defineEmits<{ done: [] }>()
+const vocabulary = useVocabulary()
+const filter = useFilter()
+const session = useSession()
+const preview = ref<Preview | null>(null)
+const mapping = ref<Mapping>({ columns: [] })
+const name = ref('') // of the file being read
+const part = ref(0) // of it sent so far
+const progress = ref<Schemas['Progress'] | null>(null)
+const positions = ref(false) // trees that the book has get the file's positions
+const chosen = ref<number[] | null>(null) // null: all good lines
+const columns = computed(() => preview.value?.columns ?? [])
+const { wrong, ask } = useAsk({ typed: true })
+const among = computed({
+  get: () => amongKey(mapping.value.region ? { region: mapping.value.region, list: mapping.value.list } : { region: vocabulary.words?.regions?.[0]?.id ?? '' }),
+  set: (key) => Object.assign(mapping.value, { list: undefined }, amongOf(key)),
+})
+const howMany = computed(() => (chosen.value ? chosen.value.length : (preview.value?.good ?? 0)))
+
+async function read(e: FileUploadUploaderEvent) {
+  const file = (e.files as File[])[0]
+  if (!file) return
+  progress.value = null
+  name.value = file.name
+  part.value = 0
+  const { data } = await ask(api.POST('/api/imports', { params: { query: { name: file.name } }, ...sending(file, (p) => (part.value = p)) }))
+  name.value = ''
+  if (!data) return
+  show(data)
+  mapping.value.tract ||= filter.tract || filter.tracts[0]
+  mapping.value.stand ||= filter.stand
+  await look()
+}
+
+function show(p: Preview) {
+  preview.value = p
+  mapping.value = { ...p.mapping, columns: [...(p.mapping.columns ?? [])] }
+  chosen.value = null
+}
+
+/** Asks what the file would put in as it is mapped now. */
+async function look() {
+  if (!preview.value) return
+  const { data } = await ask(api.POST('/api/imports/{id}/preview', { params: { path: { id: preview.value.id } }, body: mapping.value }))
+  if (data) show(data)
+}
+
+async function putIn() {
+  if (!preview.value) return
+  const path = { id: preview.value.id }
+  const body = { mapping: mapping.value, lines: chosen.value ?? undefined, positions: positions.value || undefined, by: session.name || undefined }
+  progress.value = (await ask(api.POST('/api/imports/{id}', { params: { path }, body }))).data ?? null
+  while (progress.value && !progress.value.ended) {
+    await new Promise((wait) => setTimeout(wait, 250))
+    const { data } = await ask(api.GET('/api/imports/{id}', { params: { path } }))
+    if (!data) break
+    progress.value = data
+  }
+  if (progress.value?.ended && !progress.value.wrong) preview.value = null
+  await filter.load()
+  emit('done')
+}
+
+async function leave() {
+  if (preview.value) await ask(api.DELETE('/api/imports/{id}', { params: { path: { id: preview.value.id } } }))
+  preview.value = null
+  progress.value = null
+}
+</script>
+
+<template>
+  <FileUpload
+    v-if="!preview" custom-upload auto :show-upload-button="false" :show-cancel-button="false" accept=".csv,.txt,.tsv,.xlsx,.gpx,.geojson,.json,.zip"
+    choose-label="Choose a file" :pt="{ input: { 'data-import': '' } }" @uploader="read"
+  >
+    <template #content>
+      <p>Or drop one here: a table (CSV, XLSX), GPX, GeoJSON, field record or Darwin Core Archive. You see what it holds before anything goes in.</p>
+    </template>
+  </FileUpload>
+  <p v-if="name" role="status"><progress :value="part" max="1"></progress> Reading {{ name }}…</p>
+  <SaidWrong :lines="wrong" />
+  <p v-if="progress?.ended && !progress.wrong" role="status"><strong>{{ progress.trees }} trees are in the book.</strong></p>
+  <p v-if="progress?.wrong" class="wrong" role="alert">{{ progress.wrong }}</p>
+  <p v-if="progress && !progress.ended" role="status">
+    <progress :value="progress.done" :max="progress.total"></progress> {{ progress.done }} of {{ progress.total }}
+    <button class="press" @click="leave">Stop</button>
+  </p>
+  <template v-if="preview && !(progress && !progress.ended)">
+    <h3>{{ preview.name }}: what each column holds</h3>
+    <div class="columns">
+      <label v-for="(c, i) in columns" :key="i" class="field"><span>{{ c || `column ${i + 1}` }}</span>
+        <select v-model="mapping.columns![i]" :data-column="c" @change="look">
+          <option value="">leave out</option>
+          <option v-for="f in fields" :key="f.id" :value="f.id">{{ f.words }}</option>
+        </select>
+      </label>
+    </div>
+    <h3>Where a line does not say</h3>
+    <div class="columns">
+      <label class="field">Tract <input v-model="mapping.tract" data-default="tract" maxlength="80" @change="look" /></label>
+      <label class="field">Stand <input v-model="mapping.stand" data-default="stand" maxlength="80" @change="look" /></label>
+      <label class="field">Day <input v-model="mapping.date" type="date" @change="look" /></label>
+      <label class="field">It could be any tree of <select v-model="among" @change="look"><option v-for="a in vocabulary.words?.amongs" :key="amongKey(a)" :value="amongKey(a)">{{ a.words }}</option></select></label>
+    </div>
+    <ImportPreview v-model="chosen" :preview="preview" />
+    <label v-if="preview.placed" class="take"><input v-model="positions" type="checkbox" data-positions /> Give the {{ preview.placed }} trees that the book has this file's positions</label>
+    <span class="go"><button class="press lead" data-put-in :disabled="!howMany && !(positions && preview.placed)" @click="putIn">Put {{ howMany }} trees into the book</button>
+      <button class="press quiet" @click="leave">Leave it</button></span>
+  </template>
+</template>
+
+<style scoped>
+h3 {
+  font-size: 1rem;
+}
+
+.columns {
+  display: grid;
+  grid-template-columns: repeat(auto-fill, minmax(11rem, 1fr));
+  gap: 0.5rem 0.75rem;
+}
+
+.take {
+  display: flex;
+  gap: 0.5rem;
+  align-items: center;
+  min-height: var(--pt-press);
+}
+
+.take input {
+  width: 24px;
+  height: 24px;
+}
+
+.go {
+  display: flex;
+  gap: 0.5rem;
+}
+
+progress {
+  width: min(20rem, 50vw);
+  accent-color: var(--pt-spruce);
+}
+</style>

@@ -1,0 +1,121 @@
+<script setup lang="ts">
+import { computed, onMounted, ref, watch } from 'vue'
+import FloraFilter from './FloraFilter.vue'
+import NameSearch from './NameSearch.vue'
+import TwigSheet from './TwigSheet.vue'
+import WhoseTrees from './WhoseTrees.vue'
+import SaidWrong from '../frame/SaidWrong.vue'
+import PageFrame from '../frame/PageFrame.vue'
+import type { TaxonLine } from '../api/client'
+import { useVocabulary } from '../frame/vocabulary'
+import { useFlora } from './flora'
+import { capital } from '../frame/words'
+
+const vocabulary = useVocabulary()
+const flora = useFlora()
+const twigs = ref(false)
+const filtering = ref(flora.shown.length > 0)
+onMounted(flora.load)
+watch(() => flora.among, flora.load)
+
+const genera = computed(() => {
+  const by = new Map<string, TaxonLine[]>()
+  for (const t of [...flora.taxa].sort((a, b) => a.name.localeCompare(b.name))) {
+    by.set(t.genus, [...(by.get(t.genus) ?? []), t])
+  }
+  return [...by]
+})
+const stateWords = (character: string, state: string) =>
+  state === 'not-seen' ? vocabulary.words?.not_seen : (vocabulary.characters.get(character)?.states?.find((s) => s.id === state)?.words ?? state).toLowerCase()
+const filtered = computed(() => flora.shown.length > 0)
+</script>
+
+<template>
+  <PageFrame title="The flora" :hint="`${flora.taxa.length} trees, shrubs and vines, as they look without leaves`">
+    <template #actions>
+      <WhoseTrees />
+    </template>
+    <NameSearch />
+    <SaidWrong :lines="flora.wrong" again @again="flora.load" />
+    <div class="bar">
+      <button class="press" :aria-expanded="filtering" @click="filtering = !filtering">
+        <i class="pi pi-filter" aria-hidden="true"></i> Only those that show…
+      </button>
+      <button class="press" :aria-pressed="twigs" data-twigs @click="twigs = !twigs">As twigs</button>
+      <button v-for="s in flora.shown" :key="s.character" class="press chip" @click="flora.drop(s.character)">
+        {{ capital(vocabulary.characterName(s.character)) }}: {{ stateWords(s.character, s.state) }} <i class="pi pi-times" aria-label="remove"></i>
+      </button>
+    </div>
+    <FloraFilter v-if="filtering" />
+    <TwigSheet v-if="twigs" />
+    <ul v-else-if="filtered" class="panel rows" aria-label="Trees that show it">
+      <li v-for="t in flora.taxa" :key="t.name">
+        <RouterLink :to="`/flora/${encodeURIComponent(t.name)}`"><strong>{{ capital(t.english) }}</strong> <span class="sci">{{ t.name }}</span></RouterLink>
+        <span class="small soft">{{ t.common }}, {{ t.status }}<template v-if="!t.known">; not all of it is known</template></span>
+      </li>
+      <li v-if="!flora.taxa.length" class="soft">No tree here shows all of these. Take one away.</li>
+    </ul>
+    <div v-else class="genera">
+      <section v-for="[genus, trees] in genera" :key="genus" :aria-label="genus">
+        <h2 class="sci">{{ genus }}</h2>
+        <ul>
+          <li v-for="t in trees" :key="t.name">
+            <RouterLink :to="`/flora/${encodeURIComponent(t.name)}`">{{ capital(t.english) }}</RouterLink>
+            <span class="small soft">{{ t.common }}</span>
+          </li>
+        </ul>
+      </section>
+    </div>
+  </PageFrame>
+</template>
+
+<style scoped>
+.bar {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 0.5rem;
+}
+
+.chip {
+  background: var(--pt-spruce-pale);
+  border-color: var(--pt-spruce);
+}
+
+.genera {
+  columns: 15rem;
+  column-gap: 1.25rem;
+}
+
+section {
+  break-inside: avoid;
+  margin-bottom: 0.75rem;
+}
+
+h2 {
+  font-size: 1rem;
+  border-bottom: 1px solid var(--pt-line);
+}
+
+li {
+  display: flex;
+  justify-content: space-between;
+  gap: 0.5rem;
+  align-items: center;
+  min-height: 2rem;
+}
+
+.rows li {
+  border-bottom: 1px solid var(--pt-line);
+  min-height: 2.5rem;
+}
+
+.rows li:last-child {
+  border-bottom: 0;
+}
+
+@media (max-width: 900px) {
+  li {
+    min-height: var(--pt-press);
+  }
+}
+</style>

@@ -1,0 +1,41 @@
+<script setup lang="ts">
+import { defineAsyncComponent, onMounted, watch } from 'vue'
+import SaidWrong from './SaidWrong.vue'
+import { useSession } from './session'
+import { useSettings } from './settings'
+import { useVocabulary } from './vocabulary'
+
+const SignInForm = defineAsyncComponent(() => import('../crew/SignInForm.vue'))
+const Toast = defineAsyncComponent(() => import('primevue/toast'))
+const ConfirmDialog = defineAsyncComponent(() => import('primevue/confirmdialog'))
+
+const vocabulary = useVocabulary()
+const session = useSession()
+useSettings()
+
+/** Asks both at once: on one's own machine nobody signs in. What fails is said below. */
+const load = () => Promise.allSettled([session.load(), vocabulary.load()])
+onMounted(load)
+watch(() => session.ready, (ready) => ready && !vocabulary.ready && void load())
+</script>
+
+<template>
+  <SignInForm v-if="session.session && !session.ready" />
+  <RouterView v-else-if="vocabulary.ready" />
+  <main v-else class="waiting" aria-live="polite">
+    <SaidWrong v-if="vocabulary.wrong.length" :lines="vocabulary.wrong" again @again="load" />
+    <p v-else>Opening the book…</p>
+  </main>
+  <Toast position="bottom-center" />
+  <ConfirmDialog />
+</template>
+
+<style scoped>
+.waiting {
+  display: grid;
+  gap: 1rem;
+  place-content: center;
+  min-height: 100dvh;
+  padding: 1rem;
+}
+</style>

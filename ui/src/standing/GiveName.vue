@@ -1,0 +1,130 @@
+<script setup lang="ts">
+import AutoComplete from 'primevue/autocomplete'
+import { computed, ref } from 'vue'
+import type { Schemas } from '../api/client'
+import { useVocabulary } from '../frame/vocabulary'
+import { useTree } from '../desk/tree'
+import { capital, dayWords, percent } from '../frame/words'
+
+type Option = Schemas['NameTerm']
+
+const vocabulary = useVocabulary()
+const tree = useTree()
+const open = ref(false)
+const choice = ref<Option | string | null>(null)
+const why = ref('')
+const found = ref<Option[]>([])
+const wrong = ref('')
+
+const named = computed(() => tree.view?.result.named)
+const options = computed(() => vocabulary.words?.names ?? [])
+const settled = computed(() => named.value?.settled)
+
+/** The name that stands written down is the one the evidence carries. */
+const carried = computed(() => {
+  const last = tree.view?.names?.[0]
+  return settled.value && last?.rank === named.value?.rank && last?.name === named.value?.name
+})
+
+function search(e: { query: string }) {
+  const q = e.query.toLowerCase()
+  found.value = options.value.filter((o) => o.words.toLowerCase().includes(q)).slice(0, 40)
+}
+
+function start() {
+  open.value = true
+  wrong.value = ''
+  choice.value = settled.value ? (options.value.find((o) => o.rank === named.value?.rank && o.name === named.value?.name) ?? null) : null
+}
+
+function keep() {
+  if (!choice.value || typeof choice.value === 'string') {
+    wrong.value = 'Choose a name from the list; type part of it to find it.'
+    return
+  }
+  tree.giveName(choice.value.rank, choice.value.name, why.value.trim())
+  open.value = false
+  why.value = ''
+}
+
+</script>
+
+<template>
+  <section aria-label="Name written down">
+    <h3>Written down</h3>
+    <ol v-if="tree.view?.names?.length">
+      <li v-for="(n, i) in tree.view.names" :key="n.at" :class="{ old: i > 0 }">
+        <strong>{{ capital(n.words) }}</strong>
+        <span class="small soft"> {{ dayWords(n.at) }}<template v-if="n.by">, {{ n.by }}</template><template v-if="n.posterior">; stood at {{ percent(n.posterior) }} then</template></span>
+        <p v-if="n.why" class="small">{{ n.why }}</p>
+      </li>
+    </ol>
+    <p v-else class="small soft">No name yet.</p>
+    <p v-if="tree.view?.doubt" class="small doubt">{{ tree.view.doubt }}</p>
+    <button v-if="!open" id="write-name" class="press" :class="{ write: !carried }" @click="start">
+      <template v-if="carried">Correct the name</template>
+      <template v-else>Write down {{ settled ? named?.words : 'a name' }}</template>
+    </button>
+    <form v-else @submit.prevent="keep">
+      <label class="field">Name
+        <AutoComplete
+          v-model="choice" input-id="name-choice" :suggestions="found" option-label="words" dropdown fluid complete-on-focus
+          @complete="search"
+        />
+      </label>
+      <label class="field">Why
+        <textarea id="name-why" v-model="why" rows="2" maxlength="2000" placeholder="What decided it"></textarea>
+      </label>
+      <p v-if="wrong" class="wrong small" role="alert">{{ wrong }}</p>
+      <div class="row">
+        <button id="keep-name" class="press lead" type="submit">Write it down</button>
+        <button class="press quiet" type="button" @click="open = false">Not now</button>
+      </div>
+    </form>
+  </section>
+</template>
+
+<style scoped>
+section {
+  display: grid;
+  gap: 0.5rem;
+}
+
+h3 {
+  font-size: 1rem;
+}
+
+.doubt {
+  padding: 0.25rem 0.5rem;
+  border-radius: 6px;
+  background: var(--pt-straw);
+  color: var(--pt-straw-ink);
+}
+
+li strong {
+  margin-right: 0.375rem;
+}
+
+.old strong {
+  text-decoration: line-through;
+  font-weight: 400;
+}
+
+form {
+  display: grid;
+  gap: 0.5rem;
+}
+
+.row {
+  display: flex;
+  gap: 0.5rem;
+}
+
+.lead,
+.write {
+  background: var(--pt-spruce);
+  border-color: var(--pt-spruce);
+  color: var(--pt-snow);
+  font-weight: 600;
+}
+</style>

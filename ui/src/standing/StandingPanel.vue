@@ -1,0 +1,140 @@
+<script setup lang="ts">
+import { computed, defineAsyncComponent, ref } from 'vue'
+import { useTree } from '../desk/tree'
+import { capital, percent } from '../frame/words'
+import GiveName from './GiveName.vue'
+import HereRanking from './HereRanking.vue'
+import NextLooks from './NextLooks.vue'
+import StandingLadder from './StandingLadder.vue'
+
+const WhyDialog = defineAsyncComponent(() => import('./WhyDialog.vue'))
+const emit = defineEmits<{ open: []; drawn: [] }>()
+const tree = useTree()
+const result = computed(() => tree.view?.result)
+const scored = computed(() => tree.view?.looks?.some((l) => l.scores?.length) ?? false)
+const why = ref('') // the taxon whose case is open
+const checks = computed(() => (result.value?.check_again ?? []).map((c) => ({ ...c, id: tree.view?.looks?.[c.look]?.id ?? '' })))
+
+function check(id: string, character: string) {
+  tree.openLook = id
+  tree.wanted = character
+  emit('open')
+}
+</script>
+
+<template>
+  <aside v-if="tree.view?.fault" aria-label="How the tree stands">
+    <p class="warn" role="alert">This tree cannot be weighed: {{ tree.view.fault }}. Take back what is wrong in its <RouterLink :to="{ name: 'story', params: { id: tree.view.tree.id } }">story</RouterLink>.</p>
+  </aside>
+  <aside v-else-if="result" aria-label="How the tree stands">
+    <div class="name" :data-rank="result.named.rank" aria-live="polite">
+      <template v-if="scored">
+        <p class="big">{{ capital(result.named.words) }}</p>
+        <p v-if="result.named.name" class="small">
+          <span class="sci">{{ result.named.name }}</span> · {{ percent(result.named.posterior) }}, {{ result.named.rank_words }}
+        </p>
+        <p v-else-if="result.named.rank === 'undetermined'" class="small">No name reaches its bar yet. Look at one more thing.</p>
+        <p class="small soft">{{ result.fit_words }}</p>
+      </template>
+      <template v-else>
+        <p class="big">Nothing scored yet</p>
+        <p class="small soft">Before any look, the trees stand as common as they are in the region.</p>
+      </template>
+    </div>
+    <ul v-if="result.warnings?.length" aria-label="Look again">
+      <li v-for="w in result.warnings" :key="w.words" class="warn small" :data-warning="w.kind">{{ w.words }}</li>
+    </ul>
+    <StandingLadder :ranking="result.ranking ?? []" :credible="result.credible?.length ?? 1" @why="why = $event" />
+    <button v-if="scored" class="press drawn" data-drawn @click="emit('drawn')">See them drawn side by side</button>
+    <NextLooks :next="result.next ?? []" :plan="scored ? result.plan : undefined" @open="emit('open')" />
+    <section v-if="checks.length" aria-label="Check again">
+      <h3>Check again</h3>
+      <ul>
+        <li v-for="c in checks" :key="c.id + c.character">
+          <button class="press check small" @click="check(c.id, c.character)">
+            <span>{{ capital(c.name) }} <span class="soft">({{ c.from_words.toLowerCase() }})</span></span>
+            <span class="soft">without it, {{ c.english }} leads</span>
+          </button>
+        </li>
+      </ul>
+    </section>
+    <GiveName />
+    <HereRanking v-if="scored" :tree="tree.view!.tree.id" :scored="tree.view!.last" />
+    <section v-if="result.cautions?.length" class="cautions" aria-label="Cautions">
+      <h3>Take care</h3>
+      <ul>
+        <li v-for="c in result.cautions" :key="c.words" class="small">{{ c.words }}</li>
+      </ul>
+      <p class="small soft">Local rules and trained people come first.</p>
+    </section>
+    <WhyDialog v-if="why" :taxon="why" @close="why = ''" @open="emit('open')" />
+  </aside>
+</template>
+
+<style scoped>
+aside {
+  display: grid;
+  gap: 0.75rem;
+  align-content: start;
+}
+
+h3 {
+  font-size: 1rem;
+  margin-bottom: 0.375rem;
+}
+
+.name {
+  padding: 0.5rem 0.75rem;
+  border-left: 5px solid var(--pt-spruce);
+  border-radius: 6px;
+  background: var(--pt-spruce-pale);
+}
+
+.name[data-rank='undetermined'] {
+  border-color: var(--pt-straw-ink);
+  background: var(--pt-straw);
+  color: var(--pt-straw-ink);
+}
+
+.name[data-rank='undetermined'] .soft {
+  color: inherit;
+}
+
+.name[data-rank='unlisted'] {
+  border-color: var(--pt-sumac);
+  background: var(--pt-sumac-pale);
+}
+
+.big {
+  font-size: 1.25rem;
+  font-weight: 700;
+  line-height: 1.2;
+}
+
+.drawn {
+  width: 100%;
+}
+
+.warn {
+  padding: 0.375rem 0.75rem;
+  border-left: 5px solid var(--pt-sumac);
+  border-radius: 6px;
+  background: var(--pt-sumac-pale);
+}
+
+.warn + .warn {
+  margin-top: 0.25rem;
+}
+
+.check {
+  display: grid;
+  width: 100%;
+  text-align: left;
+  margin-bottom: 0.25rem;
+}
+
+.cautions {
+  border-top: 1px solid var(--pt-line);
+  padding-top: 0.5rem;
+}
+</style>

@@ -1,0 +1,130 @@
+<script setup lang="ts">
+import 'leaflet/dist/leaflet.css'
+import L from 'leaflet'
+import type { Feature, GeoJsonObject, Geometry } from 'geojson'
+import { onBeforeUnmount, onMounted, ref, watch } from 'vue'
+import { useRouter } from 'vue-router'
+import type { Dot, Schemas } from '../api/client'
+import { treeMark } from './mark'
+
+const props = defineProps<{ land: Schemas['Map']; dots: Dot[]; pick?: boolean; at?: { lat: number; lon: number } }>()
+const emit = defineEmits<{ pick: [{ lat: number; lon: number }] }>()
+const router = useRouter()
+const box = ref<HTMLElement>()
+let map: L.Map | undefined
+let trees: L.LayerGroup | undefined
+let mark: L.CircleMarker | undefined
+
+const color = (name: string) => getComputedStyle(document.documentElement).getPropertyValue(`--pt-${name}`).trim()
+
+/** How lines and areas of the terrain are drawn, by what they are. */
+function drawn(f: Feature<Geometry, { kind?: string; elevation_m?: number }> | undefined): L.PathOptions {
+  const p = f?.properties
+  switch (p?.kind) {
+    case 'contour': return { color: color('bark'), weight: (p.elevation_m ?? 0) % 50 === 0 ? 1.5 : 0.6, opacity: 0.55, fill: false }
+    case 'stream': return { color: '#3d7ea6', weight: 3, fill: false }
+    case 'track': return { color: color('soft'), weight: 2, dashArray: '6 5', fill: false }
+    case 'building': return { color: color('ink'), weight: 1, fillColor: color('ink'), fillOpacity: 0.6 }
+  }
+  return { color: color('soft'), weight: 1 }
+}
+
+onMounted(() => {
+  if (!box.value) return
+  map = L.map(box.value, { preferCanvas: true, attributionControl: false, zoomSnap: 0.25, maxZoom: 22 })
+  L.control.scale({ imperial: true }).addTo(map)
+  const bounds = L.latLngBounds([])
+  const add = (body: unknown, style: L.StyleFunction) => {
+    if (!body) return undefined
+    const layer = L.geoJSON(body as GeoJsonObject, { style, interactive: false }).addTo(map!)
+    bounds.extend(layer.getBounds())
+    return layer
+  }
+  for (const t of props.land.tracts ?? []) {
+    add(t.terrain, (f) => drawn(f))
+    add(t.boundary, () => ({ color: color('ink'), weight: 2, fill: false, dashArray: '2 6' }))
+  }
+  for (const s of props.land.stands ?? []) {
+    const layer = add(s.boundary, () => ({ color: color('bark'), weight: 2, fillColor: color('straw'), fillOpacity: 0.25 }))
+    layer?.bindTooltip(s.stand, { permanent: true, direction: 'center', className: 'stand-name' })
+    layer?.openTooltip()
+  }
+  for (const d of props.dots) bounds.extend([d.lat, d.lon])
+  if (props.at) bounds.extend([props.at.lat, props.at.lon])
+  map.invalidateSize()
+  if (bounds.isValid()) map.fitBounds(bounds, { padding: [4, 4] })
+  else map.setView([43.56, -90.64], 13)
+  trees = L.layerGroup().addTo(map)
+  map.on('click', (e: L.LeafletMouseEvent) => {
+    if (props.pick) emit('pick', { lat: e.latlng.lat, lon: e.latlng.lng })
+  })
+  draw()
+})
+onBeforeUnmount(() => map?.remove())
+watch(() => [props.dots, props.at], draw)
+
+/** Puts the trees on the map, each with the sign of its status; larger the surer. */
+function draw() {
+  if (!map || !trees) return
+  trees.clearLayers()
+  for (const d of props.dots) {
+    const line = d.status === 'doubtful' ? color('sumac') : d.status === 'named' || d.status === 'ready' ? color('spruce') : color('ink')
+    treeMark([d.lat, d.lon], d.status, { radius: 3 + 3 * d.posterior, color: line, weight: 1.5, fillColor: color('snow'), fillOpacity: 1 })
+      .bindTooltip(label(d), { direction: 'top' })
+      .on('click', () => !props.pick && void router.push({ name: 'tree', params: { id: d.id } }))
+      .addTo(trees)
+  }
+  mark?.remove()
+  mark = props.at ? L.circleMarker([props.at.lat, props.at.lon], { radius: 11, color: color('sumac'), weight: 4, fill: false }).addTo(map) : undefined
+}
+
+function label(d: Dot): HTMLElement {
+  const out = document.createElement('span')
+  out.textContent = `${d.tag}: ${d.words}`
+  return out
+}
+</script>
+
+<template>
+  <div ref="box" class="map" role="application" aria-label="Map of trees; the same trees stand in the list"></div>
+</template>
+
+<style scoped>
+.map {
+  height: min(62vh, 46rem);
+  min-height: 20rem;
+  border: 1px solid var(--pt-line);
+  border-radius: 10px;
+  background: var(--pt-snow);
+  z-index: 0;
+}
+
+.map :deep(.stand-name) {
+  border: 0;
+  padding: 0 0.25rem;
+  background: color-mix(in srgb, var(--pt-snow) 70%, transparent);
+  box-shadow: none;
+  color: var(--pt-ink);
+  font: 600 0.875rem var(--pt-body);
+  text-shadow: 0 0 3px var(--pt-snow), 0 0 3px var(--pt-snow), 0 0 3px var(--pt-snow);
+}
+
+.map :deep(.leaflet-tooltip) {
+  font: 0.875rem var(--pt-body);
+}
+
+.map :deep(.leaflet-control-scale-line) {
+  border-color: var(--pt-soft);
+  background: color-mix(in srgb, var(--pt-snow) 70%, transparent);
+  color: var(--pt-ink);
+  text-shadow: none;
+}
+
+.map :deep(.leaflet-bar a) {
+  width: 48px;
+  height: 48px;
+  font: 400 1.5rem/48px var(--pt-body);
+  color: var(--pt-ink);
+  background: var(--pt-snow);
+}
+</style>

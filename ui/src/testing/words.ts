@@ -1,0 +1,24 @@
+import { useVocabulary } from '../frame/vocabulary'
+
+const terms = (...pairs: [string, string][]) => pairs.map(([id, words]) => ({ id, words }))
+
+/** Gives the words that the book would give. */
+export function giveWords() {
+  useVocabulary().words = {
+    certainties: terms(['sure', 'surely'], ['fair', 'fairly surely'], ['guess', 'as a guess']),
+    visibilities: terms(['clear', 'clear view'], ['partial', 'in part'], ['poor', 'hardly']),
+    hows: terms(['ruler', 'with a ruler'], ['eye', 'by eye']),
+    froms: terms(['tree', 'the tree itself'], ['twig', 'a twig in hand'], ['litter', 'the ground']),
+    snows: terms(['none', 'no snow'], ['deep', 'deep snow']),
+    vigours: terms(['good', 'good']),
+    units: ['mm', 'in'], not_seen: 'looked for, not seen',
+    names: [{ name: 'Acer rubrum', rank: 'species', english: 'red maple' }, { name: 'Acer saccharum', rank: 'species', english: 'sugar maple' }],
+    statuses: [{ id: 'open', words: 'not settled', sign: '○' }],
+    amongs: [{ region: 'eastern-north-america', words: 'eastern North America' }],
+    sections: [
+      { id: 'bark', words: 'Bark', characters: [{ id: 'bark.texture', name: 'bark texture', from: 'tree' }] },
+      { id: 'twig', words: 'Twig', characters: [{ id: 'twig.coat', name: 'coat of the twig', from: 'twig' }] },
+      { id: 'ground', words: 'On the ground', characters: [{ id: 'ground.fruit', name: 'fruit on the ground', from: 'litter' }] },
+    ],
+  } as never
+}

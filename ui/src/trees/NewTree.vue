@@ -1,0 +1,87 @@
+<script setup lang="ts">
+import { useLocalStorage } from '@vueuse/core'
+import AutoComplete from 'primevue/autocomplete'
+import { computed, onMounted, ref } from 'vue'
+import { useRouter } from 'vue-router'
+import SaidWrong from '../frame/SaidWrong.vue'
+import { amongKey, amongOf, useVocabulary } from '../frame/vocabulary'
+import { useFilter } from './filter'
+import { useTrees } from './trees'
+
+const store = useTrees()
+const filter = useFilter()
+const vocabulary = useVocabulary()
+const router = useRouter()
+const tag = ref('')
+const tract = useLocalStorage('palethicket.tract', '')
+const stand = useLocalStorage('palethicket.stand', '')
+const kept = useLocalStorage('palethicket.among', '')
+const missing = ref<string[]>([])
+const found = ref<string[]>([])
+onMounted(filter.load)
+
+const amongs = computed(() => (vocabulary.words?.amongs ?? []).map((a) => ({ key: amongKey(a), words: a.words })))
+const among = computed({
+  get: () => (amongs.value.some((a) => a.key === kept.value) ? kept.value : (amongs.value[0]?.key ?? '')),
+  set: (key) => (kept.value = key),
+})
+
+/** Offers what the book has; a new name makes a new one. */
+function offer(names: string[], query: string) {
+  found.value = [...new Set(names)].filter((n) => n.toLowerCase().includes(query.toLowerCase()))
+}
+const tracts = (e: { query: string }) => offer(filter.tracts, e.query)
+const stands = (e: { query: string }) => offer(filter.all.filter((s) => !tract.value || s.tract === tract.value).map((s) => s.stand), e.query)
+
+async function start() {
+  missing.value = []
+  if (!tag.value.trim()) missing.value.push('Give the tree a tag: what you write on it.')
+  if (!tract.value?.trim()) missing.value.push('Say which tract it stands in.')
+  if (!stand.value?.trim()) missing.value.push('Say which stand it is in.')
+  if (missing.value.length > 0) return
+  const id = await store.start(tag.value, tract.value, stand.value, amongOf(among.value))
+  if (id) await router.push({ name: 'tree', params: { id } })
+}
+</script>
+
+<template>
+  <form novalidate @submit.prevent="start">
+    <label class="field">Tag
+      <input id="new-tag" v-model="tag" maxlength="40" autocomplete="off" placeholder="LC-401" />
+    </label>
+    <label class="field" for="new-tract">Tract
+      <AutoComplete v-model="tract" input-id="new-tract" :suggestions="found" :maxlength="80" complete-on-focus fluid placeholder="Lantern Creek watershed forest" @complete="tracts" />
+    </label>
+    <label class="field" for="new-stand">Stand
+      <AutoComplete v-model="stand" input-id="new-stand" :suggestions="found" :maxlength="80" complete-on-focus fluid placeholder="Upper slope" @complete="stands" />
+    </label>
+    <label class="field">It could be any tree of
+      <select id="new-among" v-model="among"><option v-for="a in amongs" :key="a.key" :value="a.key">{{ a.words }}</option></select>
+    </label>
+    <button id="new-start" class="press lead" type="submit" :disabled="store.busy">Open it</button>
+    <SaidWrong class="wide" :lines="[...missing, ...store.refused]" />
+  </form>
+</template>
+
+<style scoped>
+form {
+  display: grid;
+  grid-template-columns: 7rem 1.4fr 1fr 1fr auto;
+  gap: 0.75rem;
+  align-items: end;
+  padding: 1rem;
+  border: 1px solid var(--pt-line);
+  border-radius: 10px;
+  background: var(--pt-snow);
+}
+
+.wide {
+  grid-column: 1 / -1;
+}
+
+@media (max-width: 700px) {
+  form {
+    grid-template-columns: minmax(0, 1fr);
+  }
+}
+</style>

@@ -1,0 +1,167 @@
+<script setup lang="ts">
+import { ulid } from 'ulid'
+import { computed, defineAsyncComponent, ref } from 'vue'
+import { useConfirm } from 'primevue/useconfirm'
+import { api, type Entry, type Schemas } from '../api/client'
+import { useAsk } from '../frame/ask'
+import SaidWrong from '../frame/SaidWrong.vue'
+import { useVocabulary } from '../frame/vocabulary'
+import { useSession } from '../frame/session'
+import { figure } from '../frame/words'
+
+const TerrainMap = defineAsyncComponent(() => import('../stands/TerrainMap.vue'))
+const props = defineProps<{ tree: Schemas['Tree']; facts: Schemas['Facts'] }>()
+const emit = defineEmits<{ kept: [] }>()
+const session = useSession()
+const open = ref(false)
+const mine = ref<string[]>([]) // what is wrong before it is sent
+const { wrong, ask } = useAsk({ typed: true })
+const confirm = useConfirm()
+const vocabulary = useVocabulary()
+const land = ref<Schemas['Map'] | null>(null)
+const form = ref({ tag: '', stand: '', lat: '', lon: '', height: '', vigour: '', remarks: '' })
+
+const at = computed(() => {
+  const lat = Number(form.value.lat)
+  const lon = Number(form.value.lon)
+  return form.value.lat !== '' && form.value.lon !== '' && Number.isFinite(lat) && Number.isFinite(lon) ? { lat, lon } : undefined
+})
+const says = computed(() => {
+  const f = props.facts
+  return [
+    f.position ? `${f.position.lat.toFixed(5)}, ${f.position.lon.toFixed(5)}` : 'no position',
+    f.height_m ? `${figure(f.height_m)} m tall` : '', f.vigour, f.age, f.remarks,
+  ].filter(Boolean).join(' · ')
+})
+
+function start() {
+  const f = props.facts
+  form.value = {
+    tag: props.tree.tag, stand: props.tree.stand, lat: f.position ? String(f.position.lat) : '', lon: f.position ? String(f.position.lon) : '',
+    height: f.height_m ? String(f.height_m) : '', vigour: f.vigour, remarks: f.remarks,
+  }
+  mine.value = []
+  open.value = true
+}
+
+async function showMap() {
+  land.value = land.value ? null : ((await ask(api.GET('/api/map'))).data ?? null)
+}
+
+function pick(p: { lat: number; lon: number }) {
+  form.value.lat = p.lat.toFixed(6)
+  form.value.lon = p.lon.toFixed(6)
+}
+
+function here() {
+  navigator.geolocation.getCurrentPosition(
+    (p) => pick({ lat: p.coords.latitude, lon: p.coords.longitude }),
+    () => (mine.value = ['This device does not say where it is. Type the position, or press it on the map.']),
+    { enableHighAccuracy: true, timeout: 15000 },
+  )
+}
+
+/** What was changed, as the facts of one entry; nothing else is touched. */
+function changes(): NonNullable<Entry['facts']> {
+  const f = props.facts
+  const out: NonNullable<Entry['facts']> = {}
+  if (at.value && (at.value.lat !== f.position?.lat || at.value.lon !== f.position?.lon)) out.position = at.value
+  if (Number(form.value.height || 0) !== f.height_m) out.height_m = Number(form.value.height.replace(',', '.') || 0)
+  if (form.value.vigour !== f.vigour) out.vigour = form.value.vigour as NonNullable<typeof out.vigour>
+  if (form.value.remarks !== f.remarks) out.remarks = form.value.remarks
+  return out
+}
+
+/** Adds an entry of facts. */
+const set = (facts: NonNullable<Entry['facts']>) => ask(api.POST('/api/trees/{id}/entries', {
+  params: { path: { id: props.tree.id } }, body: { id: ulid(), kind: 'facts', facts, by: session.name || undefined },
+}))
+
+async function setAside(aside: boolean) {
+  const { ok } = await set({ aside })
+  if (ok) open.value = false
+  emit('kept')
+}
+
+/** A tree that was entered by mistake is kept, and left out of lists, sums and files. */
+function askAside() {
+  confirm.require({
+    header: `Set ${props.tree.tag} aside?`, message: 'It is kept with all its looks, and lists, sums and files leave it out until it is taken back here.',
+    acceptLabel: 'Set it aside', rejectLabel: 'Leave it', defaultFocus: 'reject', accept: () => void setAside(true),
+  })
+}
+
+async function keep() {
+  mine.value = []
+  if ((form.value.lat !== '' || form.value.lon !== '') && !at.value) {
+    mine.value = ['A position needs both figures, in degrees: 43.56120 and -90.63810.']
+    return
+  }
+  let ok = true
+  if (form.value.tag !== props.tree.tag || form.value.stand !== props.tree.stand) {
+    const to = { tag: form.value.tag.trim(), tract: props.tree.tract, stand: form.value.stand.trim(), by: session.name || undefined }
+    ok = (await ask(api.POST('/api/trees/{id}/move', { params: { path: { id: props.tree.id } }, body: to }))).ok
+  }
+  const facts = changes()
+  if (ok && Object.keys(facts).length) ok = (await set(facts)).ok
+  if (ok) open.value = false
+  emit('kept')
+}
+</script>
+
+<template>
+  <section class="panel" aria-label="Where it stands and how it does">
+    <p v-if="facts.aside" class="hint line">This tree is set aside as entered by mistake; lists, sums and files leave it out. <button class="press" data-bring-back @click="setAside(false)">Take it back</button></p>
+    <p class="line"><span>{{ says }}</span> <button v-if="!open" class="press" data-details @click="start">Change</button></p>
+    <form v-if="open" @submit.prevent="keep">
+      <label class="field">Tag <input v-model="form.tag" maxlength="40" required /></label>
+      <label class="field">Stand <input v-model="form.stand" maxlength="80" required /></label>
+      <label class="field">Latitude <input id="lat" v-model="form.lat" inputmode="decimal" placeholder="43.56120" /></label>
+      <label class="field">Longitude <input id="lon" v-model="form.lon" inputmode="decimal" placeholder="-90.63810" /></label>
+      <span class="pair"><button class="press" type="button" @click="here">Where I stand</button>
+        <button class="press" type="button" data-on-map :aria-expanded="!!land" @click="showMap">On the map</button></span>
+      <label class="field">Height (m) <input v-model="form.height" inputmode="decimal" /></label>
+      <label class="field">Vigour <select v-model="form.vigour"><option value="">not judged</option><option v-for="v in vocabulary.words?.vigours" :key="v.id" :value="v.id">{{ v.words }}</option></select></label>
+      <TerrainMap v-if="land" class="wide" :land="land" :dots="[]" pick :at="at" @pick="pick" />
+      <label class="field wide">Remarks <textarea v-model="form.remarks" rows="2" maxlength="2000"></textarea></label>
+      <p class="wide small soft">The diameter is scored on the desk, under Outline, as it is evidence too.</p>
+      <SaidWrong class="wide" :lines="[...mine, ...wrong]" />
+      <span class="wide pair"><button class="press lead" type="submit">Keep</button> <button class="press quiet" type="button" @click="open = false">Leave</button>
+        <button v-if="!facts.aside" class="press quiet" type="button" data-aside @click="askAside">Entered by mistake: set it aside</button></span>
+    </form>
+  </section>
+</template>
+
+<style scoped>
+.line {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 0.5rem;
+  align-items: center;
+  justify-content: space-between;
+}
+
+form {
+  display: grid;
+  grid-template-columns: repeat(4, minmax(0, 1fr));
+  gap: 0.75rem;
+  align-items: end;
+}
+
+.pair {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 0.5rem;
+  grid-column: span 2;
+}
+
+.wide {
+  grid-column: 1 / -1;
+}
+
+@media (max-width: 700px) {
+  form {
+    grid-template-columns: 1fr 1fr;
+  }
+}
+</style>

@@ -1,0 +1,65 @@
+<script setup lang="ts">
+import { computed, defineAsyncComponent, onMounted, ref } from 'vue'
+import PageFrame from '../frame/PageFrame.vue'
+import SaidWrong from '../frame/SaidWrong.vue'
+import TreeFilter from './TreeFilter.vue'
+import TreeRow from './TreeRow.vue'
+import type { TreeLine } from '../api/client'
+import { useFilter } from './filter'
+import { useTrees } from './trees'
+
+const NewTree = defineAsyncComponent(() => import('./NewTree.vue'))
+const store = useTrees()
+const filter = useFilter()
+const starting = ref(false)
+onMounted(store.load)
+
+const filtered = computed(() => Object.values(filter.query).some(Boolean))
+const bare = computed(() => store.loaded && store.total === 0 && !store.wrong.length)
+const stands = computed(() => {
+  const groups = new Map<string, TreeLine[]>()
+  for (const t of store.trees) {
+    const key = `${t.tract} · ${t.stand}`
+    groups.set(key, [...(groups.get(key) ?? []), t])
+  }
+  return [...groups]
+})
+</script>
+
+<template>
+  <PageFrame title="Pale Thicket" hint="Naming leafless trees from whatever could be seen of them">
+    <template #actions>
+      <button class="press lead" :aria-expanded="starting" @click="starting = !starting">
+        <i class="pi pi-plus" aria-hidden="true"></i> Start a tree
+      </button>
+    </template>
+    <NewTree v-if="starting || (bare && !filtered)" />
+    <TreeFilter v-if="!bare || filtered" />
+    <SaidWrong :lines="store.wrong" again @again="store.load" />
+    <p v-if="bare" class="empty soft">
+      <template v-if="filtered">No tree fits. Take a filter off, or search for part of the tag.</template>
+      <template v-else>The book is empty. Start the first tree: give it the tag you hang on it, then score whatever you can see. Trees you already have in a file come in under <RouterLink to="/files">Files</RouterLink>.</template>
+    </p>
+    <section v-for="[stand, trees] in stands" :key="stand" :aria-label="stand">
+      <h2>{{ stand }}</h2>
+      <ul class="rows">
+        <TreeRow v-for="t in trees" :key="t.id" :tree="t" />
+      </ul>
+    </section>
+    <p v-if="store.trees.length" class="soft more" role="status">
+      {{ store.trees.length }} of {{ store.total }} {{ store.total === 1 ? 'tree' : 'trees' }}
+      <button v-if="store.trees.length < store.total" class="press" @click="store.more">Show more</button>
+    </p>
+  </PageFrame>
+</template>
+
+<style scoped>
+h2 {
+  font-size: 1.0625rem;
+  margin-bottom: 0.5rem;
+}
+
+.empty {
+  padding: 2rem 0;
+}
+</style>

@@ -1,0 +1,87 @@
+import { createPinia, setActivePinia } from 'pinia'
+import { nextTick } from 'vue'
+import { beforeEach, describe, expect, it, vi } from 'vitest'
+import { server } from '../testing/server'
+
+const book = server()
+const { useFilter } = await import('./filter')
+const { useTrees } = await import('./trees')
+
+beforeEach(() => {
+  setActivePinia(createPinia())
+  book.forget()
+})
+
+describe('the filter', () => {
+  it('asks for what is set and nothing else', async () => {
+    const filter = useFilter()
+    expect(filter.query).toEqual({ tract: undefined, stand: undefined, text: undefined, status: undefined })
+    expect(filter.search).toBe('')
+    filter.choose('Lantern Creek', 'North cove')
+    filter.toggle('open')
+    filter.toggle('doubtful')
+    expect(filter.search).toBe('tract=Lantern+Creek&stand=North+cove&status=open&status=doubtful')
+    filter.toggle('open')
+    expect(filter.query.status).toEqual(['doubtful'])
+  })
+  it('waits for the typing to rest', async () => {
+    vi.useFakeTimers()
+    const filter = useFilter()
+    filter.typed = ' oak '
+    await nextTick()
+    expect(filter.query.text).toBeUndefined()
+    await vi.advanceTimersByTimeAsync(300)
+    expect(filter.query.text).toBe('oak')
+    vi.useRealTimers()
+  })
+  it('knows the tracts by their stands', async () => {
+    book.on('GET /api/stands', [{ tract: 'A', stand: '1' }, { tract: 'A', stand: '2' }, { tract: 'B', stand: '1' }])
+    const filter = useFilter()
+    await filter.load()
+    expect(filter.tracts).toEqual(['A', 'B'])
+    filter.choose('B', '')
+    expect(filter.stands.map((s) => s.stand)).toEqual(['1'])
+  })
+})
+
+describe('the list of trees', () => {
+  const page = (search: string) => {
+    const from = Number(new URLSearchParams(search).get('offset') ?? 0)
+    return { total: 70, trees: Array.from({ length: Math.min(60, 70 - from) }, (_, i) => ({ id: `t${from + i}` })) }
+  }
+  it('comes a page at a time', async () => {
+    book.on('GET /api/trees', page)
+    const trees = useTrees()
+    await trees.load()
+    expect([trees.trees.length, trees.total]).toEqual([60, 70])
+    await trees.more()
+    expect(trees.trees.map((t) => t.id).at(-1)).toBe('t69')
+    expect(new Set(trees.trees.map((t) => t.id)).size).toBe(70)
+  })
+  it('is asked for again when the filter changes', async () => {
+    book.on('GET /api/trees', page)
+    const trees = useTrees()
+    await trees.load()
+    useFilter().choose('Lantern Creek', '')
+    await vi.waitFor(() => expect(book.last('GET')?.path).toContain('tract=Lantern'))
+    expect(trees.trees.length).toBe(60)
+  })
+  it('says when there is no connection, and keeps what it had', async () => {
+    book.on('GET /api/trees', page)
+    const trees = useTrees()
+    await trees.load()
+    book.connect(false)
+    await trees.more()
+    expect(trees.wrong).toEqual(['No connection to the book.'])
+    expect(trees.trees.length).toBe(60)
+  })
+  it('starts a tree with what was typed, trimmed, or says what was wrong', async () => {
+    const trees = useTrees()
+    book.on('POST /api/trees', { tree: {} })
+    expect(await trees.start(' LC-1 ', 'Lantern Creek ', 'Upper slope', { region: 'eastern-north-america' })).toHaveLength(26)
+    expect(book.last('POST')?.body).toMatchObject({ tag: 'LC-1', tract: 'Lantern Creek', region: 'eastern-north-america' })
+    book.on('POST /api/trees', { errors: [{ message: 'choose another tag' }] })
+    expect(await trees.start('LC-1', 'x', 'y', { region: 'z' })).toBeUndefined()
+    expect(trees.refused).toEqual(['choose another tag'])
+  })
+})
