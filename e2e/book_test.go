@@ -22,6 +22,7 @@ import (
 
 // TestFindATree searches by tag and by name, filters by status and pages.
 func TestFindATree(t *testing.T) {
+	t.Parallel()
 	a := newApp(t, true)
 	p := newPage(t, deskWidth, deskHeight)
 	p.open(a.url("/"))
@@ -39,6 +40,7 @@ func TestFindATree(t *testing.T) {
 
 // TestWorklistToDesk takes the look that is worth most and lands on its card.
 func TestWorklistToDesk(t *testing.T) {
+	t.Parallel()
 	a := newApp(t, true)
 	p := newPage(t, deskWidth, deskHeight)
 	p.open(a.url("/worklist"))
@@ -51,6 +53,7 @@ func TestWorklistToDesk(t *testing.T) {
 
 // TestMapOpensATree presses a tree on the map.
 func TestMapOpensATree(t *testing.T) {
+	t.Parallel()
 	a := newApp(t, true)
 	p := newPage(t, deskWidth, deskHeight)
 	p.open(a.url("/map"))
@@ -69,6 +72,7 @@ func TestMapOpensATree(t *testing.T) {
 
 // TestStandsAndVisits reads what grows in a stand and enters a visit.
 func TestStandsAndVisits(t *testing.T) {
+	t.Parallel()
 	a := newApp(t, true)
 	p := newPage(t, deskWidth, deskHeight)
 	p.open(a.url("/stands"))
@@ -85,6 +89,7 @@ func TestStandsAndVisits(t *testing.T) {
 
 // TestStoryUndo undoes a name from the tree's story and puts it back.
 func TestStoryUndo(t *testing.T) {
+	t.Parallel()
 	a := newApp(t, true)
 	p := newPage(t, deskWidth, deskHeight)
 	id := a.tree("LC-202")
@@ -111,6 +116,7 @@ func (p *page) upload(css, path string) {
 
 // TestImportByHand maps a table, sees a bad line, puts the rest in, and undoes it.
 func TestImportByHand(t *testing.T) {
+	t.Parallel()
 	a := newApp(t, true)
 	p := newPage(t, deskWidth, deskHeight)
 	path := filepath.Join(t.TempDir(), "old-survey.csv")
@@ -132,6 +138,7 @@ func TestImportByHand(t *testing.T) {
 
 // TestPhotograph adds a photograph to a tree, and is told about a HEIC one.
 func TestPhotograph(t *testing.T) {
+	t.Parallel()
 	a := newApp(t, true)
 	p := newPage(t, deskWidth, deskHeight)
 	img := image.NewRGBA(image.Rect(0, 0, 900, 600))
@@ -154,6 +161,7 @@ func TestPhotograph(t *testing.T) {
 // TestSignInInTheBrowser serves a book beyond its machine: nothing shows until one
 // signs in, a reader cannot write, and what waited while signed out is sent.
 func TestSignInInTheBrowser(t *testing.T) {
+	t.Parallel()
 	b := booktest.New(t)
 	const password = "seven cold mornings"
 	require.NoError(t, b.AddMember(t.Context(), book.NewMember{Name: "Wren Halloran", Role: book.Lead, Password: password}))
@@ -187,6 +195,7 @@ func TestSignInInTheBrowser(t *testing.T) {
 // TestExpectTheStand asks for the ranking that the stand's own record would give:
 // off by itself, and explained.
 func TestExpectTheStand(t *testing.T) {
+	t.Parallel()
 	a := newApp(t, true)
 	p := newPage(t, deskWidth, deskHeight)
 	id := a.tree("LC-303")

@@ -4,6 +4,7 @@ package e2e
 import (
 	"context"
 	"encoding/json"
+	"errors"
 	"fmt"
 	"io/fs"
 	"log/slog"
@@ -13,6 +14,7 @@ import (
 	"os/exec"
 	"path/filepath"
 	"strings"
+	"sync"
 	"testing"
 	"time"
 
@@ -63,7 +65,7 @@ func (a *app) start(fill bool) {
 	}
 }
 
-func TestMain(m *testing.M) { demotest.Main(m) }
+func TestMain(m *testing.M) { demotest.Main(m, func() { closeBrowser() }) }
 
 func (a *app) url(path string) string { return "http://" + a.addr + path }
 
@@ -107,17 +109,34 @@ const (
 func newPage(t *testing.T, width, height int64) *page {
 	t.Helper()
 	built(t)
-	opts := append(chromedp.DefaultExecAllocatorOptions[:], chromedp.ExecPath(chromium(t)), chromedp.NoSandbox,
-		chromedp.Flag("disable-gpu", true), chromedp.Flag("disable-background-networking", true),
-		chromedp.Flag("disable-component-update", true), chromedp.Flag("disable-sync", true))
-	alloc, stopAlloc := chromedp.NewExecAllocator(context.Background(), opts...)
-	ctx, stop := chromedp.NewContext(alloc)
-	ctx, cancel := context.WithTimeout(ctx, 90*time.Second)
-	t.Cleanup(func() { cancel(); stop(); stopAlloc() })
+	browser, err := browser()
+	require.NoError(t, err)
+	ctx, stop := chromedp.NewContext(browser, chromedp.WithNewBrowserContext())
+	ctx, cancel := context.WithTimeout(ctx, 3*time.Minute)
+	t.Cleanup(func() { cancel(); stop() })
 	p := &page{t, ctx}
 	p.do(chromedp.EmulateViewport(width, height))
 	return p
 }
+
+// closeBrowser ends the browser, if any test opened it.
+var closeBrowser = func() {}
+
+// browser is the one that all tests share. Each page has a profile of its own in it,
+// with an empty cache and nothing kept.
+var browser = sync.OnceValues(func() (context.Context, error) {
+	path, err := chromium()
+	if err != nil {
+		return nil, err
+	}
+	opts := append(chromedp.DefaultExecAllocatorOptions[:], chromedp.ExecPath(path), chromedp.NoSandbox,
+		chromedp.Flag("disable-gpu", true), chromedp.Flag("disable-background-networking", true),
+		chromedp.Flag("disable-component-update", true), chromedp.Flag("disable-sync", true))
+	alloc, stopAlloc := chromedp.NewExecAllocator(context.Background(), opts...)
+	ctx, stop := chromedp.NewContext(alloc)
+	closeBrowser = func() { stop(); stopAlloc() }
+	return ctx, chromedp.Do(ctx)
+})
 
 // built skips, or fails where make says the interface must be there.
 func built(t *testing.T) {
@@ -131,20 +150,19 @@ func built(t *testing.T) {
 	}
 }
 
-func chromium(t *testing.T) string {
+func chromium() (string, error) {
 	for _, name := range []string{os.Getenv("PT_CHROMIUM"), "chromium", "chromium-browser", "google-chrome"} {
 		if path, err := exec.LookPath(name); err == nil {
-			return path
+			return path, nil
 		}
 	}
-	t.Fatal("these tests need Chromium: apt-get install chromium, or name one in PT_CHROMIUM")
-	return ""
+	return "", errors.New("these tests need Chromium: apt-get install chromium, or name one in PT_CHROMIUM")
 }
 
 func (p *page) do(steps ...chromedp.Action[chromedp.Void]) {
 	p.t.Helper()
 	if err := chromedp.Do(p.ctx, steps...); err != nil {
-		p.shot(filepath.Join(os.TempDir(), "palethicket-failed.png"))
+		p.failed()
 		require.NoError(p.t, err)
 	}
 }
@@ -178,7 +196,7 @@ func (p *page) until(expr string) {
 		_, err = chromedp.Run(ctx, chromedp.Poll[bool](expr))
 	}
 	if err != nil {
-		p.shot(filepath.Join(os.TempDir(), "palethicket-failed.png"))
+		p.failed()
 		text, _ := chromedp.Run(p.ctx, chromedp.Evaluate[string]("document.body.innerText"))
 		require.NoError(p.t, err, "waiting for %s; the page shows:\n%s", expr, text)
 	}
@@ -189,6 +207,11 @@ func (p *page) eval(expr string) string {
 	v, err := chromedp.Run(p.ctx, chromedp.Evaluate[string](expr))
 	require.NoError(p.t, err)
 	return v
+}
+
+// failed keeps a picture of what the page showed.
+func (p *page) failed() {
+	p.shot(filepath.Join(os.TempDir(), strings.ReplaceAll(p.t.Name(), "/", "-")+".png"))
 }
 
 func (p *page) shot(path string) {
@@ -207,9 +230,10 @@ func (p *page) clear(css string) {
 	p.eval(fmt.Sprintf(`(() => { const f = document.querySelector(%q); f.value = ''; f.dispatchEvent(new Event('input', {bubbles: true})); return '' })()`, css))
 }
 
-// choose picks an option of a select.
-func (p *page) choose(css, value string) {
+// choose picks an option of a select by its value or its words.
+func (p *page) choose(css, option string) {
 	p.t.Helper()
-	p.until(fmt.Sprintf(`[...(document.querySelector(%q)?.options ?? [])].some((o) => o.value === %q)`, css, value))
-	p.eval(fmt.Sprintf(`(() => { const f = document.querySelector(%q); f.value = %q; f.dispatchEvent(new Event('change', {bubbles: true})); return '' })()`, css, value))
+	find := fmt.Sprintf(`[...(document.querySelector(%q)?.options ?? [])].find((o) => o.value === %q || o.text === %[2]q)`, css, option)
+	p.until(find + ` !== undefined`)
+	p.eval(fmt.Sprintf(`(() => { const f = document.querySelector(%q); f.value = (%s).value; f.dispatchEvent(new Event('change', {bubbles: true})); return '' })()`, css, find))
 }

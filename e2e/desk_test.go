@@ -32,6 +32,7 @@ func (p *page) key(keys string) { p.t.Helper(); p.do(chromedp.KeyEvent(keys)) }
 // TestRoutesOrderTheWork switches between the four routes: each orders the
 // parts of the tree its own way, and nothing that was scored is lost.
 func TestRoutesOrderTheWork(t *testing.T) {
+	t.Parallel()
 	a := newApp(t, true)
 	p := newPage(t, deskWidth, deskHeight)
 	newTree(p, a, "LC-501")
@@ -49,6 +50,7 @@ func TestRoutesOrderTheWork(t *testing.T) {
 // TestKeyWalk answers either/or questions to a name, leaves the walk on the way
 // and comes back to it; the answers stand in the slips.
 func TestKeyWalk(t *testing.T) {
+	t.Parallel()
 	a := newApp(t, true)
 	p := newPage(t, deskWidth, deskHeight)
 	newTree(p, a, "LC-502")
@@ -86,6 +88,7 @@ func TestKeyWalk(t *testing.T) {
 // TestKeyboardAlone scores each kind of character, takes steps back and forth
 // and reads the sheet of keys without a mouse.
 func TestKeyboardAlone(t *testing.T) {
+	t.Parallel()
 	a := newApp(t, true)
 	p := newPage(t, deskWidth, deskHeight)
 	newTree(p, a, "LC-503")
@@ -120,7 +123,7 @@ func TestKeyboardAlone(t *testing.T) {
 	}
 	p.until(`document.activeElement.closest('[data-card]') !== null`)
 	p.key("l")
-	p.until(`document.querySelector('[data-section][aria-pressed="true"]').dataset.section === 'bud'`)
+	p.until(`document.querySelector('[data-section][aria-selected="true"]').dataset.section === 'bud'`)
 	p.key("g")
 	p.until(`document.activeElement.closest('[data-card]') !== null`)
 	p.until(allSent)
@@ -132,6 +135,7 @@ func TestKeyboardAlone(t *testing.T) {
 // TestUndoOfLooksAndFacts takes a withdrawn look back with its scores, and a
 // fact of the visit.
 func TestUndoOfLooksAndFacts(t *testing.T) {
+	t.Parallel()
 	a := newApp(t, true)
 	p := newPage(t, deskWidth, deskHeight)
 	p.open(a.url("/trees/" + a.tree("LC-101")))
@@ -157,6 +161,7 @@ func TestUndoOfLooksAndFacts(t *testing.T) {
 // TestMeasures writes lengths as people do, is told what cannot be read, and
 // takes one off the screen's gauge.
 func TestMeasures(t *testing.T) {
+	t.Parallel()
 	a := newApp(t, true)
 	p := newPage(t, deskWidth, deskHeight)
 	newTree(p, a, "LC-504")
@@ -165,8 +170,8 @@ func TestMeasures(t *testing.T) {
 	p.sees("several readings as 5; 6; 5.5")
 	p.clear(`[id="value-bud.length"]`)
 	p.write(`[id="value-bud.length"]`, "5; 6; 5.5\r")
-	p.sees("mean 5.5, spread 0.5 mm")
-	p.sees("bud length: 5.5 mm, mean of 3")
+	p.sees("mean of 3 readings, spread 0.5")
+	p.sees("bud length: 5.5 mm, mean of 3 readings")
 	p.press(`[data-section="twig"]`)
 	p.write(`[id="value-twig.diameter"]`, "1/4 in\r")
 	p.sees("twig thickness: 0.25 in")
@@ -181,6 +186,7 @@ func TestMeasures(t *testing.T) {
 // TestDrawnAndCompared sees the tree drawn beside its leader, goes on to all
 // they differ in, and presses a difference to score it.
 func TestDrawnAndCompared(t *testing.T) {
+	t.Parallel()
 	a := newApp(t, true)
 	p := newPage(t, deskWidth, deskHeight)
 	p.open(a.url("/trees/" + a.tree("LC-204")))
@@ -196,6 +202,7 @@ func TestDrawnAndCompared(t *testing.T) {
 
 // TestCautionsBite shows a caution at the part of the tree where it matters.
 func TestCautionsBite(t *testing.T) {
+	t.Parallel()
 	a := newApp(t, true)
 	p := newPage(t, deskWidth, deskHeight)
 	p.open(a.url("/trees/" + a.tree("LC-106"))) // a black cherry
@@ -216,31 +223,33 @@ func views(a *app) []struct{ path, ready string } {
 	}
 }
 
-// TestNothingSeriousForAccessibility runs axe-core over every view, in every
-// theme.
+// TestNothingSeriousForAccessibility runs axe-core over every view, and its rules
+// of colour, which are all that a theme can change, in the other themes too.
 func TestNothingSeriousForAccessibility(t *testing.T) {
+	t.Parallel()
 	axe, err := os.ReadFile("../ui/node_modules/axe-core/axe.min.js")
 	require.NoError(t, err, "npm ci in ui/ brings axe-core")
 	a := newApp(t, true)
-	for _, theme := range []string{"light", "dark", "contrast"} {
+	for theme, rules := range map[string]string{"light": "", "dark": "runOnly: ['color-contrast']", "contrast": "runOnly: ['color-contrast']"} {
 		p := newPage(t, deskWidth, deskHeight)
 		p.open(a.url("/"))
 		p.eval(fmt.Sprintf(`(localStorage.setItem('palethicket.theme', %q), '')`, theme))
 		for _, v := range views(a) {
 			p.open(a.url(v.path))
 			p.sees(v.ready)
-			require.Empty(t, p.serious(string(axe)), "%s in %s", v.path, theme)
+			require.Empty(t, p.serious(string(axe), rules), "%s in %s", v.path, theme)
 		}
 	}
 	p := newPage(t, phoneWidth, phoneHeight)
 	p.open(a.url("/"))
 	p.sees("Bluff ridge")
 	p.eval(`(document.querySelector('main').insertAdjacentHTML('beforeend', '<button></button>'), '')`)
-	require.Contains(t, p.serious(string(axe)), "button-name", "a button without a name would be found")
+	require.Contains(t, p.serious(string(axe), ""), "button-name", "a button without a name would be found")
 }
 
 // TestTextAtTwiceItsSize: nothing has to be moved sideways on a phone.
 func TestTextAtTwiceItsSize(t *testing.T) {
+	t.Parallel()
 	a := newApp(t, true)
 	p := newPage(t, phoneWidth, phoneHeight)
 	p.open(a.url("/"))
@@ -261,12 +270,12 @@ const tooWide = `document.documentElement.scrollWidth <= innerWidth + 1 ? '' : d
 	[...document.querySelectorAll('body *')].filter((e) => e.getBoundingClientRect().right > innerWidth + 1)
 		.slice(0, 12).map((e) => e.tagName + '.' + e.className + ' ' + e.textContent.slice(0, 30).trim()).join('\n')`
 
-// serious lists what axe-core finds serious or worse.
-func (p *page) serious(axe string) string {
+// serious lists what axe-core finds serious or worse, by all its rules or those named.
+func (p *page) serious(axe, rules string) string {
 	p.t.Helper()
 	_, err := chromedp.Run(p.ctx, chromedp.Evaluate[any](axe+"; null"))
 	require.NoError(p.t, err)
-	p.eval(`(window.found = null, axe.run(document, {resultTypes: ['violations']}).then((r) => { window.found = r.violations.filter((v) => ['serious', 'critical'].includes(v.impact)).map((v) => v.id + ': ' + v.nodes.slice(0, 3).map((n) => n.target.join(' ') + ' ' + (n.any[0]?.message ?? '')).join(' | ')).join('\n') }), '')`)
+	p.eval(`(window.found = null, axe.run(document, {resultTypes: ['violations'], ` + rules + `}).then((r) => { window.found = r.violations.filter((v) => ['serious', 'critical'].includes(v.impact)).map((v) => v.id + ': ' + v.nodes.slice(0, 3).map((n) => n.target.join(' ') + ' ' + (n.any[0]?.message ?? '')).join(' | ')).join('\n') }), '')`)
 	p.until(`window.found !== null`)
 	return strings.TrimSpace(p.eval(`window.found`))
 }

@@ -5,6 +5,7 @@ import "testing"
 // TestFloraIsBrowsed finds a tree by a name that means two, by what it shows,
 // and reads the page about it.
 func TestFloraIsBrowsed(t *testing.T) {
+	t.Parallel()
 	a := newApp(t, true)
 	p := newPage(t, deskWidth, deskHeight)
 	p.open(a.url("/flora"))
@@ -32,6 +33,7 @@ func TestFloraIsBrowsed(t *testing.T) {
 // TestAListOfOnesOwn keeps a list, is told what is wrong with another, and ranks
 // a new tree among the first.
 func TestAListOfOnesOwn(t *testing.T) {
+	t.Parallel()
 	a := newApp(t, false)
 	p := newPage(t, deskWidth, deskHeight)
 	p.open(a.url("/lists"))
@@ -47,7 +49,7 @@ func TestAListOfOnesOwn(t *testing.T) {
 	p.write("#new-tag", "PH-1")
 	p.write("#new-tract", "Lantern Creek watershed forest")
 	p.write("#new-stand", "Pump house avenue")
-	p.choose("#new-pool", "pump house avenue")
+	p.choose("#new-among", "pump house avenue")
 	p.press("#new-start")
 	p.until(`document.querySelectorAll('[data-why]').length === 3`)
 }

@@ -17,6 +17,7 @@ func tile(character, state string) string {
 // TestNameATree does the main job by hand on a fresh book: start a tree, score
 // what can be seen, write a name down, close the program and find it again.
 func TestNameATree(t *testing.T) {
+	t.Parallel()
 	a := newApp(t, false)
 	p := newPage(t, deskWidth, deskHeight)
 	p.open(a.url("/"))
@@ -63,6 +64,7 @@ func TestNameATree(t *testing.T) {
 // TestKindsOfScore scores a sign, lowers a certainty, keeps two states, counts
 // back, and withdraws.
 func TestKindsOfScore(t *testing.T) {
+	t.Parallel()
 	a := newApp(t, true)
 	p := newPage(t, deskWidth, deskHeight)
 	id := a.tree("LC-303")
@@ -71,7 +73,7 @@ func TestKindsOfScore(t *testing.T) {
 	p.press(`[data-from="tree"]`)
 	p.press(`[data-section="bark"]`)
 	p.press(`[id="card-bark.trunk-thorns"] [data-seen="false"]`)
-	p.sees("thorns on the trunk: looked, not seen")
+	p.sees("thorns on the trunk: looked for, not seen")
 
 	p.press(tile("bark.give", "hard"))
 	p.press(tile("bark.give", "hard"))
@@ -95,6 +97,7 @@ func TestKindsOfScore(t *testing.T) {
 // TestTwoWindows scores one tree in two windows; both scores are kept and both
 // windows come to show them.
 func TestTwoWindows(t *testing.T) {
+	t.Parallel()
 	a := newApp(t, true)
 	id := a.tree("LC-205")
 	one, two := newPage(t, deskWidth, deskHeight), newPage(t, deskWidth, deskHeight)
@@ -114,6 +117,7 @@ func TestTwoWindows(t *testing.T) {
 // TestLostConnection presses while the program is stopped; what was pressed is
 // shown, kept, and sent when it returns.
 func TestLostConnection(t *testing.T) {
+	t.Parallel()
 	a := newApp(t, true)
 	id := a.tree("LC-205")
 	p := newPage(t, deskWidth, deskHeight)
@@ -131,6 +135,7 @@ func TestLostConnection(t *testing.T) {
 
 // TestStranger shows that a fallen twig is probably another tree's.
 func TestStranger(t *testing.T) {
+	t.Parallel()
 	a := newApp(t, true)
 	p := newPage(t, deskWidth, deskHeight)
 	p.open(a.url("/trees/" + a.tree("LC-103")))
@@ -140,13 +145,14 @@ func TestStranger(t *testing.T) {
 
 // TestPhone scores with one thumb at the width of a phone.
 func TestPhone(t *testing.T) {
+	t.Parallel()
 	a := newApp(t, true)
 	p := newPage(t, phoneWidth, phoneHeight)
 	id := a.tree("LC-201")
 	p.open(a.url("/trees/" + id))
 	p.press(`[data-section="bark"]`)
 	p.press(tile("bark.color", "pale-grey"))
-	p.press(`nav button:nth-child(3)`)
+	p.press(`[data-to="standing"]`)
 	p.sees("An ash of some kind")
 	p.until(`document.documentElement.scrollWidth <= innerWidth`)
 }
@@ -154,6 +160,7 @@ func TestPhone(t *testing.T) {
 // TestWhyNot asks why a tree that was expected does not lead, and follows what
 // would settle it to its card.
 func TestWhyNot(t *testing.T) {
+	t.Parallel()
 	a := newApp(t, true)
 	p := newPage(t, deskWidth, deskHeight)
 	p.open(a.url("/trees/" + a.tree("LC-201")))
@@ -171,6 +178,7 @@ func TestWhyNot(t *testing.T) {
 // TestClosedWhileLost presses while the program is stopped and closes the page;
 // the next page that opens sends what was pressed.
 func TestClosedWhileLost(t *testing.T) {
+	t.Parallel()
 	a := newApp(t, true)
 	id := a.tree("LC-205")
 	p := newPage(t, deskWidth, deskHeight)

@@ -10,6 +10,7 @@ import (
 // ([TestKeyWalk] is the fifth) and counts what was pressed from the open tree on. An oak
 // should take fewer than twenty.
 func TestTreesByTheirRoutes(t *testing.T) {
+	t.Parallel()
 	a := newApp(t, true)
 	for _, c := range []struct {
 		tag, route, genus string
@@ -31,10 +32,11 @@ func TestTreesByTheirRoutes(t *testing.T) {
 			`[data-section="bud"]`, tile("bud.tip", "side-bud-at-end"), tile("bud.stance", "tipped-aside"), tile("bud.scales", "many-overlapping")}},
 	} {
 		t.Run(c.route, func(t *testing.T) {
+			t.Parallel()
 			p := newPage(t, deskWidth, deskHeight)
 			p.open(a.url("/"))
 			p.sees("Bluff ridge")
-			p.eval(`(localStorage.setItem('palethicket.route', '` + c.route + `'), localStorage.setItem('palethicket.pool', 'Lantern Creek'), '')`)
+			p.eval(`(localStorage.setItem('palethicket.route', '` + c.route + `'), localStorage.setItem('palethicket.among', 'eastern-north-america\nLantern Creek'), '')`)
 			newTree(p, a, c.tag) // its last press says that a look is taken at the tree
 			for _, css := range c.presses {
 				p.press(css)

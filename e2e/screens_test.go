@@ -12,7 +12,9 @@ import (
 // TestScreens opens each main view of the demo at desk and phone size. With
 // PT_SCREENSHOTS naming a folder it keeps a picture of each there.
 func TestScreens(t *testing.T) {
+	t.Parallel()
 	a := newApp(t, true)
+	pages := map[int64]*page{deskWidth: newPage(t, deskWidth, deskHeight), phoneWidth: newPage(t, phoneWidth, phoneHeight)}
 	for _, v := range []struct {
 		name, path, tag, then, shows string
 		width, height                int64
@@ -48,10 +50,11 @@ func TestScreens(t *testing.T) {
 		{path: "/lists", shows: "A list of your own", width: phoneWidth, height: phoneHeight},
 		{path: "/", shows: "Bluff ridge", width: phoneWidth, height: phoneHeight},
 		{name: "desk-phone", tag: "LC-201", shows: "Signs", width: phoneWidth, height: phoneHeight, press: []string{`[data-section="bark"]`}},
-		{tag: "LC-201", shows: "Look at next", width: phoneWidth, height: phoneHeight, press: []string{`nav button:nth-child(3)`}},
+		{tag: "LC-201", shows: "Look at next", width: phoneWidth, height: phoneHeight, press: []string{`[data-to="standing"]`}},
 	} {
 		t.Run(v.name+v.path, func(t *testing.T) {
-			p := newPage(t, v.width, v.height)
+			p := pages[v.width]
+			p.t = t
 			path := v.path
 			if v.tag != "" {
 				path = "/trees/" + a.tree(v.tag) + v.then

@@ -58,9 +58,13 @@ var filled = sync.OnceValues(func() (string, error) {
 	return folder, errors.Join(demo.Fill(ctx, b), b.Close())
 })
 
-// Main runs a package's tests and clears the forest away. Call it from TestMain.
-func Main(m *testing.M) {
+// Main runs a package's tests and clears the forest away, then whatever else the
+// package shared. Call it from TestMain.
+func Main(m *testing.M, clear ...func()) {
 	code := m.Run()
+	for _, f := range clear {
+		f()
+	}
 	if folder != "" {
 		os.RemoveAll(folder) // it is of no use to anyone; what stays, the system clears
 	}

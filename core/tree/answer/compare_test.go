@@ -54,7 +54,8 @@ func TestWhyNot(t *testing.T) {
 	w, err := weighed(t, e, r).WhyNot("Fraxinus americana")
 	require.NoError(t, err)
 	require.Equal(t, "Fraxinus pennsylvanica", w.Leader)
-	require.Equal(t, []answer.Check{{Look: 2, Score: 0, Character: "setting.landform", Leader: "Fraxinus americana"}}, w.Wrong)
+	require.Equal(t, []answer.Check{{Look: 2, Score: 0, Character: "setting.landform",
+		Leader: "Fraxinus americana", English: "white ash", From: "site"}}, w.Wrong)
 	require.Equal(t, "Against white ash speaks most of all the landform. If that one score were wrong, white ash would lead.", w.Words)
 
 	without := *r

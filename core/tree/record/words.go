@@ -98,6 +98,9 @@ func (s *Score) measured(c *flora.Character) string {
 	}
 	if s.Readings != nil && *s.Readings > 1 {
 		says += fmt.Sprintf(", mean of %d readings", *s.Readings)
+		if r, err := measure.Read(s.Typed); err == nil {
+			says += fmt.Sprintf(", spread %.2g", r.Spread())
+		}
 	}
 	if s.How != "" && s.How != "ruler" {
 		says += ", " + Hows.Words(s.How)

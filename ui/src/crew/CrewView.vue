@@ -1,8 +1,8 @@
 <script setup lang="ts">
-import Password from 'primevue/password'
 import { useConfirm } from 'primevue/useconfirm'
 import { useToast } from 'primevue/usetoast'
 import { onMounted, ref } from 'vue'
+import PasswordField from './PasswordField.vue'
 import PageFrame from '../frame/PageFrame.vue'
 import { api, type Member } from '../api/client'
 import { useAsk } from '../frame/ask'
@@ -75,7 +75,7 @@ const change = (a: Member, body: { role?: Member['role']; closed?: boolean }) =>
       <h2>Add somebody</h2>
       <label class="field">Name <input v-model="fresh.name" required maxlength="80" autocomplete="off" /></label>
       <label class="field">Role <select v-model="fresh.role"><option v-for="r in roles" :key="r.id" :value="r.id">{{ r.words }}</option></select></label>
-      <label class="field">Password, 15 characters or more; several words do well <Password v-model="fresh.password" :feedback="false" toggle-mask fluid :input-props="{ required: true, minlength: 15, maxlength: 200, autocomplete: 'new-password' }" /></label>
+      <label class="field">Password, 15 characters or more; several words do well <PasswordField id="new-password" v-model="fresh.password" kind="new-password" :minlength="15" /></label>
       <SaidWrong :lines="wrong" />
       <button class="press lead" type="submit" :disabled="busy">Add</button>
     </form>

@@ -1,6 +1,6 @@
 <script setup lang="ts">
-import Password from 'primevue/password'
 import { ref } from 'vue'
+import PasswordField from './PasswordField.vue'
 import SaidWrong from '../frame/SaidWrong.vue'
 import { useSession } from '../frame/session'
 
@@ -19,7 +19,7 @@ async function signIn() {
     <h1>Pale Thicket</h1>
     <form class="panel" @submit.prevent="signIn">
       <label class="field">Name <input id="who" v-model="name" required maxlength="80" autocomplete="username" /></label>
-      <label class="field">Password <Password v-model="password" input-id="password" :feedback="false" toggle-mask fluid :input-props="{ required: true, autocomplete: 'current-password' }" /></label>
+      <label class="field">Password <PasswordField id="password" v-model="password" kind="current-password" /></label>
       <SaidWrong :lines="session.wrong" />
       <button class="press lead" type="submit" :disabled="session.busy">Sign in</button>
     </form>

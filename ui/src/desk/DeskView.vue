@@ -1,9 +1,12 @@
 <script setup lang="ts">
+import Tab from 'primevue/tab'
+import TabList from 'primevue/tablist'
+import Tabs from 'primevue/tabs'
 import { useDocumentVisibility, useEventListener, useIntervalFn, useWindowFocus } from '@vueuse/core'
 import { defineAsyncComponent, ref, watch } from 'vue'
 import { noConnection } from '../frame/ask'
 import { pressKey } from './keys'
-import LookDesk from './ScorePane.vue'
+import ScorePane from './ScorePane.vue'
 import LookSlips from './LookSlips.vue'
 import StandingPanel from '../standing/StandingPanel.vue'
 import TreeHeader from './TreeHeader.vue'
@@ -74,14 +77,14 @@ useIntervalFn(() => visibility.value === 'visible' && tree.refresh(), 5000) // n
     <div class="desk" :data-pane="pane">
       <LookSlips class="pane looks" @open="openDesk" />
       <KeyWalk v-if="walking" class="pane middle" @close="walking = false" @drawn="drawn = true" />
-      <LookDesk v-else class="pane middle" />
+      <ScorePane v-else class="pane middle" />
       <StandingPanel class="pane standing" @open="openDesk" @drawn="drawn = true" />
     </div>
-    <nav aria-label="Parts of the screen">
-      <button v-for="p in panes" :key="p.id" class="press quiet" :data-to="p.id" :aria-current="pane === p.id" @click="pane = p.id">
-        <i class="pi" :class="p.icon" aria-hidden="true"></i> {{ p.label }}
-      </button>
-    </nav>
+    <Tabs v-model:value="pane" class="panes">
+      <TabList aria-label="Parts of the screen">
+        <Tab v-for="p in panes" :key="p.id" :value="p.id" :data-to="p.id"><i class="pi" :class="p.icon" aria-hidden="true"></i> {{ p.label }}</Tab>
+      </TabList>
+    </Tabs>
     <KeySheet v-if="keys" @close="keys = false" />
     <DrawnDialog v-if="drawn" @close="drawn = false" />
   </div>
@@ -118,7 +121,7 @@ useIntervalFn(() => visibility.value === 'visible' && tree.refresh(), 5000) // n
   border-inline: 1px solid var(--pt-line);
 }
 
-nav {
+.panes {
   display: none;
 }
 
@@ -144,17 +147,21 @@ nav {
     display: none;
   }
 
-  nav {
-    display: grid;
-    grid-template-columns: repeat(3, 1fr);
-    gap: 0.25rem;
-    padding: 0.25rem;
+  .panes {
+    display: block;
     border-top: 1px solid var(--pt-line);
   }
 
-  nav .press {
-    min-height: 52px;
-    padding-inline: 0.125rem;
+  .panes :deep(.p-tablist-tab-list) {
+    border: 0;
+    background: var(--pt-paper);
+  }
+
+  .panes :deep(.p-tab) {
+    flex: 1;
+    justify-content: center;
+    min-height: 56px;
+    padding: 0.25rem 0.125rem;
     font-size: min(1rem, 5vw); /* large text must not break the three words */
   }
 }

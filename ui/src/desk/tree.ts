@@ -163,11 +163,17 @@ export const useTree = defineStore('tree', () => {
   /** Opens a character for scoring in the kind of look that it is scored in. */
   const scoreNext = (character: string) => goTo(character, vocabulary.characters.get(character)?.from ?? 'tree')
 
+  /** What was pressed, until the book has read it and says it. */
+  function pressed(s: Score): string {
+    const states = vocabulary.characters.get(s.character)?.states
+    return s.typed || (s.states ?? []).map((id) => vocabulary.say(states, id)).join(' / ').toLowerCase() || '…'
+  }
+
   /** Lays a score over an earlier one of the same character and zone; gives its entry. */
   function lay(s: Score, lookId: string): string {
     const at = view.value?.looks?.find((l) => l.id === lookId)
     const entry = add({ kind: 'score', look: lookId, score: s })
-    if (at) at.scores = [...(at.scores ?? []).filter((o) => !same(o, s)), { entry, name: vocabulary.characterName(s.character), words: '…', ...s }]
+    if (at) at.scores = [...(at.scores ?? []).filter((o) => !same(o, s)), { entry, name: vocabulary.characterName(s.character), words: pressed(s), ...s }]
     return entry
   }
 

@@ -82,8 +82,8 @@ async function leave() {
 
 <template>
   <FileUpload
-    v-if="!preview" custom-upload auto :show-upload-button="false" :show-cancel-button="false" accept=".csv,.txt,.tsv,.xlsx,.gpx,.geojson,.json,.zip"
-    choose-label="Choose a file" :pt="{ input: { 'data-import': '' } }" @uploader="read"
+    v-if="!preview" custom-upload auto :show-upload-button="false" :show-cancel-button="false"
+    choose-label="Choose a file" :pt="{ input: { 'data-import': '', accept: '.csv,.txt,.tsv,.xlsx,.gpx,.geojson,.json,.zip' } }" @uploader="read"
   >
     <template #content>
       <p>Or drop one here: a table (CSV, XLSX), GPX, GeoJSON, field record or Darwin Core Archive. You see what it holds before anything goes in.</p>

@@ -78,7 +78,7 @@ const href = (n: string, format: string) => `/api/lists/${encodeURIComponent(n)}
           <select v-model="region"><option v-for="r in vocabulary.words?.regions" :key="r.id" :value="r.id">{{ r.words }}</option></select>
         </label>
       </div>
-      <FileUpload mode="basic" custom-upload auto accept=".csv,.yaml,.yml,text/csv" choose-label="From a file (CSV or YAML)" class="from-file" @select="choose" />
+      <FileUpload mode="basic" custom-upload auto choose-label="From a file (CSV or YAML)" :pt="{ input: { accept: '.csv,.yaml,.yml,text/csv' } }" class="from-file" @select="choose" />
       <label class="field"><span>Or typed: taxon, abundance</span>
         <textarea id="list-table" v-model="table" rows="6" required placeholder="taxon,abundance&#10;Acer saccharum,abundant&#10;Fraxinus nigra,rare"></textarea>
       </label>

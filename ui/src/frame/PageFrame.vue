@@ -1,72 +1,94 @@
 <script setup lang="ts">
-import { useRoute } from 'vue-router'
+import { useMediaQuery } from '@vueuse/core'
+import { computed, defineAsyncComponent, ref } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
+
+const Menu = defineAsyncComponent(() => import('primevue/menu'))
 
 defineProps<{ title: string; hint?: string; wide?: boolean }>()
 const route = useRoute()
-const places = [
-  { to: '/', label: 'Trees' },
-  { to: '/worklist', label: 'Worklist' },
-  { to: '/map', label: 'Map' },
-  { to: '/stands', label: 'Stands' },
-  { to: '/files', label: 'Files' },
-  { to: '/flora', label: 'Flora' },
-  { to: '/characters', label: 'What to look at' },
-  { to: '/lists', label: 'Lists' },
-  { to: '/crew', label: 'Crew' },
+const router = useRouter()
+const narrow = useMediaQuery('(max-width: 700px)')
+const more = ref<{ toggle: (e: Event) => void } | null>(null)
+
+const parts = [
+  { to: '/', label: 'Trees', icon: 'pi pi-list' },
+  { to: '/worklist', label: 'Worklist', icon: 'pi pi-check-square' },
+  { to: '/map', label: 'Map', icon: 'pi pi-map' },
+  { to: '/stands', label: 'Stands', icon: 'pi pi-chart-bar' },
+  { to: '/files', label: 'Files', icon: 'pi pi-file' },
+  { to: '/flora', label: 'Flora', icon: 'pi pi-book' },
+  { to: '/characters', label: 'What to look at', icon: 'pi pi-eye' },
+  { to: '/lists', label: 'Lists', icon: 'pi pi-bookmark' },
+  { to: '/crew', label: 'Crew', icon: 'pi pi-users' },
 ]
+/** What a thumb reaches on a phone; the others are behind one more press. */
+const inBar = computed(() => (narrow.value ? parts.slice(0, 4) : parts))
+const inMenu = computed(() => parts.slice(4).map((p) => ({ label: p.label, icon: p.icon, command: () => router.push(p.to) })))
 const here = (to: string) => (to === '/' ? route.path === '/' : route.path.startsWith(to))
+const elsewhere = computed(() => parts.slice(4).find((p) => here(p.to)))
 </script>
 
 <template>
-  <main :class="{ wide }">
+  <div class="frame">
     <nav aria-label="Parts of Pale Thicket">
-      <RouterLink v-for="p in places" :key="p.to" class="press quiet" :to="p.to" :aria-current="here(p.to) ? 'page' : undefined">{{ p.label }}</RouterLink>
+      <RouterLink v-for="p in inBar" :key="p.to" class="press quiet" :to="p.to" :aria-current="here(p.to) ? 'page' : undefined">
+        <i v-if="narrow" :class="p.icon" aria-hidden="true"></i>{{ p.label }}
+      </RouterLink>
+      <template v-if="narrow">
+        <button class="press quiet" data-more aria-haspopup="true" :aria-current="elsewhere ? 'page' : undefined" @click="more?.toggle($event)">
+          <i :class="elsewhere?.icon ?? 'pi pi-ellipsis-h'" aria-hidden="true"></i>{{ elsewhere?.label ?? 'More' }}
+        </button>
+        <Menu ref="more" :model="inMenu" popup />
+      </template>
     </nav>
-    <header>
-      <div>
-        <h1>{{ title }}</h1>
-        <p v-if="hint" class="soft">{{ hint }}</p>
-      </div>
-      <slot name="actions" />
-    </header>
-    <slot />
-  </main>
+    <main :class="{ wide }">
+      <header>
+        <div>
+          <h1>{{ title }}</h1>
+          <p v-if="hint" class="soft">{{ hint }}</p>
+        </div>
+        <slot name="actions" />
+      </header>
+      <slot />
+    </main>
+  </div>
 </template>
 
 <style scoped>
-main {
-  max-width: 68rem;
+.frame {
+  display: flex;
+  flex-direction: column;
+  min-height: 100dvh;
+  container-type: inline-size;
+}
+
+main,
+nav {
+  width: min(100%, 68rem);
   margin: 0 auto;
-  padding: 0.5rem 1.25rem 1.25rem;
+  padding: 0.5rem 1.25rem;
+}
+
+main {
+  flex: 1;
+  padding-bottom: 1.25rem;
   display: grid;
   grid-template-columns: minmax(0, 1fr); /* so that nothing makes the page wider than the screen */
   gap: 1rem;
   align-content: start;
 }
 
-main.wide {
-  max-width: 84rem;
+main.wide,
+nav:has(+ main.wide) {
+  width: min(100%, 84rem);
 }
 
 nav {
   display: flex;
   flex-wrap: wrap;
   gap: 0.25rem;
-  border-bottom: 1px solid var(--pt-line);
-  padding-bottom: 0.25rem;
-}
-
-@media (max-width: 700px) {
-  nav {
-    display: grid;
-    grid-template-columns: repeat(auto-fit, minmax(4.05rem, 1fr));
-  }
-
-  nav .press {
-    padding-inline: 0;
-    font-size: 0.875rem;
-    line-height: 1.1;
-  }
+  padding-bottom: 0;
 }
 
 nav .press {
@@ -90,10 +112,52 @@ header {
   gap: 1rem;
   justify-content: space-between;
   align-items: center;
+  border-top: 1px solid var(--pt-line);
+  padding-top: 0.75rem;
 }
 
 h1 {
   font-size: 1.625rem;
   line-height: 1.15;
+}
+
+@media (max-width: 700px) {
+  nav {
+    order: 2;
+    display: grid;
+    grid-template-columns: repeat(auto-fit, minmax(4.25rem, 1fr));
+    width: 100%;
+    padding: 0.25rem max(0.25rem, env(safe-area-inset-left)) max(0.25rem, env(safe-area-inset-bottom));
+    border-top: 1px solid var(--pt-line);
+    background: var(--pt-paper);
+  }
+
+  nav .press {
+    align-content: center;
+    grid-auto-flow: row;
+    gap: 0.25rem;
+    min-height: 56px;
+    padding-inline: 0;
+    font-size: 0.875rem;
+    line-height: 1.1;
+  }
+
+  /* Where the text is so large that the bar takes several rows, it stays at the foot of the page. */
+  @container (min-width: 21.5rem) {
+    nav {
+      position: sticky;
+      bottom: 0;
+      z-index: 1001; /* over the map's own controls */
+    }
+  }
+
+  header {
+    border-top: 0;
+    padding-top: 0;
+  }
+
+  main {
+    padding-inline: 0.75rem;
+  }
 }
 </style>

@@ -63,8 +63,8 @@ const of = (id: string) => props.looks.find((l) => l.id === id)?.words ?? 'The t
       <label class="field">Of <select v-model="look"><option value="">the tree at large</option><option v-for="l in looks" :key="l.id" :value="l.id">{{ l.words }}</option></select></label>
       <label class="check"><input v-model="readPosition" type="checkbox" /> Read the day and the position from the file</label>
       <FileUpload
-        ref="upload" mode="basic" custom-upload auto multiple accept="image/jpeg,image/png,image/heic" choose-label="JPEG or PNG, up to 20 MB"
-        :pt="{ input: { 'data-photo': '' } }" @uploader="add"
+        ref="upload" mode="basic" custom-upload auto multiple choose-label="JPEG or PNG, up to 20 MB"
+        :pt="{ input: { 'data-photo': '', accept: 'image/*' } }" @uploader="add"
       />
     </div>
     <p v-if="name" role="status"><progress :value="part" max="1"></progress> Sending {{ name }}…</p>
