@@ -224,6 +224,12 @@ func (p *page) shot(path string) {
 	}
 }
 
+// wear puts on a theme.
+func (p *page) wear(theme string) {
+	p.t.Helper()
+	p.eval(fmt.Sprintf(`(localStorage.setItem('palethicket.theme', %q), '')`, theme))
+}
+
 // clear empties a field as a person would.
 func (p *page) clear(css string) {
 	p.t.Helper()

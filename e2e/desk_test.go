@@ -231,14 +231,17 @@ func TestNothingSeriousForAccessibility(t *testing.T) {
 	require.NoError(t, err, "npm ci in ui/ brings axe-core")
 	a := newApp(t, true)
 	for theme, rules := range map[string]string{"light": "", "dark": "runOnly: ['color-contrast']", "contrast": "runOnly: ['color-contrast']"} {
-		p := newPage(t, deskWidth, deskHeight)
-		p.open(a.url("/"))
-		p.eval(fmt.Sprintf(`(localStorage.setItem('palethicket.theme', %q), '')`, theme))
-		for _, v := range views(a) {
-			p.open(a.url(v.path))
-			p.sees(v.ready)
-			require.Empty(t, p.serious(string(axe), rules), "%s in %s", v.path, theme)
-		}
+		t.Run(theme, func(t *testing.T) {
+			t.Parallel()
+			p := newPage(t, deskWidth, deskHeight)
+			p.open(a.url("/"))
+			p.wear(theme)
+			for _, v := range views(a) {
+				p.open(a.url(v.path))
+				p.sees(v.ready)
+				require.Empty(t, p.serious(string(axe), rules), v.path)
+			}
+		})
 	}
 	p := newPage(t, phoneWidth, phoneHeight)
 	p.open(a.url("/"))

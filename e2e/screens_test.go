@@ -1,6 +1,7 @@
 package e2e
 
 import (
+	"cmp"
 	"os"
 	"path/filepath"
 	"testing"
@@ -10,11 +11,15 @@ import (
 )
 
 // TestScreens opens each main view of the demo at desk and phone size. With
-// PT_SCREENSHOTS naming a folder it keeps a picture of each there.
+// PT_SCREENSHOTS naming a folder it keeps a picture of each there, in PT_THEME.
 func TestScreens(t *testing.T) {
 	t.Parallel()
 	a := newApp(t, true)
 	pages := map[int64]*page{deskWidth: newPage(t, deskWidth, deskHeight), phoneWidth: newPage(t, phoneWidth, phoneHeight)}
+	for _, p := range pages {
+		p.open(a.url("/"))
+		p.wear(cmp.Or(os.Getenv("PT_THEME"), "light"))
+	}
 	for _, v := range []struct {
 		name, path, tag, then, shows string
 		width, height                int64

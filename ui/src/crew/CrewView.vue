@@ -47,7 +47,7 @@ function close(a: Member) {
   }
   confirm.require({
     header: `Close the account of ${a.name}?`, message: 'They are signed out everywhere at once and may not sign in. What they entered stays.',
-    acceptLabel: 'Close it', rejectLabel: 'Leave it', defaultFocus: 'reject', accept: () => void change(a, { closed: true }),
+    acceptLabel: 'Close it', rejectProps: { label: 'Leave it', severity: 'secondary', outlined: true }, defaultFocus: 'reject', accept: () => void change(a, { closed: true }),
   })
 }
 const change = (a: Member, body: { role?: Member['role']; closed?: boolean }) =>

@@ -48,6 +48,12 @@ watch(() => [tree.openLook, parts.value[0]], () => {
   if (!parts.value.includes(section.value)) section.value = parts.value[0] ?? ''
 }, { immediate: true })
 
+/** The part in hand is in sight, however many there are beside it. */
+watch(section, async (id) => {
+  await nextTick()
+  document.querySelector(`[data-section="${id}"]`)?.scrollIntoView({ block: 'nearest', inline: 'center' })
+}, { flush: 'post' })
+
 watch(() => tree.wanted, async (id) => {
   if (!id) return
   section.value = vocabulary.characters.get(id)?.section ?? section.value
@@ -130,10 +136,22 @@ h2 {
   min-width: 0;
 }
 
+.sections :deep(.p-tablist-tab-list) {
+  border: 0;
+  background: none;
+}
+
 .sections :deep(.p-tab) {
   min-height: var(--pt-press);
   padding: 0.25rem 0.75rem;
   white-space: nowrap;
+}
+
+@media (max-width: 900px) {
+  /* A thumb moves them. */
+  .sections :deep(.p-tablist-nav-button) {
+    display: none;
+  }
 }
 
 .sections .press {
@@ -145,7 +163,7 @@ h2 {
   background: none;
 }
 
-.cards {
+.parts :deep(.cards) {
   display: grid;
   grid-template-columns: minmax(0, 1fr);
   gap: 0.75rem;

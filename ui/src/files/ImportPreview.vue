@@ -35,7 +35,7 @@ const rowClass = (l: Line) => (l.known ? 'known' : '')
         <input v-if="good.includes(l)" type="checkbox" class="box" :checked="taken.includes(l.line)" :aria-label="`Take ${l.at}`" @change="take(l.line)" />
       </template>
     </Column>
-    <Column field="at" header="Line" />
+    <Column field="at" header="Line" style="white-space: nowrap" />
     <Column field="tag" header="Tag" />
     <Column field="stand" header="Stand" />
     <Column header="Name">

@@ -40,7 +40,7 @@ async function keep() {
 function drop(l: List) {
   confirm.require({
     header: `Remove ${l.name}?`, message: 'It cannot be brought back but by putting its table in again; save the table first if you may want it.',
-    acceptLabel: 'Remove it', rejectLabel: 'Keep it', defaultFocus: 'reject',
+    acceptLabel: 'Remove it', rejectProps: { label: 'Keep it', severity: 'secondary', outlined: true }, defaultFocus: 'reject',
     accept: async () => {
       const { ok } = await ask(api.DELETE('/api/lists/{name}', { params: { path: { name: l.name } } }))
       if (ok) said(`${l.name} is removed.`)

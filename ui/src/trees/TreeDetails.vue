@@ -87,7 +87,7 @@ async function setAside(aside: boolean) {
 function askAside() {
   confirm.require({
     header: `Set ${props.tree.tag} aside?`, message: 'It is kept with all its looks, and lists, sums and files leave it out until it is taken back here.',
-    acceptLabel: 'Set it aside', rejectLabel: 'Leave it', defaultFocus: 'reject', accept: () => void setAside(true),
+    acceptLabel: 'Set it aside', rejectProps: { label: 'Leave it', severity: 'secondary', outlined: true }, defaultFocus: 'reject', accept: () => void setAside(true),
   })
 }
 
