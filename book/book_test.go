@@ -286,7 +286,14 @@ func TestMoveTree(t *testing.T) {
 
 func TestVisits(t *testing.T) {
 	b := booktest.New(t)
-	own := book.Visit{ID: ulid.Make().String(), Tract: tract, Day: time.Now().Format(time.DateOnly), Crew: "Marit Sandoval", Weather: "Thaw", Snow: "patchy"}
+	own := book.Visit{
+		ID:      ulid.Make().String(),
+		Tract:   tract,
+		Day:     time.Now().Format(time.DateOnly),
+		Crew:    "Marit Sandoval",
+		Weather: "Thaw",
+		Snow:    "patchy",
+	}
 	require.NoError(t, b.PutVisit(t.Context(), own))
 	tree := started(t, b, "LC-1")
 	v, err := b.View(t.Context(), tree)

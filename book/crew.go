@@ -112,7 +112,10 @@ func (b *Book) ChangeMember(ctx context.Context, name string, c MemberChange) er
 
 func hashed(password string) (string, error) {
 	if n := len([]rune(password)); n < passwordLeast || n > passwordMost {
-		return "", &FieldError{"password", fmt.Sprintf("a password needs %d to %d characters; several words do well", passwordLeast, passwordMost)}
+		return "", &FieldError{
+			"password",
+			fmt.Sprintf("a password needs %d to %d characters; several words do well", passwordLeast, passwordMost),
+		}
 	}
 	hashers <- struct{}{}
 	defer func() { <-hashers }()

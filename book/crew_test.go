@@ -15,7 +15,12 @@ func TestCrew(t *testing.T) {
 	b := booktest.New(t)
 	ctx := t.Context()
 	wren := book.NewMember{Name: "Wren Halloran", Role: book.Lead, Password: password}
-	require.ErrorIs(t, b.AddMember(ctx, book.NewMember{Name: "Tobias Okafor", Role: book.Observer, Password: password}), book.ErrLastLead, "the first is a lead")
+	require.ErrorIs(
+		t,
+		b.AddMember(ctx, book.NewMember{Name: "Tobias Okafor", Role: book.Observer, Password: password}),
+		book.ErrLastLead,
+		"the first is a lead",
+	)
 	require.NoError(t, b.AddMember(ctx, wren))
 	require.ErrorIs(t, b.AddMember(ctx, book.NewMember{Name: "wren halloran", Role: book.Reader, Password: password}), book.ErrNameTaken)
 	var field *book.FieldError

@@ -66,7 +66,7 @@ type Naming struct {
 type Score struct {
 	Character  string   `json:"character" maxLength:"60"`
 	States     []string `json:"states,omitempty" doc:"One or several of the character's states: one of these" maxItems:"64"`
-	Typed      string   `json:"typed,omitempty" doc:"A measurement as it was written: 1/4 in, or 5; 6; 5.5; value, unit and readings follow from it" maxLength:"120"`
+	Typed      string   `json:"typed,omitempty" doc:"A measurement as written: 1/4 in, or 5; 6; 5.5" maxLength:"120"`
 	Value      *float64 `json:"value,omitempty" doc:"Measurement, mean of the readings"`
 	Unit       string   `json:"unit,omitempty" doc:"mm, cm, m, in or ft; absent: the character's own unit"`
 	Readings   *int     `json:"readings,omitempty" doc:"How many readings the value is the mean of"`

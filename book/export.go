@@ -75,9 +75,24 @@ func (b *Book) Export(ctx context.Context, w io.Writer, q Query, format string, 
 // exchanged is a tree as files carry it.
 func (s *sheet) exchanged(l *store.Line) *exchange.Tree {
 	among := s.among()
-	t := &exchange.Tree{ID: l.ID, Tag: l.Tag, Tract: l.Tract, Stand: l.Stand, Region: among.Region, List: among.List, Position: s.log.Facts.Position,
-		DBH: l.DBH, Height: l.Height, Age: l.Age, Vigour: l.Vigour, Remarks: l.Remarks,
-		Leader: l.Leader, Posterior: l.LeaderPosterior, Status: l.Status, Record: s.log.Record(l.Tag, s.tree.Started())}
+	t := &exchange.Tree{
+		ID:        l.ID,
+		Tag:       l.Tag,
+		Tract:     l.Tract,
+		Stand:     l.Stand,
+		Region:    among.Region,
+		List:      among.List,
+		Position:  s.log.Facts.Position,
+		DBH:       l.DBH,
+		Height:    l.Height,
+		Age:       l.Age,
+		Vigour:    l.Vigour,
+		Remarks:   l.Remarks,
+		Leader:    l.Leader,
+		Posterior: l.LeaderPosterior,
+		Status:    l.Status,
+		Record:    s.log.Record(l.Tag, s.tree.Started()),
+	}
 	for i := range s.log.Entries {
 		if e := &s.log.Entries[i]; e.Kind == logbook.KindScore || e.Kind == logbook.KindLook {
 			t.Date, t.Observer = logbook.When(e.ID), e.By

@@ -224,12 +224,24 @@ func (b *Book) Taxon(name string) (*TaxonPage, error) {
 	if err != nil {
 		return nil, err
 	}
-	out := &TaxonPage{Name: p.Name, English: p.English, Called: []string{}, Where: []string{}, Also: listed(p.Also), Group: p.Group, Genus: p.Genus,
-		Family: p.Family, Height: listed(p.Height), Cautions: listed(p.Cautions), Poisonous: p.Poisonous,
-		Sections: each(p.Sections, sectionOf), Sources: each(p.Sources, func(s handbook.PageSource) PageSource { return PageSource(s) }),
+	out := &TaxonPage{
+		Name:      p.Name,
+		English:   p.English,
+		Called:    []string{},
+		Where:     []string{},
+		Also:      listed(p.Also),
+		Group:     p.Group,
+		Genus:     p.Genus,
+		Family:    p.Family,
+		Height:    listed(p.Height),
+		Cautions:  listed(p.Cautions),
+		Poisonous: p.Poisonous,
+		Sections:  each(p.Sections, sectionOf),
+		Sources:   each(p.Sources, func(s handbook.PageSource) PageSource { return PageSource(s) }),
 		Alike: each(p.Alike, func(a handbook.LookAlike) LookAlike {
 			return LookAlike{a.Name, a.English, a.Region, sh.flora.RegionWords(a.Region), a.Twig, a.Bark, a.Both, a.Line, listed(a.By)}
-		})}
+		}),
+	}
 	for _, region := range sh.flora.RegionIDs() {
 		words := sh.flora.RegionWords(region)
 		if names := p.NamesIn[region]; len(names) > 0 {
@@ -270,7 +282,10 @@ func (b *Book) Character(id string, among Among) (*CharacterPage, error) {
 }
 
 func statePage(s handbook.StatePage) StatePage {
-	out := StatePage{State: stateOf(flora.State{ID: s.ID, Means: s.Means}), Taxa: each(s.Taxa, func(t handbook.StateTaxon) StateTaxon { return StateTaxon(t) })}
+	out := StatePage{
+		State: stateOf(flora.State{ID: s.ID, Means: s.Means}),
+		Taxa:  each(s.Taxa, func(t handbook.StateTaxon) StateTaxon { return StateTaxon(t) }),
+	}
 	if s.ID == "not-seen" {
 		out.Words = flora.UpperFirst(record.NotSeenWords)
 	}
@@ -280,7 +295,13 @@ func statePage(s handbook.StatePage) StatePage {
 // Plate gives what a taxon usually shows at an age and, for bark, a height on the
 // trunk; with odd not 0 one specimen of it. It gives [ErrNoTaxon] where there is none.
 func (b *Book) Plate(name, region, age, zone string, odd uint64) (*Plate, error) {
-	p, err := b.shelf.Load().handbook.Plate(name, region, flora.Age(slices.Index(flora.AgeWords, age)), flora.Zone(slices.Index(flora.ZoneWords, zone)), odd)
+	p, err := b.shelf.Load().handbook.Plate(
+		name,
+		region,
+		flora.Age(slices.Index(flora.AgeWords, age)),
+		flora.Zone(slices.Index(flora.ZoneWords, zone)),
+		odd,
+	)
 	if err != nil {
 		return nil, err
 	}

@@ -192,7 +192,15 @@ func (b *Book) Preview(ctx context.Context, id string, m Mapping) (*Preview, err
 	if err != nil {
 		return nil, err
 	}
-	out := &Preview{ID: id, Name: w.name, Format: w.table.Format, Columns: listed(w.table.Columns), Mapping: m, Total: len(w.table.Rows), Lines: []PreviewLine{}}
+	out := &Preview{
+		ID:      id,
+		Name:    w.name,
+		Format:  w.table.Format,
+		Columns: listed(w.table.Columns),
+		Mapping: m,
+		Total:   len(w.table.Rows),
+		Lines:   []PreviewLine{},
+	}
 	lines, err := w.table.Lines(exchange.Mapping(m), b.Flora())
 	var field *record.FieldError
 	if errors.As(err, &field) { // no tags yet: nothing can be shown but the columns

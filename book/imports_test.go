@@ -62,7 +62,12 @@ func TestPreviewAndPutIn(t *testing.T) {
 	require.Equal(t, "line 4", p.Lines[0].At, "lines with problems first")
 	require.Zero(t, count(t, b, book.Query{}), "a preview puts nothing in")
 
-	require.ErrorContains(t, b.PutIn(t.Context(), p.ID, p.Mapping, book.Choice{Lines: []int{0, 2}}, ""), "line 4 cannot be put in", "a chosen line must be good")
+	require.ErrorContains(
+		t,
+		b.PutIn(t.Context(), p.ID, p.Mapping, book.Choice{Lines: []int{0, 2}}, ""),
+		"line 4 cannot be put in",
+		"a chosen line must be good",
+	)
 	require.NoError(t, b.PutIn(t.Context(), p.ID, p.Mapping, book.Choice{}, "Wren Halloran"))
 	require.Equal(t, 2, ended(t, b, p.ID).Trees)
 	lines := listOf(t, b, book.Query{Sort: "tag"}).Trees

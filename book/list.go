@@ -53,7 +53,7 @@ type TreeLine struct {
 	Stand           string   `json:"stand"`
 	Region          string   `json:"region" doc:"Region of the flora whose trees it is ranked among"`
 	List            string   `json:"list,omitempty" doc:"List that it is ranked among; absent: the whole region"`
-	Status          string   `json:"status" enum:"named,ready,doubtful,open,unscored,unreadable" doc:"named: a name is written down and nothing speaks against it; doubtful: one is, or a look is of another tree; ready: the evidence carries a species and none is written down; open: it does not"`
+	Status          string   `json:"status" enum:"named,ready,doubtful,open,unscored,unreadable" doc:"Named, ready to name, in doubt, open, not scored or unreadable"`
 	Words           string   `json:"words" doc:"How it stands, in a few words"`
 	NamedRank       string   `json:"named_rank" doc:"How far the evidence carries a name now"`
 	Named           string   `json:"named"`
@@ -286,7 +286,9 @@ func (b *Book) addEvent(cal *ics.Calendar, o *Unsettled) error {
 	event.SetAllDayStartAt(from)
 	event.SetAllDayEndAt(to.AddDate(0, 0, 1)) // the end is not part of it
 	event.SetSummary(fmt.Sprintf("%s: when %s", o.Tag, e.Words))
-	event.SetDescription(fmt.Sprintf("%s, %s. Could be %s. Days from the flora's calendar, to a week or so.", o.Stand, o.Tract, strings.Join(names, " or ")))
+	event.SetDescription(
+		fmt.Sprintf("%s, %s. Could be %s. Days from the flora's calendar, to a week or so.", o.Stand, o.Tract, strings.Join(names, " or ")),
+	)
 	event.SetLocation(o.Stand + ", " + o.Tract)
 	if o.Lat != nil && o.Lon != nil {
 		event.SetGeo(*o.Lat, *o.Lon)

@@ -21,7 +21,7 @@ type NewList struct {
 	Name   string            `json:"name" minLength:"1" maxLength:"80"`
 	Region string            `json:"region" doc:"Whose English names its trees go by"`
 	Taxa   map[string]string `json:"taxa,omitempty" doc:"Scientific name to abundance word"`
-	Table  string            `json:"table,omitempty" maxLength:"200000" doc:"CSV with the columns taxon and abundance, or a list as YAML, instead of taxa"`
+	Table  string            `json:"table,omitempty" maxLength:"200000" doc:"Instead of taxa: CSV (taxon, abundance) or YAML"`
 }
 
 // Lists gives the book's own lists, by name.

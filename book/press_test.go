@@ -34,7 +34,9 @@ func TestAPressAnswersWithWhatIsKept(t *testing.T) {
 	}
 	v := press(book.Entry{Kind: "look", From: "tree"})
 	look := v.Looks[0].ID
-	v = press(book.Entry{Kind: "score", Look: look, Score: &book.Score{Character: "bark.texture", States: []string{"warty-ridges"}, Certainty: "sure"}})
+	v = press(
+		book.Entry{Kind: "score", Look: look, Score: &book.Score{Character: "bark.texture", States: []string{"warty-ridges"}, Certainty: "sure"}},
+	)
 	press(book.Entry{Kind: "facts", Facts: &book.SetFacts{Age: to("mature"), Snow: to("deep")}})
 	press(book.Entry{Kind: "note", Look: look, Note: "north side"})
 	press(book.Entry{Kind: "name", Name: &book.Naming{Rank: "genus", Name: "Celtis"}})
@@ -51,7 +53,11 @@ func TestMeasuresAreRead(t *testing.T) {
 	tree := started(t, b, "LC-1")
 	l := look(t, b, tree, "tree")
 	write := func(character, typed string) (*book.TreeView, error) {
-		return b.AddEntry(t.Context(), tree, &book.Entry{ID: ulid.Make().String(), Kind: "score", Look: l, Score: &book.Score{Character: character, Typed: typed}})
+		return b.AddEntry(
+			t.Context(),
+			tree,
+			&book.Entry{ID: ulid.Make().String(), Kind: "score", Look: l, Score: &book.Score{Character: character, Typed: typed}},
+		)
 	}
 	v, err := write("bud.length", "¼ in")
 	require.NoError(t, err)
@@ -59,7 +65,7 @@ func TestMeasuresAreRead(t *testing.T) {
 	require.Equal(t, "¼ in", v.Looks[0].Scores[0].Typed)
 	v, err = write("bud.length", "5; 6; 5.5")
 	require.NoError(t, err)
-	require.Equal(t, "5.5 mm, mean of 3 readings", v.Looks[0].Scores[0].Words)
+	require.Equal(t, "5.5 mm, mean of 3 readings, spread 0.5", v.Looks[0].Scores[0].Words)
 	v, err = write("twig.diameter", "half a pencil")
 	require.NoError(t, err)
 	require.Equal(t, "3.5 mm, by eye", v.Looks[0].Scores[1].Words)
@@ -117,7 +123,11 @@ func TestUnreadableTree(t *testing.T) {
 	require.NoError(t, b.Close())
 
 	b = booktest.At(t, path)
-	name, err := b.AddEntry(t.Context(), bad, &book.Entry{ID: ulid.Make().String(), Kind: "name", Name: &book.Naming{Rank: "genus", Name: "Acer"}})
+	name, err := b.AddEntry(
+		t.Context(),
+		bad,
+		&book.Entry{ID: ulid.Make().String(), Kind: "name", Name: &book.Naming{Rank: "genus", Name: "Acer"}},
+	)
 	require.ErrorContains(t, err, "tree LC-2 cannot be read")
 	require.Nil(t, name)
 	snow := "deep"
@@ -182,8 +192,18 @@ func TestDrawn(t *testing.T) {
 	add(t, b, tree, book.Entry{Kind: "score", Look: l, Score: &book.Score{Character: "bud.length", Typed: "1/2 in"}})
 	stray := look(t, b, tree, "fallen")
 	add(t, b, tree, book.Entry{Kind: "score", Look: stray, Score: &book.Score{Character: "twig.arrangement", Pairs: to(9), Nodes: to(9)}})
-	add(t, b, tree, book.Entry{Kind: "score", Look: stray, Score: &book.Score{Character: "twig.pith", States: []string{"solid"}, Certainty: "sure"}})
-	add(t, b, tree, book.Entry{Kind: "score", Look: stray, Score: &book.Score{Character: "bud.color", States: []string{"near-black"}, Certainty: "sure"}})
+	add(
+		t,
+		b,
+		tree,
+		book.Entry{Kind: "score", Look: stray, Score: &book.Score{Character: "twig.pith", States: []string{"solid"}, Certainty: "sure"}},
+	)
+	add(
+		t,
+		b,
+		tree,
+		book.Entry{Kind: "score", Look: stray, Score: &book.Score{Character: "bud.color", States: []string{"near-black"}, Certainty: "sure"}},
+	)
 	v, err := b.View(t.Context(), tree)
 	require.NoError(t, err)
 	require.True(t, v.Looks[2].Stranger)
@@ -202,7 +222,12 @@ func TestDrawn(t *testing.T) {
 	require.NotEmpty(t, d.Leaders[0].Marked)
 
 	ash := started(t, b, "LC-2")
-	add(t, b, ash, book.Entry{Kind: "score", Look: look(t, b, ash, "tree"), Score: &book.Score{Character: "twig.arrangement", Pairs: to(2), Nodes: to(6)}})
+	add(
+		t,
+		b,
+		ash,
+		book.Entry{Kind: "score", Look: look(t, b, ash, "tree"), Score: &book.Score{Character: "twig.arrangement", Pairs: to(2), Nodes: to(6)}},
+	)
 	d, err = b.Drawn(t.Context(), ash)
 	require.NoError(t, err)
 	require.Equal(t, "opposite", d.Own[0].State, "any pair at all: broken twigs hide them")

@@ -108,11 +108,19 @@ func (b *Book) Compare(ctx context.Context, tree, one, other string) (*Compariso
 
 func (s *sheet) comparison(c answer.Comparison) Comparison {
 	region := s.among().Region
-	return Comparison{c.A, s.english(c.A, region), c.B, s.english(c.B, region), c.PriorBits, c.Bits, each(c.Looks, func(l answer.LookBalance) LookBalance {
-		return LookBalance{l.Look, l.From, record.Froms.Words(l.From), l.Bits, l.Says, each(l.Scores, func(sc answer.ScoreBalance) ScoreBalance {
-			return ScoreBalance{sc.Character, s.characterName(sc.Character), sc.Score, sc.Bits}
-		})}
-	})}
+	return Comparison{
+		c.A,
+		s.english(c.A, region),
+		c.B,
+		s.english(c.B, region),
+		c.PriorBits,
+		c.Bits,
+		each(c.Looks, func(l answer.LookBalance) LookBalance {
+			return LookBalance{l.Look, l.From, record.Froms.Words(l.From), l.Bits, l.Says, each(l.Scores, func(sc answer.ScoreBalance) ScoreBalance {
+				return ScoreBalance{sc.Character, s.characterName(sc.Character), sc.Score, sc.Bits}
+			})}
+		}),
+	}
 }
 
 // WhyNot says why a taxon does not lead.
@@ -126,7 +134,17 @@ func (b *Book) WhyNot(ctx context.Context, tree, taxon string) (*WhyNot, error) 
 	if err != nil {
 		return nil, err
 	}
-	return &WhyNot{w.Taxon, w.English, w.Place, w.Posterior, w.Leader, each(w.Against, s.comparison), each(w.Wrong, s.check), each(w.Settle, next), w.Words}, nil
+	return &WhyNot{
+		w.Taxon,
+		w.English,
+		w.Place,
+		w.Posterior,
+		w.Leader,
+		each(w.Against, s.comparison),
+		each(w.Wrong, s.check),
+		each(w.Settle, next),
+		w.Words,
+	}, nil
 }
 
 // Walk gives the next question of a key walk; characters in skip were asked and
@@ -146,8 +164,10 @@ func (b *Book) Walk(ctx context.Context, tree string, skip []string) (*Walk, err
 	return out, nil
 }
 
-const hereNote = "This ranking takes the other trees of the stand as what to expect, beside the flora's own abundances, which count for %d trees. " +
-	"It helps where a stand is much of a kind, and it can make you see what you expect: a first tree of its kind needs more evidence to be believed. " +
+const hereNote = "This ranking takes the other trees of the stand as what to expect, beside the flora's own " +
+	"abundances, which count for %d trees. " +
+	"It helps where a stand is much of a kind, and it can make you see what you expect: a first tree " +
+	"of its kind needs more evidence to be believed. " +
 	"Names and lists never use it."
 
 // Here ranks a tree with its stand's own record, without itself, as the prior. Tree

@@ -60,7 +60,10 @@ func (b *Book) Visits(ctx context.Context, tract string) ([]Visit, error) {
 // PutVisit keeps a visit, in place of the one of that id if there is one.
 func (b *Book) PutVisit(ctx context.Context, v Visit) error {
 	return b.store.Write(ctx, func(tx *store.Tx) error {
-		return tx.PutVisit(ctx, store.Visit{ID: v.ID, Tract: v.Tract, Day: v.Day, Crew: v.Crew, Weather: v.Weather, Snow: v.Snow, Remarks: v.Remarks})
+		return tx.PutVisit(
+			ctx,
+			store.Visit{ID: v.ID, Tract: v.Tract, Day: v.Day, Crew: v.Crew, Weather: v.Weather, Snow: v.Snow, Remarks: v.Remarks},
+		)
 	})
 }
 
@@ -126,7 +129,7 @@ type TractMap struct {
 	Remarks  string          `json:"remarks"`
 	Hectares float64         `json:"hectares" doc:"0: no boundary"`
 	Boundary json.RawMessage `json:"boundary,omitempty" doc:"GeoJSON polygon or multipolygon"`
-	Terrain  json.RawMessage `json:"terrain,omitempty" doc:"GeoJSON feature collection; a feature's property 'kind' is stream, contour, track or building, and 'elevation_m' a contour's height"`
+	Terrain  json.RawMessage `json:"terrain,omitempty" doc:"GeoJSON: streams, contours, tracks and buildings by their property kind"`
 }
 
 // StandMap is a stand on the map.
@@ -197,7 +200,7 @@ type NewTract struct {
 	Tract    string          `json:"tract" minLength:"1" maxLength:"80" pattern:"\\S"`
 	Remarks  string          `json:"remarks,omitempty" maxLength:"2000"`
 	Boundary json.RawMessage `json:"boundary,omitempty" doc:"GeoJSON that holds a polygon; absent: as it is"`
-	Terrain  json.RawMessage `json:"terrain,omitempty" doc:"GeoJSON feature collection of streams, contours, tracks and buildings; absent: as it is"`
+	Terrain  json.RawMessage `json:"terrain,omitempty" doc:"GeoJSON as the map has it; absent: as it is"`
 }
 
 // PutStand keeps a stand's remarks and, where it is given, its boundary as

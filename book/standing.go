@@ -50,7 +50,13 @@ func (s *sheet) standing() *store.Standing {
 	st.Candidates = worklist.Candidates(res.Ranking)
 	s.standLooks(st, res)
 	s.standName(st)
-	st.Status = worklist.Case{Given: rankOf(st.GivenRank), Doubt: st.Doubt, Strangers: st.Doubts, Scores: st.Scores, Carried: res.Named.Rank}.Status()
+	st.Status = worklist.Case{
+		Given:     rankOf(st.GivenRank),
+		Doubt:     st.Doubt,
+		Strangers: st.Doubts,
+		Scores:    st.Scores,
+		Carried:   res.Named.Rank,
+	}.Status()
 	return st
 }
 

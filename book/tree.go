@@ -189,7 +189,9 @@ func (b *Book) MoveTree(ctx context.Context, id string, to Move) (*TreeView, err
 		}
 		s.tree.Tag, s.tree.Tract, s.tree.Stand = tag, tract, stand
 		s.tree.Version++
-		s.extend(logbook.Entry{ID: newID(), Kind: logbook.KindNote, By: to.By, Note: fmt.Sprintf("Was %s in %s, %s.", was.Tag, was.Stand, was.Tract)})
+		s.extend(
+			logbook.Entry{ID: newID(), Kind: logbook.KindNote, By: to.By, Note: fmt.Sprintf("Was %s in %s, %s.", was.Tag, was.Stand, was.Tract)},
+		)
 		return nil
 	})
 }

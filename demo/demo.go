@@ -94,7 +94,13 @@ func fill(ctx context.Context, b *book.Book) error {
 	}
 	src := rand.NewPCG(1906, 43)
 	f, among := b.Flora(), flora.Among{Region: here.Region, List: here.Name}
-	c := crowd{drawer: &drawer{flora: f, among: among, rng: rand.New(src), src: src}, engine: answer.NewEngine(f), tract: byHand.Tract, woods: &w, ids: ids}
+	c := crowd{
+		drawer: &drawer{flora: f, among: among, rng: rand.New(src), src: src},
+		engine: answer.NewEngine(f),
+		tract:  byHand.Tract,
+		woods:  &w,
+		ids:    ids,
+	}
 	trees, err := c.byHand(&byHand)
 	if err != nil {
 		return err

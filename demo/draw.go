@@ -85,7 +85,10 @@ func (d *drawer) score(pool *flora.Pool, draw *specimen.Drawer, t int, id string
 		none, nodes := 0, 4+d.rng.IntN(5)
 		s.Pairs, s.Nodes, s.Certainty = &none, &nodes, ""
 	}
-	tree, err := record.Resolve(d.flora, &record.Record{Region: d.among.Region, List: d.among.List, Looks: []record.Look{{From: "tree", Scores: []record.Score{s}}}})
+	tree, err := record.Resolve(
+		d.flora,
+		&record.Record{Region: d.among.Region, List: d.among.List, Looks: []record.Look{{From: "tree", Scores: []record.Score{s}}}},
+	)
 	if err != nil {
 		return s, err
 	}

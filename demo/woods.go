@@ -130,8 +130,11 @@ func (c *crowd) tree(s *stand, tag string, first, n int) (*book.TreeLog, error) 
 	who := v.crew[n%len(v.crew)]
 	at := c.woods.Origin.point(place)
 	green := foliage(taxon)
-	t.Log = append(t.Log, w.entry(who, logbook.Entry{Kind: logbook.KindFacts, Facts: &logbook.SetFacts{Age: &age, Snow: &v.Snow, Foliage: &green,
-		Position: &logbook.Position{Lon: at[0], Lat: at[1], Within: 4}}}))
+	t.Log = append(
+		t.Log,
+		w.entry(who, logbook.Entry{Kind: logbook.KindFacts, Facts: &logbook.SetFacts{Age: &age, Snow: &v.Snow, Foliage: &green,
+			Position: &logbook.Position{Lon: at[0], Lat: at[1], Within: 4}}}),
+	)
 	if c.rng.Float64() < 0.15 {
 		c.vigour(t, &w, who)
 	}

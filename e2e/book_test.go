@@ -30,10 +30,14 @@ func TestFindATree(t *testing.T) {
 	p.press(".more button")
 	p.sees("120 of 400 trees")
 	p.write("#find", "butternut")
-	p.until(`[...document.querySelectorAll('.rows li')].length > 0 && [...document.querySelectorAll('.rows li')].every((r) => /butternut/i.test(r.innerText))`)
+	p.until(
+		`[...document.querySelectorAll('.rows li')].length > 0 && [...document.querySelectorAll('.rows li')].every((r) => /butternut/i.test(r.innerText))`,
+	)
 	p.clear("#find")
 	p.press(`[data-status="doubtful"]`)
-	p.until(`document.querySelectorAll('.rows li').length > 5 && [...document.querySelectorAll('.rows .sign')].every((s) => s.classList.contains('doubtful'))`)
+	p.until(
+		`document.querySelectorAll('.rows li').length > 5 && [...document.querySelectorAll('.rows .sign')].every((s) => s.classList.contains('doubtful'))`,
+	)
 	p.write("#find", "no such tree")
 	p.sees("No tree fits")
 }
@@ -46,7 +50,9 @@ func TestWorklistToDesk(t *testing.T) {
 	p.open(a.url("/worklist"))
 	p.sees("bits in")
 	p.press("[data-home]")
-	p.until(`document.querySelectorAll('.rows li').length > 0 && [...document.querySelectorAll('.rows li')].every((r) => r.innerText.includes('twig in hand'))`)
+	p.until(
+		`document.querySelectorAll('.rows li').length > 0 && [...document.querySelectorAll('.rows li')].every((r) => r.innerText.includes('twig in hand'))`,
+	)
 	p.press("[data-take]")
 	p.until(`document.querySelector('[data-card]') !== null && location.pathname.startsWith('/trees/')`)
 }
@@ -60,12 +66,14 @@ func TestMapOpensATree(t *testing.T) {
 	p.sees("400 trees with a position")
 	p.until(`document.querySelectorAll('.stand-name').length === 6`)
 	// the middle of a stand of trees; somewhere near it a tree is hit
-	p.eval(`(() => { const map = document.querySelector('.map'), name = [...document.querySelectorAll('.stand-name')].find((n) => n.textContent === 'North cove').getBoundingClientRect();
+	p.eval(
+		`(() => { const map = document.querySelector('.map'), name = [...document.querySelectorAll('.stand-name')].find((n) => n.textContent === 'North cove').getBoundingClientRect();
 		for (let dx = -40; dx <= 40; dx += 4) for (let dy = -60; dy <= 60; dy += 4) {
 			if (location.pathname !== '/map') return ''
 			const at = { clientX: name.x + name.width / 2 + dx, clientY: name.y + dy, bubbles: true }
 			for (const kind of ['mousemove', 'mousedown', 'mouseup', 'click']) document.elementFromPoint(at.clientX, at.clientY)?.dispatchEvent(new MouseEvent(kind, at))
-		} return '' })()`)
+		} return '' })()`,
+	)
 	p.until(`location.pathname.startsWith('/trees/')`)
 	p.sees("North cove")
 }
@@ -82,9 +90,13 @@ func TestStandsAndVisits(t *testing.T) {
 	p.sees("Probable m²")
 	p.press("[data-new-visit]")
 	p.until(`document.querySelector('form.panel input[type="date"]') !== null`)
-	p.eval(`(() => { const [crew] = [...document.querySelectorAll('form.panel input')].slice(1); crew.value = 'Marit Sandoval'; crew.dispatchEvent(new Event('input')); return '' })()`)
+	p.eval(
+		`(() => { const [crew] = [...document.querySelectorAll('form.panel input')].slice(1); crew.value = 'Marit Sandoval'; crew.dispatchEvent(new Event('input')); return '' })()`,
+	)
 	p.press(`form.panel [type="submit"]`)
-	p.until(`[...document.querySelectorAll('section[aria-label="Visits"] li')].some((l) => l.innerText.includes('Marit Sandoval') && l.innerText.includes('0 looks'))`)
+	p.until(
+		`[...document.querySelectorAll('section[aria-label="Visits"] li')].some((l) => l.innerText.includes('Marit Sandoval') && l.innerText.includes('0 looks'))`,
+	)
 }
 
 // TestStoryUndo undoes a name from the tree's story and puts it back.
@@ -120,7 +132,16 @@ func TestImportByHand(t *testing.T) {
 	a := newApp(t, true)
 	p := newPage(t, deskWidth, deskHeight)
 	path := filepath.Join(t.TempDir(), "old-survey.csv")
-	require.NoError(t, os.WriteFile(path, []byte("Number;Plot;Girth note;Latitude;Longitude\nP-1;Old pasture;thick;43.561;-90.63\nP-2;Old pasture;thin;435;-90.63\nP-3;Old pasture;;;\n"), 0o600))
+	require.NoError(
+		t,
+		os.WriteFile(
+			path,
+			[]byte(
+				"Number;Plot;Girth note;Latitude;Longitude\nP-1;Old pasture;thick;43.561;-90.63\nP-2;Old pasture;thin;435;-90.63\nP-3;Old pasture;;;\n",
+			),
+			0o600,
+		),
+	)
 	p.open(a.url("/files"))
 	p.upload("[data-import]", path)
 	p.sees("say which column holds the tag")

@@ -233,7 +233,12 @@ func (p *page) wear(theme string) {
 // clear empties a field as a person would.
 func (p *page) clear(css string) {
 	p.t.Helper()
-	p.eval(fmt.Sprintf(`(() => { const f = document.querySelector(%q); f.value = ''; f.dispatchEvent(new Event('input', {bubbles: true})); return '' })()`, css))
+	p.eval(
+		fmt.Sprintf(
+			`(() => { const f = document.querySelector(%q); f.value = ''; f.dispatchEvent(new Event('input', {bubbles: true})); return '' })()`,
+			css,
+		),
+	)
 }
 
 // choose picks an option of a select by its value or its words.
@@ -241,5 +246,11 @@ func (p *page) choose(css, option string) {
 	p.t.Helper()
 	find := fmt.Sprintf(`[...(document.querySelector(%q)?.options ?? [])].find((o) => o.value === %q || o.text === %[2]q)`, css, option)
 	p.until(find + ` !== undefined`)
-	p.eval(fmt.Sprintf(`(() => { const f = document.querySelector(%q); f.value = (%s).value; f.dispatchEvent(new Event('change', {bubbles: true})); return '' })()`, css, find))
+	p.eval(
+		fmt.Sprintf(
+			`(() => { const f = document.querySelector(%q); f.value = (%s).value; f.dispatchEvent(new Event('change', {bubbles: true})); return '' })()`,
+			css,
+			find,
+		),
+	)
 }

@@ -107,9 +107,13 @@ func TestKeyboardAlone(t *testing.T) {
 	p.key("2")
 	p.sees("twig colour: red brown")
 	p.key("2")
-	p.until(`[...document.querySelectorAll('[data-card="twig.color"] .certainty [aria-pressed="true"]')].map((b) => b.textContent).join() === 'fair'`)
+	p.until(
+		`[...document.querySelectorAll('[data-card="twig.color"] .certainty [aria-pressed="true"]')].map((b) => b.textContent).join() === 'fair'`,
+	)
 	p.key("u")
-	p.until(`[...document.querySelectorAll('[data-card="twig.color"] .certainty [aria-pressed="true"]')].map((b) => b.textContent).join() === 'sure'`)
+	p.until(
+		`[...document.querySelectorAll('[data-card="twig.color"] .certainty [aria-pressed="true"]')].map((b) => b.textContent).join() === 'sure'`,
+	)
 	p.key("u")
 	p.until(`!document.querySelector('aside').innerText.includes('twig colour')`)
 	p.key("r")
@@ -215,7 +219,10 @@ func TestCautionsBite(t *testing.T) {
 // views are the pages to look over, and what shows that each is there.
 func views(a *app) []struct{ path, ready string } {
 	return []struct{ path, ready string }{
-		{"/", "Bluff ridge"}, {"/trees/" + a.tree("LC-103"), "What the words mean"}, {"/flora", "Sugar maple"}, {"/flora/Acer%20rubrum", "Drawn to scale"},
+		{
+			"/",
+			"Bluff ridge",
+		}, {"/trees/" + a.tree("LC-103"), "What the words mean"}, {"/flora", "Sugar maple"}, {"/flora/Acer%20rubrum", "Drawn to scale"},
 		{"/characters", "Bud shape"}, {"/characters/bud.shape", "Mistaken for"}, {"/lists", "Lantern Creek"},
 		{"/worklist", "When to come back"}, {"/map", "400 trees"}, {"/stands", "basal area"}, {"/files", "Darwin Core Archive"},
 		{"/crew", "Add somebody"}, {"/trees/" + a.tree("LC-204") + "/story", "score by score"},
@@ -278,7 +285,9 @@ func (p *page) serious(axe, rules string) string {
 	p.t.Helper()
 	_, err := chromedp.Run(p.ctx, chromedp.Evaluate[any](axe+"; null"))
 	require.NoError(p.t, err)
-	p.eval(`(window.found = null, axe.run(document, {resultTypes: ['violations'], ` + rules + `}).then((r) => { window.found = r.violations.filter((v) => ['serious', 'critical'].includes(v.impact)).map((v) => v.id + ': ' + v.nodes.slice(0, 3).map((n) => n.target.join(' ') + ' ' + (n.any[0]?.message ?? '')).join(' | ')).join('\n') }), '')`)
+	p.eval(
+		`(window.found = null, axe.run(document, {resultTypes: ['violations'], ` + rules + `}).then((r) => { window.found = r.violations.filter((v) => ['serious', 'critical'].includes(v.impact)).map((v) => v.id + ': ' + v.nodes.slice(0, 3).map((n) => n.target.join(' ') + ' ' + (n.any[0]?.message ?? '')).join(' | ')).join('\n') }), '')`,
+	)
 	p.until(`window.found !== null`)
 	return strings.TrimSpace(p.eval(`window.found`))
 }

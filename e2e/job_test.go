@@ -77,7 +77,9 @@ func TestKindsOfScore(t *testing.T) {
 
 	p.press(tile("bark.give", "hard"))
 	p.press(tile("bark.give", "hard"))
-	p.until(`[...document.querySelectorAll('[id="card-bark.give"] .certainty [aria-pressed="true"]')].map(b => b.textContent).join() === 'fair'`)
+	p.until(
+		`[...document.querySelectorAll('[id="card-bark.give"] .certainty [aria-pressed="true"]')].map(b => b.textContent).join() === 'fair'`,
+	)
 
 	p.press(`[id="card-bark.color"] .either`)
 	p.press(tile("bark.color", "mid-grey"))

@@ -36,7 +36,9 @@ func TestTreesByTheirRoutes(t *testing.T) {
 			p := newPage(t, deskWidth, deskHeight)
 			p.open(a.url("/"))
 			p.sees("Bluff ridge")
-			p.eval(`(localStorage.setItem('palethicket.route', '` + c.route + `'), localStorage.setItem('palethicket.among', 'eastern-north-america\nLantern Creek'), '')`)
+			p.eval(
+				`(localStorage.setItem('palethicket.route', '` + c.route + `'), localStorage.setItem('palethicket.among', 'eastern-north-america\nLantern Creek'), '')`,
+			)
 			newTree(p, a, c.tag) // its last press says that a look is taken at the tree
 			for _, css := range c.presses {
 				p.press(css)

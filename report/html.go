@@ -21,7 +21,8 @@ var page string
 var fonts embed.FS
 
 var pageTemplate = template.Must(template.New("report").Funcs(template.FuncMap{
-	"path": svgPath, "percent": percent, "bar": barWidth, "stems": stemsWords, "look": lookWords, "sign": func(id string) string { return worklist.StatusOf(id).Sign },
+	"path": svgPath, "percent": percent, "bar": barWidth, "stems": stemsWords, "look": lookWords,
+	"sign":  func(id string) string { return worklist.StatusOf(id).Sign },
 	"lower": strings.ToLower, "title": Title, "cap": flora.UpperFirst,
 }).Parse(page))
 

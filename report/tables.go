@@ -44,8 +44,16 @@ func (p *pdf) composition(r *book.Report) {
 		if name == "unlisted" {
 			name = ""
 		}
-		p.row(widths, "", flora.UpperFirst(s.English), name, stemsWords(s.Stems, s.StemsFrom, s.StemsTo), percent(s.Stems, float64(r.Composition.Trees)),
-			fmt.Sprintf("%.2f", s.Area), fmt.Sprint(s.Determined))
+		p.row(
+			widths,
+			"",
+			flora.UpperFirst(s.English),
+			name,
+			stemsWords(s.Stems, s.StemsFrom, s.StemsTo),
+			percent(s.Stems, float64(r.Composition.Trees)),
+			fmt.Sprintf("%.2f", s.Area),
+			fmt.Sprint(s.Determined),
+		)
 	}
 	if others >= 0.05 {
 		p.row(widths, "", "All others together", "", fmt.Sprintf("%.1f", others), percent(others, float64(r.Composition.Trees)), "", "")
@@ -104,11 +112,17 @@ func (p *pdf) visits(r *book.Report) {
 
 func (p *pdf) care(r *book.Report) {
 	p.heading("Take care")
-	p.text("Dead ash and elm, broken tops and hung limbs fall without warning: look up before standing under, keep clear, and leave felling to trained people.")
+	p.text(
+		"Dead ash and elm, broken tops and hung limbs fall without warning: look up before standing under, " +
+			"keep clear, and leave felling to trained people.",
+	)
 	for _, c := range r.Cautions {
 		p.text(flora.UpperFirst(c))
 	}
-	p.text("Nothing here says that any part of a tree is safe to eat or to handle. Local codes, forest-health offices and licensed people come first.")
+	p.text(
+		"Nothing here says that any part of a tree is safe to eat or to handle. " +
+			"Local codes, forest-health offices and licensed people come first.",
+	)
 	p.heading("Sources")
 	for _, s := range r.Sources {
 		p.text(s)

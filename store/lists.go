@@ -36,14 +36,25 @@ func (t *Tx) PutList(ctx context.Context, l flora.List) error {
 	if err != nil {
 		return fmt.Errorf("writing list %q: %w", l.Name, err)
 	}
-	return t.exec(ctx, "INSERT INTO list (name, body) VALUES (?, ?) ON CONFLICT (name) DO UPDATE SET body = excluded.body", l.Name, string(body))
+	return t.exec(
+		ctx,
+		"INSERT INTO list (name, body) VALUES (?, ?) ON CONFLICT (name) DO UPDATE SET body = excluded.body",
+		l.Name,
+		string(body),
+	)
 }
 
 // DropList removes a list that no tree is or was ranked among, or gives [ErrNoList]
 // or [ErrListInUse].
 func (t *Tx) DropList(ctx context.Context, name string) error {
 	var used int
-	err := t.get(ctx, &used, "SELECT count(*) FROM tree WHERE list = ? OR id IN (SELECT tree_id FROM entry WHERE body ->> '$.facts.among.list' = ?)", name, name)
+	err := t.get(
+		ctx,
+		&used,
+		"SELECT count(*) FROM tree WHERE list = ? OR id IN (SELECT tree_id FROM entry WHERE body ->> '$.facts.among.list' = ?)",
+		name,
+		name,
+	)
 	if err != nil {
 		return fmt.Errorf("looking who is ranked among %q: %w", name, err)
 	}

@@ -94,7 +94,12 @@ func TestListsMoveToTheirField(t *testing.T) {
 	run("UPDATE tree SET region = 'Avenue'")
 	for i, region := range []string{"british-isles", "Avenue", "from a file"} {
 		id := fmt.Sprintf("%s%02d", log[1].ID[:24], 90+i)
-		run("INSERT INTO entry (id, tree_id, body) VALUES (?, ?, ?)", id, tree, fmt.Sprintf(`{"id": %q, "kind": "facts", "facts": {"snow": "deep", "region": %q}}`, id, region))
+		run(
+			"INSERT INTO entry (id, tree_id, body) VALUES (?, ?, ?)",
+			id,
+			tree,
+			fmt.Sprintf(`{"id": %q, "kind": "facts", "facts": {"snow": "deep", "region": %q}}`, id, region),
+		)
 	}
 	require.NoError(t, db.Close())
 
@@ -175,7 +180,10 @@ func TestDamagedBook(t *testing.T) {
 	path := filepath.Join(t.TempDir(), "book.db")
 	s := open(t, path)
 	for i := range 200 {
-		require.NoError(t, addTree(s, aTree("LC-"+strconv.Itoa(i)), logbook.Entry{ID: ulid.Make().String(), Kind: logbook.KindNote, Note: "leans"}))
+		require.NoError(
+			t,
+			addTree(s, aTree("LC-"+strconv.Itoa(i)), logbook.Entry{ID: ulid.Make().String(), Kind: logbook.KindNote, Note: "leans"}),
+		)
 	}
 	require.NoError(t, s.Close())
 	file, err := os.ReadFile(path)

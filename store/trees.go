@@ -132,7 +132,15 @@ func (t *Tx) MoveTree(ctx context.Context, id, tag, tractName, standName string)
 	if err := t.tagFree(ctx, tract, tag, id); err != nil {
 		return err
 	}
-	return t.changed(ctx, ErrNoTree, "UPDATE tree SET tag = ?, stand_id = ?, tract_id = ?, version = version + 1 WHERE id = ?", tag, stand, tract, id)
+	return t.changed(
+		ctx,
+		ErrNoTree,
+		"UPDATE tree SET tag = ?, stand_id = ?, tract_id = ?, version = version + 1 WHERE id = ?",
+		tag,
+		stand,
+		tract,
+		id,
+	)
 }
 
 // Log gives a tree and its log in the order of its ids, or [ErrNoTree]. An entry
@@ -194,7 +202,15 @@ func (t *Tx) Append(ctx context.Context, tree string, e *logbook.Entry, from str
 		}
 		visit.Valid = true
 	}
-	err = t.exec(ctx, "INSERT INTO entry (id, tree_id, body, visit_id, added_by) VALUES (?, ?, ?, ?, ?)", e.ID, tree, string(body), visit, maybe(from))
+	err = t.exec(
+		ctx,
+		"INSERT INTO entry (id, tree_id, body, visit_id, added_by) VALUES (?, ?, ?, ?, ?)",
+		e.ID,
+		tree,
+		string(body),
+		visit,
+		maybe(from),
+	)
 	if err != nil {
 		return false, err
 	}

@@ -99,7 +99,11 @@ func TestWorkAndStands(t *testing.T) {
 func TestBoundaries(t *testing.T) {
 	s := serve(t)
 	put := func(boundary string) (int, []byte) {
-		return s.send("PUT", "/api/stands", `{"tract": "Lantern Creek watershed forest", "stand": "Upper slope", "remarks": "steep", "boundary": `+boundary+`}`)
+		return s.send(
+			"PUT",
+			"/api/stands",
+			`{"tract": "Lantern Creek watershed forest", "stand": "Upper slope", "remarks": "steep", "boundary": `+boundary+`}`,
+		)
 	}
 	square := `{"type": "Polygon", "coordinates": [[[-90.64, 43.56], [-90.63, 43.56], [-90.63, 43.57], [-90.64, 43.57], [-90.64, 43.56]]]}`
 	for _, body := range []string{square, `{"type": "Feature", "properties": {}, "geometry": ` + square + `}`,
@@ -122,7 +126,11 @@ func TestBoundaries(t *testing.T) {
 		require.Contains(t, string(text), "body.boundary")
 	}
 	require.JSONEq(t, square, string(get[book.Map](t, s, "/api/map").Stands[0].Boundary), "what was refused changed nothing")
-	status, _ := s.send("PUT", "/api/tracts", `{"tract": "Lantern Creek watershed forest", "terrain": {"type": "FeatureCollection", "features": []}}`)
+	status, _ := s.send(
+		"PUT",
+		"/api/tracts",
+		`{"tract": "Lantern Creek watershed forest", "terrain": {"type": "FeatureCollection", "features": []}}`,
+	)
 	require.Equal(t, 204, status)
 	status, text := s.send("PUT", "/api/tracts", `{"tract": "Lantern Creek watershed forest", "terrain": {"type": "Sketch"}}`)
 	require.Equal(t, 422, status)
@@ -255,7 +263,11 @@ func TestUndoAndMoveOverHTTP(t *testing.T) {
 	require.Equal(t, 422, status)
 	require.Contains(t, string(text), "no such entry")
 	move := func(tag string) (int, []byte) {
-		return s.send("POST", "/api/trees/"+tree+"/move", `{"tag": "`+tag+`", "tract": "Lantern Creek watershed forest", "stand": "Creek bottom"}`)
+		return s.send(
+			"POST",
+			"/api/trees/"+tree+"/move",
+			`{"tag": "`+tag+`", "tract": "Lantern Creek watershed forest", "stand": "Creek bottom"}`,
+		)
 	}
 	v = s.view(move("LC-7"))
 	require.Equal(t, "Creek bottom", v.Tree.Stand)

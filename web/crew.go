@@ -76,7 +76,9 @@ func needed(r *http.Request) string {
 			return book.Lead
 		}
 		return book.Reader
-	case strings.HasPrefix(r.URL.Path, "/api/trees"), strings.HasPrefix(r.URL.Path, "/api/visits"), strings.HasPrefix(r.URL.Path, "/api/photos"):
+	case strings.HasPrefix(r.URL.Path, "/api/trees"),
+		strings.HasPrefix(r.URL.Path, "/api/visits"),
+		strings.HasPrefix(r.URL.Path, "/api/photos"):
 		return book.Observer
 	}
 	return book.Lead

@@ -122,8 +122,30 @@ func TestWhoEnteredIt(t *testing.T) {
 	s := guarded(t)
 	c := signIn(t, s, "Tobias Okafor")
 	id := newID()
-	require.Equal(t, 201, ask(t, s, "POST", "/api/trees", `{"id": "`+id+`", "tag": "LC-1", "tract": "Lantern Creek watershed forest", "stand": "Upper slope"}`, c).StatusCode)
-	require.Equal(t, 200, ask(t, s, "POST", "/api/trees/"+id+"/entries", `{"id": "`+newID()+`", "kind": "note", "note": "leans", "by": "Wren Halloran"}`, c).StatusCode)
+	require.Equal(
+		t,
+		201,
+		ask(
+			t,
+			s,
+			"POST",
+			"/api/trees",
+			`{"id": "`+id+`", "tag": "LC-1", "tract": "Lantern Creek watershed forest", "stand": "Upper slope"}`,
+			c,
+		).StatusCode,
+	)
+	require.Equal(
+		t,
+		200,
+		ask(
+			t,
+			s,
+			"POST",
+			"/api/trees/"+id+"/entries",
+			`{"id": "`+newID()+`", "kind": "note", "note": "leans", "by": "Wren Halloran"}`,
+			c,
+		).StatusCode,
+	)
 	req, err := http.NewRequest("GET", s.URL+"/api/trees/"+id+"/story", nil)
 	require.NoError(t, err)
 	req.AddCookie(c)

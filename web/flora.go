@@ -27,20 +27,32 @@ func (s *Server) floraOperations(api huma.API) {
 	answer(s, api, operation("list-taxa", http.MethodGet, "/api/flora/taxa", "Taxa of a region or list, filtered by what they show"),
 		func(_ context.Context, in *struct {
 			AmongQuery
-			Show []string `query:"show,explode" maxItems:"40" doc:"Character and state, as bark.texture:smooth; a sign's states are seen and not-seen"`
+			Show []string `query:"show,explode" maxItems:"40" doc:"Character and state: bark.texture:smooth; a sign's states are seen and not-seen"`
 		}) ([]book.TaxonLine, error) {
 			return s.book.Taxa(in.among(), in.Show)
 		})
 	answer(s, api, operation("get-taxon", http.MethodGet, "/api/flora/taxa/{name}", "A taxon as a page"),
 		func(_ context.Context, in *TaxonPath) (*book.TaxonPage, error) { return s.book.Taxon(in.Name) })
-	answer(s, api, operation("get-character", http.MethodGet, "/api/flora/characters/{id}", "A character, and which trees show each of its states"),
+	answer(
+		s,
+		api,
+		operation("get-character", http.MethodGet, "/api/flora/characters/{id}", "A character, and which trees show each of its states"),
 		func(_ context.Context, in *struct {
 			ID string `path:"id"`
 			AmongQuery
 		}) (*book.CharacterPage, error) {
 			return s.book.Character(in.ID, in.among())
-		})
-	answer(s, api, operation("get-plate", http.MethodGet, "/api/flora/taxa/{name}/plate", "What a taxon usually shows, or one specimen of it, to draw it from"),
+		},
+	)
+	answer(
+		s,
+		api,
+		operation(
+			"get-plate",
+			http.MethodGet,
+			"/api/flora/taxa/{name}/plate",
+			"What a taxon usually shows, or one specimen of it, to draw it from",
+		),
 		func(_ context.Context, in *struct {
 			TaxonPath
 			Region string `query:"region" doc:"Whose English names"`
@@ -49,9 +61,14 @@ func (s *Server) floraOperations(api huma.API) {
 			Odd    uint64 `query:"odd" default:"0" doc:"0: the usual one; else a specimen drawn with this seed"`
 		}) (*book.Plate, error) {
 			return s.book.Plate(in.Name, in.Region, in.Age, in.Zone, in.Odd)
-		})
-	answer(s, api, operation("list-plates", http.MethodGet, "/api/flora/plates", "What the taxa of a region or list usually show, to draw them from"),
-		func(_ context.Context, in *AmongQuery) ([]book.Plate, error) { return s.book.Plates(in.among()) })
+		},
+	)
+	answer(
+		s,
+		api,
+		operation("list-plates", http.MethodGet, "/api/flora/plates", "What the taxa of a region or list usually show, to draw them from"),
+		func(_ context.Context, in *AmongQuery) ([]book.Plate, error) { return s.book.Plates(in.among()) },
+	)
 	answer(s, api, operation("beside", http.MethodGet, "/api/flora/beside", "Two to four taxa side by side, in what they differ"),
 		func(_ context.Context, in *struct {
 			AmongQuery

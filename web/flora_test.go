@@ -49,17 +49,33 @@ func TestOwnLists(t *testing.T) {
 	require.NoError(t, err)
 	status, text := put(fmt.Sprintf(`{"name": " pump house ", "region": "eastern-north-america", "table": %s}`, table))
 	require.Equal(t, 200, status, string(text))
-	require.Contains(t, get[book.Vocabulary](t, s, "/api/vocabulary").Amongs, book.AmongTerm{Among: book.Among{Region: "eastern-north-america", List: "pump house"}, Words: "pump house"})
+	require.Contains(
+		t,
+		get[book.Vocabulary](t, s, "/api/vocabulary").Amongs,
+		book.AmongTerm{Among: book.Among{Region: "eastern-north-america", List: "pump house"}, Words: "pump house"},
+	)
 
 	id := ulid.Make().String()
-	status, text = s.send("POST", "/api/trees", fmt.Sprintf(`{"id": %q, "tag": "P-1", "tract": "Lantern Creek", "stand": "Avenue", "list": "pump house"}`, id))
+	status, text = s.send(
+		"POST",
+		"/api/trees",
+		fmt.Sprintf(`{"id": %q, "tag": "P-1", "tract": "Lantern Creek", "stand": "Avenue", "list": "pump house"}`, id),
+	)
 	require.Equal(t, 201, status, string(text))
 	v := get[book.TreeView](t, s, "/api/trees/"+id)
 	require.Len(t, v.Result.Ranking, 3, "two trees and the unlisted")
-	status, text = s.send("POST", "/api/trees/"+id+"/entries", fmt.Sprintf(`{"id": %q, "kind": "facts", "facts": {"among": {"region": "british-isles"}}}`, ulid.Make()))
+	status, text = s.send(
+		"POST",
+		"/api/trees/"+id+"/entries",
+		fmt.Sprintf(`{"id": %q, "kind": "facts", "facts": {"among": {"region": "british-isles"}}}`, ulid.Make()),
+	)
 	require.Equal(t, 200, status, string(text))
 	require.Greater(t, len(get[book.TreeView](t, s, "/api/trees/"+id).Result.Ranking), 40, "ranked among others from now on")
-	status, text = s.send("POST", "/api/trees/"+id+"/entries", fmt.Sprintf(`{"id": %q, "kind": "facts", "facts": {"among": {"region": "nowhere"}}}`, ulid.Make()))
+	status, text = s.send(
+		"POST",
+		"/api/trees/"+id+"/entries",
+		fmt.Sprintf(`{"id": %q, "kind": "facts", "facts": {"among": {"region": "nowhere"}}}`, ulid.Make()),
+	)
 	require.Equal(t, 422, status, string(text))
 
 	status, text = s.send("DELETE", "/api/lists/pump%20house", "")

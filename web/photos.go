@@ -40,7 +40,11 @@ func (s *Server) photoOperations(api huma.API) {
 		}) error {
 			return s.book.MarkPhoto(ctx, in.ID, in.Body.Gone)
 		})
-	huma.Register(api, operation("photo-file", http.MethodGet, "/api/photos/{id}/{size}", "A photograph's file, or its thumbnail"), s.photoFile)
+	huma.Register(
+		api,
+		operation("photo-file", http.MethodGet, "/api/photos/{id}/{size}", "A photograph's file, or its thumbnail"),
+		s.photoFile,
+	)
 }
 
 // photoFile is a photograph as it is sent.

@@ -19,7 +19,11 @@ var conflicts = []struct {
 	{book.ErrLastLead, "; make somebody else a lead first", nil},
 	{book.ErrTagTaken, "", []error{&huma.ErrorDetail{Location: "body.tag", Message: "choose another tag, or open the tree that has it"}}},
 	{book.ErrIDTaken, "", []error{&huma.ErrorDetail{Location: "body.id", Message: "make a new ULID for a new entry"}}},
-	{book.ErrNameTaken, "", []error{&huma.ErrorDetail{Location: "body.name", Message: "choose another name, as it will stand beside what they enter"}}},
+	{
+		book.ErrNameTaken,
+		"",
+		[]error{&huma.ErrorDetail{Location: "body.name", Message: "choose another name, as it will stand beside what they enter"}},
+	},
 }
 
 // absences are errors that say something is not there.
@@ -65,13 +69,18 @@ func (s *Server) failed(err error) error {
 	switch {
 	case book.Full(err):
 		s.log.Error("the disk is full", "error", err)
-		return huma.NewError(http.StatusInsufficientStorage, "the disk that holds the book is full; nothing was changed: make room, then send it again")
+		return huma.NewError(
+			http.StatusInsufficientStorage,
+			"the disk that holds the book is full; nothing was changed: make room, then send it again",
+		)
 	case book.ReadOnly(err):
 		s.log.Error("the book cannot be written", "error", err)
 		return huma.NewError(http.StatusInsufficientStorage, "the book cannot be written, its file or disk is read-only; nothing was changed")
 	case book.Damaged(err):
 		s.log.Error("the book is damaged", "error", err)
-		return huma.Error500InternalServerError("the book is damaged; nothing was changed: stop the program, leave the file as it is, and restore the latest backup under another name")
+		return huma.Error500InternalServerError(
+			"the book is damaged; nothing was changed: stop the program, leave the file as it is, and restore the latest backup under another name",
+		)
 	}
 	s.log.Error("request failed", "error", err)
 	return huma.Error500InternalServerError("something went wrong here; nothing was changed")

@@ -49,10 +49,14 @@ func (s *Server) treeOperations(api huma.API) {
 		func(ctx context.Context, in *listQuery) (*book.TreeList, error) {
 			return s.book.Trees(ctx, in.query(), in.Limit, in.Offset)
 		})
-	answer(s, api, operation("worklist", http.MethodGet, "/api/worklist", "Trees that are not settled, those first whose best look is worth most"),
+	answer(
+		s,
+		api,
+		operation("worklist", http.MethodGet, "/api/worklist", "Trees that are not settled, those first whose best look is worth most"),
 		func(ctx context.Context, in *listQuery) (*book.OpenList, error) {
 			return s.book.Worklist(ctx, in.query(), in.Limit, in.Offset)
-		})
+		},
+	)
 	save(s, api, operation("calendar", http.MethodGet, "/api/worklist/calendar.ics", "What to come back for, as an iCalendar file"),
 		func(ctx context.Context, in *TreeQuery) (*savedFile, error) {
 			text, err := s.book.ICalendar(ctx, in.query())
@@ -134,20 +138,33 @@ func (s *Server) pressOperations(api huma.API) {
 
 // questionOperations answer what is asked of a tree beyond how it stands.
 func (s *Server) questionOperations(api huma.API) {
-	answer(s, api, operation("tree-story", http.MethodGet, "/api/trees/{id}/story", "A tree's log, each entry with how the tree stood after it"),
-		func(ctx context.Context, in *TreePath) (*book.Story, error) { return s.book.Story(ctx, in.ID) })
+	answer(
+		s,
+		api,
+		operation("tree-story", http.MethodGet, "/api/trees/{id}/story", "A tree's log, each entry with how the tree stood after it"),
+		func(ctx context.Context, in *TreePath) (*book.Story, error) { return s.book.Story(ctx, in.ID) },
+	)
 	answer(s, api, operation("tree-here", http.MethodGet, "/api/trees/{id}/here", "A tree ranked with its stand's own record as the prior"),
 		func(ctx context.Context, in *TreePath) (*book.Here, error) { return s.book.Here(ctx, in.ID) })
 	answer(s, api, operation("drawn", http.MethodGet, "/api/trees/{id}/drawn", "A tree as scored beside the two that lead, to draw them from"),
 		func(ctx context.Context, in *TreePath) (*book.Drawn, error) { return s.book.Drawn(ctx, in.ID) })
-	answer(s, api, operation("compare", http.MethodGet, "/api/trees/{id}/compare", "What speaks for one taxon over another; usually the leader and the runner-up"),
+	answer(
+		s,
+		api,
+		operation(
+			"compare",
+			http.MethodGet,
+			"/api/trees/{id}/compare",
+			"What speaks for one taxon over another; usually the leader and the runner-up",
+		),
 		func(ctx context.Context, in *struct {
 			TreePath
 			A string `query:"a" doc:"Scientific name"`
 			B string `query:"b" doc:"Scientific name"`
 		}) (*book.Comparison, error) {
 			return s.book.Compare(ctx, in.ID, in.A, in.B)
-		})
+		},
+	)
 	answer(s, api, operation("why-not", http.MethodGet, "/api/trees/{id}/why-not", "Why an expected taxon does not lead"),
 		func(ctx context.Context, in *struct {
 			TreePath

@@ -85,7 +85,9 @@ func newID() string { return ulid.Make().String() }
 func (s *server) newTree(tag string) string {
 	s.t.Helper()
 	id := newID()
-	s.view(s.send("POST", "/api/trees", `{"id": "`+id+`", "tag": "`+tag+`", "tract": "Lantern Creek watershed forest", "stand": "Upper slope"}`))
+	s.view(
+		s.send("POST", "/api/trees", `{"id": "`+id+`", "tag": "`+tag+`", "tract": "Lantern Creek watershed forest", "stand": "Upper slope"}`),
+	)
 	return id
 }
 
@@ -99,7 +101,12 @@ func TestScoreAndName(t *testing.T) {
 	tree := s.newTree("LC-1")
 	v := s.view(s.entry(tree, `"kind": "look", "from": "tree"`))
 	look := v.Looks[0].ID
-	v = s.view(s.entry(tree, `"kind": "score", "look": "`+look+`", "score": {"character": "bark.texture", "states": ["warty-ridges"], "certainty": "sure"}`))
+	v = s.view(
+		s.entry(
+			tree,
+			`"kind": "score", "look": "`+look+`", "score": {"character": "bark.texture", "states": ["warty-ridges"], "certainty": "sure"}`,
+		),
+	)
 	require.Equal(t, "Celtis occidentalis", v.Result.Ranking[0].Taxon)
 	score := v.Looks[0].Scores[0].Entry
 	v = s.view(s.entry(tree, `"kind": "name", "by": "Wren Halloran", "name": {"rank": "genus", "name": "Celtis", "why": "warts"}`))

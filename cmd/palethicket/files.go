@@ -13,7 +13,7 @@ import (
 
 type exportCmd struct {
 	bookFlags
-	Format    string `help:"csv, xlsx, geojson, gpx, json (field record) or dwca (Darwin Core Archive)." enum:"csv,xlsx,geojson,gpx,json,dwca" required:""`
+	Format    string `help:"json is the field record, dwca a Darwin Core Archive." enum:"csv,xlsx,geojson,gpx,json,dwca" required:""`
 	Out       string `help:"The file to write; it must not be there yet." required:"" type:"path"`
 	Tract     string `help:"Only trees of this tract."`
 	Stand     string `help:"Only trees of this stand."`
@@ -74,7 +74,10 @@ func (c *importCmd) put(ctx context.Context, b *book.Book, file []byte) error {
 		return err
 	}
 	if p.Wrong != "" {
-		return errors.Join(fmt.Errorf("%s cannot be put in as it is: %s; name its columns as docs/file-formats.md has them", c.In, p.Wrong), b.StopImport(p.ID))
+		return errors.Join(
+			fmt.Errorf("%s cannot be put in as it is: %s; name its columns as docs/file-formats.md has them", c.In, p.Wrong),
+			b.StopImport(p.ID),
+		)
 	}
 	for _, l := range p.Lines {
 		for _, problem := range l.Problems {

@@ -28,7 +28,10 @@ func TestServedElsewhere(t *testing.T) {
 	if os.Getenv("PT_KILL_BOOK") == "" {
 		t.Skip("run by TestKilledServerLosesNothing")
 	}
-	require.NoError(t, serve(t.Context(), bookFlags{Data: os.Getenv("PT_KILL_BOOK")}, listenFlags{Listen: os.Getenv("PT_KILL_LISTEN")}, nothing))
+	require.NoError(
+		t,
+		serve(t.Context(), bookFlags{Data: os.Getenv("PT_KILL_BOOK")}, listenFlags{Listen: os.Getenv("PT_KILL_LISTEN")}, nothing),
+	)
 }
 
 // served starts a server in a process of its own.

@@ -18,7 +18,7 @@ import (
 // floraFlag lets a command use another flora than the one inside the program, and
 // lists beside those of a book.
 type floraFlag struct {
-	Flora string   `help:"A flora of your own: a file, or a folder laid out as the program's own (docs/flora-format.md)." type:"path" env:"PALETHICKET_FLORA"`
+	Flora string   `help:"A flora of your own: a file or a folder (docs/flora-format.md)." type:"path" env:"PALETHICKET_FLORA"`
 	Lists []string `name:"list" help:"A list of the trees of one tract (YAML), which records may name as their list." type:"path"`
 }
 
@@ -123,7 +123,12 @@ func (d *bookFlags) explain(err error) error {
 	if d.Flora == "" && len(d.Lists) == 0 {
 		return err
 	}
-	return fmt.Errorf("%w; the book %s is read with this flora and these lists because it was served with them, or they were named: name others with --flora and --list", err, d.Data)
+	return fmt.Errorf(
+		"%w; the book %s is read with this flora and these lists because it was served with them, or they were named: "+
+			"name others with --flora and --list",
+		err,
+		d.Data,
+	)
 }
 
 // with opens the book for as long as use takes.

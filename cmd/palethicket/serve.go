@@ -29,7 +29,7 @@ type serveCmd struct {
 
 // listenFlags say where to serve.
 type listenFlags struct {
-	Listen string `help:"Address to serve at. Beyond this machine the crew sign in; add the first lead with 'palethicket crew add'." default:"127.0.0.1:8080" env:"PALETHICKET_LISTEN"`
+	Listen string `help:"Address to serve at. Beyond this machine the crew sign in." default:"127.0.0.1:8080" env:"PALETHICKET_LISTEN"`
 	Cert   string `help:"Certificate (PEM), to serve over TLS." type:"existingfile" env:"PALETHICKET_CERT"`
 	Key    string `help:"The certificate's key (PEM)." type:"existingfile" env:"PALETHICKET_KEY"`
 }
@@ -128,7 +128,10 @@ func listen(at listenFlags) (net.Listener, error) {
 	if err != nil {
 		return nil, errors.Join(fmt.Errorf("reading the certificate %s and its key: %w", at.Cert, err), ln.Close())
 	}
-	return tls.NewListener(ln, &tls.Config{Certificates: []tls.Certificate{pair}, MinVersion: tls.VersionTLS12, NextProtos: []string{"h2", "http/1.1"}}), nil
+	return tls.NewListener(
+		ln,
+		&tls.Config{Certificates: []tls.Certificate{pair}, MinVersion: tls.VersionTLS12, NextProtos: []string{"h2", "http/1.1"}},
+	), nil
 }
 
 func scheme(at listenFlags) string {

@@ -113,7 +113,14 @@ func vitality(t *Tree) string {
 	return "alive"
 }
 
-var measurementTerms = []string{"measurementID", "measurementType", "measurementValue", "measurementUnit", "measurementMethod", "measurementRemarks"}
+var measurementTerms = []string{
+	"measurementID",
+	"measurementType",
+	"measurementValue",
+	"measurementUnit",
+	"measurementMethod",
+	"measurementRemarks",
+}
 
 // Measurements that are not scores.
 const (
@@ -186,7 +193,10 @@ func writeMeasurements(w io.Writer, trees []*Tree) error {
 			n++
 			return out.Write([]string{t.ID, t.ID + ":" + strconv.Itoa(n), kind, value, unit, method, remarks})
 		}
-		for _, m := range [][3]string{{typeHeight, figure(t.Height), "m"}, {typeAge, t.Age, ""}, {typeVigour, t.Vigour, ""}, {typeRegion, t.Region, ""}, {typeList, t.List, ""}} {
+		for _, m := range [][3]string{
+			{typeHeight, figure(t.Height), "m"}, {typeAge, t.Age, ""}, {typeVigour, t.Vigour, ""},
+			{typeRegion, t.Region, ""}, {typeList, t.List, ""},
+		} {
 			if err := line(m[0], m[1], m[2], "", ""); err != nil {
 				return err
 			}
@@ -232,7 +242,11 @@ func writeMeta(w io.Writer) error {
 	table := func(rowType, file string) metaTable {
 		return metaTable{Encoding: "UTF-8", Terminated: ",", Lines: `\n`, Enclosed: `"`, Ignore: 1, RowType: rowType, File: file}
 	}
-	doc := metaFile{Metadata: "eml.xml", Core: table(occurrence, "occurrence.csv"), Extensions: []metaTable{table(measurement, "measurementorfact.csv")}}
+	doc := metaFile{
+		Metadata:   "eml.xml",
+		Core:       table(occurrence, "occurrence.csv"),
+		Extensions: []metaTable{table(measurement, "measurementorfact.csv")},
+	}
 	doc.Core.ID, doc.Extensions[0].CoreID = &metaField{}, &metaField{}
 	for i, t := range occurrenceTerms {
 		doc.Core.Fields = append(doc.Core.Fields, metaField{i, t.uri()})

@@ -43,7 +43,10 @@ func readArchive(file []byte) (*Sheet, error) {
 	at := map[string]int{}
 	for i, cells := range core.rows {
 		at[core.ids[i]] = i
-		sheet.Rows = append(sheet.Rows, Row{At: fmt.Sprintf("line %d of %s", i+1+meta.Core.Ignore, meta.Core.File), Cells: append(cells, make([]string, len(ownTypes))...)})
+		sheet.Rows = append(
+			sheet.Rows,
+			Row{At: fmt.Sprintf("line %d of %s", i+1+meta.Core.Ignore, meta.Core.File), Cells: append(cells, make([]string, len(ownTypes))...)},
+		)
 	}
 	for i := range meta.Extensions {
 		if meta.Extensions[i].RowType != measurement {

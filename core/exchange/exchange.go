@@ -76,8 +76,22 @@ var Formats = []Format{
 	{"xlsx", "Workbook (XLSX)", "xlsx", "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet",
 		"Earlier names and visits. Scores stand on a sheet of their own and are not read back.", writeXLSX},
 	{"geojson", "GeoJSON", "geojson", "application/geo+json", "Looks and scores, earlier names and visits.", writeGeoJSON},
-	{"gpx", "GPX waypoints", "gpx", "application/gpx+xml", "Trees without a position, and everything but tag, place, name and remarks.", writeGPX},
-	{"json", "Field record (JSON)", "json", "application/json", "Names, earlier entries, visits and photographs: it holds what was looked at, not what it was called.", writeRecords},
+	{
+		"gpx",
+		"GPX waypoints",
+		"gpx",
+		"application/gpx+xml",
+		"Trees without a position, and everything but tag, place, name and remarks.",
+		writeGPX,
+	},
+	{
+		"json",
+		"Field record (JSON)",
+		"json",
+		"application/json",
+		"Names, earlier entries, visits and photographs: it holds what was looked at, not what it was called.",
+		writeRecords,
+	},
 	{"dwca", "Darwin Core Archive", "zip", "application/zip", "Earlier names, visits and photographs.", writeArchive},
 }
 

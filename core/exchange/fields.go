@@ -35,7 +35,12 @@ var Fields = []Field{
 	{"why", "Why", []string{"identificationremarks"}, func(t *Tree) string { return t.Why }},
 	{"observer", "Observer", []string{"recordedby", "surveyor", "by"}, func(t *Tree) string { return t.Observer }},
 	{"date", "Date", []string{"day", "eventdate", "surveyed"}, func(t *Tree) string { return day(t.Date) }},
-	{"remarks", "Remarks", []string{"note", "notes", "comment", "comments", "desc", "occurrenceremarks"}, func(t *Tree) string { return t.Remarks }},
+	{
+		"remarks",
+		"Remarks",
+		[]string{"note", "notes", "comment", "comments", "desc", "occurrenceremarks"},
+		func(t *Tree) string { return t.Remarks },
+	},
 	{"region", "Region of the flora", []string{"pool"}, func(t *Tree) string { return t.Region }},
 	{"list", "Ranked among the list", nil, func(t *Tree) string { return t.List }},
 	{"leader", "Led by (evidence)", nil, func(t *Tree) string { return t.Leader }},

@@ -70,7 +70,11 @@ func cutDay(text string) (date, rest string, ok bool) {
 // writeGPX writes the trees that have a position: the tag as the name, the
 // remarks as the description, the stand as the source, the name given as type.
 func writeGPX(w io.Writer, trees Trees, about About) error {
-	doc := gpxFile{Version: "1.1", Creator: "Pale Thicket", Metadata: gpxMetadata{Name: about.Title, Time: about.Made.UTC().Format(time.RFC3339)}}
+	doc := gpxFile{
+		Version:  "1.1",
+		Creator:  "Pale Thicket",
+		Metadata: gpxMetadata{Name: about.Title, Time: about.Made.UTC().Format(time.RFC3339)},
+	}
 	err := trees(func(t *Tree) error {
 		if t.Position == nil {
 			return nil

@@ -70,7 +70,10 @@ type Line struct {
 // problem of the second.
 func (s *Sheet) Lines(m Mapping, f *flora.Flora) ([]Line, error) {
 	if len(m.Columns) != len(s.Columns) {
-		return nil, &record.FieldError{Field: "columns", Message: fmt.Sprintf("there are %d columns in the file and %d in the mapping", len(s.Columns), len(m.Columns))}
+		return nil, &record.FieldError{
+			Field:   "columns",
+			Message: fmt.Sprintf("there are %d columns in the file and %d in the mapping", len(s.Columns), len(m.Columns)),
+		}
 	}
 	for i, id := range m.Columns {
 		if id != "" && (FieldByID(id) == nil || readOnly[id]) {

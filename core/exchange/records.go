@@ -26,7 +26,10 @@ func readRecords(file []byte) (*Sheet, error) {
 	if doc.Records == nil {
 		return nil, errors.New(`it is not a field record: there is no "records" in it`)
 	}
-	sheet := &Sheet{Format: "json", Columns: []string{"tag", "tract", "stand", "region", "list", "age", "lat", "lon", "date", "observer", "remarks"}}
+	sheet := &Sheet{
+		Format:  "json",
+		Columns: []string{"tag", "tract", "stand", "region", "list", "age", "lat", "lon", "date", "observer", "remarks"},
+	}
 	for i, raw := range doc.Records {
 		var rec record.Record
 		if err := json.Unmarshal(raw, &rec); err != nil {

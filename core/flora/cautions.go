@@ -15,11 +15,27 @@ type Caution struct {
 // Cautions are in the order they are shown. They defer to local rules and to
 // trained people; nothing here says that anything is safe.
 var Cautions = []Caution{
-	{"irritant", "can blister or irritate the skin, in winter too; do not handle bare-handed.", []string{"bark", "twig", "bud", "scar", "fruit"}},
-	{"toxic", "poisonous in part; smell, never taste, and wash your hands after handling twigs.", []string{"twig", "bud", "scar", "fruit", "ground"}},
-	{"dead-limbs", "limbs drop when dead or dying; look up before standing beneath, keep clear, and leave felling to trained people.", []string{"form", "bark", "sign"}},
+	{
+		"irritant",
+		"can blister or irritate the skin, in winter too; do not handle bare-handed.",
+		[]string{"bark", "twig", "bud", "scar", "fruit"},
+	},
+	{
+		"toxic",
+		"poisonous in part; smell, never taste, and wash your hands after handling twigs.",
+		[]string{"twig", "bud", "scar", "fruit", "ground"},
+	},
+	{
+		"dead-limbs",
+		"limbs drop when dead or dying; look up before standing beneath, keep clear, and leave felling to trained people.",
+		[]string{"form", "bark", "sign"},
+	},
 	{"thorns", "armed; mind your eyes and wear gloves.", []string{"twig", "bud", "scar"}},
-	{"declining", "in decline; take no more than one twig, where that is allowed, and report signs of disease to the local forest-health office.", []string{"twig", "bud", "scar", "sign"}},
+	{
+		"declining",
+		"in decline; take no more than one twig, where that is allowed, and report signs of disease to the local forest-health office.",
+		[]string{"twig", "bud", "scar", "sign"},
+	},
 	{"protected", "may be protected here; take nothing before you have asked.", []string{"twig", "bud", "scar"}},
 }
 

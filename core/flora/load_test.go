@@ -98,7 +98,12 @@ func TestEveryErrorIsNamed(t *testing.T) {
 }
 
 func TestMergeOrder(t *testing.T) {
-	text := strings.Replace(rosa, "taxa:", "shared: {bud.coat: downy, twig.hair: sparse, fruit.hanging: often}\ngroups: {dog roses: {bud.coat: silky, twig.hair: downy}}\ntaxa:", 1)
+	text := strings.Replace(
+		rosa,
+		"taxa:",
+		"shared: {bud.coat: downy, twig.hair: sparse, fruit.hanging: often}\ngroups: {dog roses: {bud.coat: silky, twig.hair: downy}}\ntaxa:",
+		1,
+	)
 	text = strings.Replace(text, "    english: [test", "    group: dog roses\n    english: [test", 1)
 	f, err := flora.Load(with(t, text+"      bud.coat: bare\n"))
 	require.NoError(t, err)

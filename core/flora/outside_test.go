@@ -127,7 +127,10 @@ func TestListsThatCannotBe(t *testing.T) {
 		_, err := f.With(c.list)
 		require.ErrorContains(t, err, c.says)
 	}
-	_, err := f.With(flora.List{Name: "a", Region: "british-isles", Abundance: taxa}, flora.List{Name: "a", Region: "british-isles", Abundance: taxa})
+	_, err := f.With(
+		flora.List{Name: "a", Region: "british-isles", Abundance: taxa},
+		flora.List{Name: "a", Region: "british-isles", Abundance: taxa},
+	)
 	require.ErrorContains(t, err, "stands twice")
 	for text, says := range map[string]string{
 		"":                                  "first line",

@@ -26,8 +26,23 @@ const PencilMM = 7.0
 var millimetres = map[string]float64{"mm": 1, "cm": 10, "m": 1000, "in": 25.4, "ft": 304.8}
 
 // unitWords are the ways people write a unit.
-var unitWords = map[string]string{"mm": "mm", "cm": "cm", "m": "m", "in": "in", "inch": "in", "inches": "in", `"`: "in", "″": "in", "”": "in",
-	"ft": "ft", "feet": "ft", "foot": "ft", "'": "ft", "′": "ft", "’": "ft"}
+var unitWords = map[string]string{
+	"mm":     "mm",
+	"cm":     "cm",
+	"m":      "m",
+	"in":     "in",
+	"inch":   "in",
+	"inches": "in",
+	`"`:      "in",
+	"″":      "in",
+	"”":      "in",
+	"ft":     "ft",
+	"feet":   "ft",
+	"foot":   "ft",
+	"'":      "ft",
+	"′":      "ft",
+	"’":      "ft",
+}
 
 // Units lists the units of length, the smallest first.
 func Units() []string { return []string{"mm", "cm", "m", "in", "ft"} }

@@ -166,7 +166,10 @@ func pairs(f *flora.Flora, region string) (out []Finding) {
 			seen[key] = true
 			x, y := p.Taxa[a].Name, p.Taxa[pair.B].Name
 			if f.Apart(x, y) == nil {
-				out = append(out, Finding{x + " and " + y, fmt.Sprintf("are look-alikes in %s, and no line in look-alikes.yaml tells them apart", region)})
+				out = append(
+					out,
+					Finding{x + " and " + y, fmt.Sprintf("are look-alikes in %s, and no line in look-alikes.yaml tells them apart", region)},
+				)
 			}
 			if pair.Both < inseparable {
 				out = append(out, Finding{x + " and " + y, "nothing in twig and bark separates them"})

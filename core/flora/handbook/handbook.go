@@ -140,7 +140,15 @@ func (b *Handbook) Page(name string) (*TaxonPage, error) {
 }
 
 func value(c *flora.Character, e *flora.Entry) PageLine {
-	v := PageLine{Character: c.ID, Name: c.Name, Words: zones(c, e.Cells[flora.Mature]), Source: e.Source, Note: e.Note, Chances: []StateChance{}, ByAge: []Aged{}}
+	v := PageLine{
+		Character: c.ID,
+		Name:      c.Name,
+		Words:     zones(c, e.Cells[flora.Mature]),
+		Source:    e.Source,
+		Note:      e.Note,
+		Chances:   []StateChance{},
+		ByAge:     []Aged{},
+	}
 	for i, p := range e.Cells[flora.Mature][flora.Breast].Dist {
 		if p > 0 {
 			v.Chances = append(v.Chances, StateChance{c.States[i].ID, p})
@@ -252,7 +260,15 @@ func (b *Handbook) alike(t *flora.Taxon) ([]LookAlike, error) {
 			if slices.ContainsFunc(out, func(a LookAlike) bool { return a.Name == other.Name }) {
 				continue
 			}
-			a := LookAlike{Name: other.Name, English: other.Called(region), Region: region, Twig: pair.Twig, Bark: pair.Bark, Both: pair.Both, By: []string{}}
+			a := LookAlike{
+				Name:    other.Name,
+				English: other.Called(region),
+				Region:  region,
+				Twig:    pair.Twig,
+				Bark:    pair.Bark,
+				Both:    pair.Both,
+				By:      []string{},
+			}
 			if line := b.flora.Apart(t.Name, other.Name); line != nil {
 				a.Line = line.Line
 			}

@@ -202,8 +202,22 @@ func TestBeside(t *testing.T) {
 
 func TestDifferences(t *testing.T) {
 	four, five, seven, yes, no := 4.0, 5.0, 7.0, true, false
-	a := []handbook.PlateValue{{Character: "a", State: "x"}, {Character: "b", State: "y"}, {Character: "c", Value: &four}, {Character: "d", Seen: &yes}, {Character: "e", State: "z"}}
-	b := []handbook.PlateValue{{Character: "a", State: "x"}, {Character: "b", State: "z"}, {Character: "c", Value: &seven}, {Character: "d", Seen: &no}}
+	a := []handbook.PlateValue{
+		{Character: "a", State: "x"},
+		{Character: "b", State: "y"},
+		{Character: "c", Value: &four},
+		{Character: "d", Seen: &yes},
+		{Character: "e", State: "z"},
+	}
+	b := []handbook.PlateValue{
+		{Character: "a", State: "x"},
+		{Character: "b", State: "z"},
+		{Character: "c", Value: &seven},
+		{Character: "d", Seen: &no},
+	}
 	require.Equal(t, []string{"b", "c", "d"}, handbook.Differences(a, b), "in what both show")
-	require.Empty(t, handbook.Differences([]handbook.PlateValue{{Character: "c", Value: &four}}, []handbook.PlateValue{{Character: "c", Value: &five}}))
+	require.Empty(
+		t,
+		handbook.Differences([]handbook.PlateValue{{Character: "c", Value: &four}}, []handbook.PlateValue{{Character: "c", Value: &five}}),
+	)
 }

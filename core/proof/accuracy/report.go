@@ -42,7 +42,13 @@ func WriteReport(w io.Writer, out []Outcome, drawn map[string][]Simulated, each 
 	p.line("# Accuracy\n")
 	p.line("## Partial specimens from handbooks\n")
 	p.line("%d specimens, written from winter keys and species accounts, from memory of those works:", t.Cases)
-	p.line("%d come first, %d are in the first three, %d in the credible set. %d are named as far as the account's author", t.First, t.FirstThree, t.Credible, t.Far)
+	p.line(
+		"%d come first, %d are in the first three, %d in the credible set. %d are named as far as the account's author",
+		t.First,
+		t.FirstThree,
+		t.Credible,
+		t.Far,
+	)
 	p.line("would name them, or farther; %d are given a wrong name.\n", t.Wrong)
 	p.line("| | tree | place | posterior | named | as far as the account |\n| --- | --- | ---: | ---: | --- | --- |")
 	for _, o := range out {

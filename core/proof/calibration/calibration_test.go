@@ -30,7 +30,17 @@ func TestPosteriorsComeTrue(t *testing.T) {
 		for i, k := range r.Tenths {
 			require.NotZero(t, k.N)
 			lo, hi := k.Interval(0.99)
-			require.True(t, lo <= k.Came() && k.Came() <= hi, "tenth %d: said %.4f, came %.4f of %d, interval %.4f to %.4f", i, k.Said(), k.Came(), k.N, lo, hi)
+			require.True(
+				t,
+				lo <= k.Came() && k.Came() <= hi,
+				"tenth %d: said %.4f, came %.4f of %d, interval %.4f to %.4f",
+				i,
+				k.Said(),
+				k.Came(),
+				k.N,
+				lo,
+				hi,
+			)
 		}
 		require.InDelta(t, 0.95, float64(r.InCredible)/20000, 0.03)
 	}

@@ -175,7 +175,11 @@ func gain(m *evidence.Model, f int, post []float64) float64 {
 
 // looksTo reveals one value after another to every plant, as choose says among
 // those left, until the accuracy is reached.
-func (d *soybean) looksTo(goal float64, models []*evidence.Model, choose func(plant int, m *evidence.Model, post []float64, left []int) int) int {
+func (d *soybean) looksTo(
+	goal float64,
+	models []*evidence.Model,
+	choose func(plant int, m *evidence.Model, post []float64, left []int) int,
+) int {
 	seen, left := make([][]int, len(d.Rows)), make([][]int, len(d.Rows))
 	post := make([][]float64, len(d.Rows))
 	rankers := map[*evidence.Model]*ranking.Ranker{}

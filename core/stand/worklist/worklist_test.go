@@ -54,10 +54,17 @@ func TestDoubt(t *testing.T) {
 	}
 	wide := 40.0
 	require.Empty(t, doubt(record.Score{Character: "form.dbh", Value: &wide}))
-	require.Contains(t, doubt(record.Score{Character: "bark.texture", States: []string{"warty-ridges"}, Certainty: "sure"}), "it would take 90 % to carry it")
+	require.Contains(
+		t,
+		doubt(record.Score{Character: "bark.texture", States: []string{"warty-ridges"}, Certainty: "sure"}),
+		"it would take 90 % to carry it",
+	)
 }
 
 func TestCandidates(t *testing.T) {
 	require.Equal(t, []string{"Acer rubrum", "Acer saccharinum"}, worklist.Candidates([]answer.Ranked{
-		{Taxon: "Acer rubrum", Posterior: 0.5}, {Taxon: answer.Unlisted, Posterior: 0.3}, {Taxon: "Acer saccharinum", Posterior: 0.06}, {Taxon: "Acer nigrum", Posterior: 0.04}}))
+		{
+			Taxon:     "Acer rubrum",
+			Posterior: 0.5,
+		}, {Taxon: answer.Unlisted, Posterior: 0.3}, {Taxon: "Acer saccharinum", Posterior: 0.06}, {Taxon: "Acer nigrum", Posterior: 0.04}}))
 }

@@ -90,7 +90,14 @@ func TestBarkDoesNotSplitAshes(t *testing.T) {
 		return 0
 	}
 	for _, color := range e.Flora.Character("bark.color").StateIDs() {
-		res := answered(t, e, looks("tree", `{"character": "bark.texture", "states": ["mesh-ridges"], "certainty": "sure"}, {"character": "bark.color", "states": ["`+color+`"], "certainty": "sure"}`))
+		res := answered(
+			t,
+			e,
+			looks(
+				"tree",
+				`{"character": "bark.texture", "states": ["mesh-ridges"], "certainty": "sure"}, {"character": "bark.color", "states": ["`+color+`"], "certainty": "sure"}`,
+			),
+		)
 		require.InEpsilon(t, share(res, "Fraxinus americana"), share(res, "Fraxinus pennsylvanica"), 0.02, color)
 	}
 }
@@ -121,7 +128,14 @@ func TestNothingFits(t *testing.T) {
 
 // TestFit: what a tree usually shows fits it well.
 func TestFit(t *testing.T) {
-	res := answered(t, engine(t), looks("tree", `{"character": "bark.texture", "states": ["warty-ridges"], "certainty": "sure"}, {"character": "bark.color", "states": ["mid-grey"]}, {"character": "bud.stance", "states": ["pressed"]}`))
+	res := answered(
+		t,
+		engine(t),
+		looks(
+			"tree",
+			`{"character": "bark.texture", "states": ["warty-ridges"], "certainty": "sure"}, {"character": "bark.color", "states": ["mid-grey"]}, {"character": "bud.stance", "states": ["pressed"]}`,
+		),
+	)
 	require.Equal(t, "Celtis occidentalis", res.Named.Name)
 	require.Greater(t, res.Fit, 0.2)
 }
@@ -175,7 +189,14 @@ func TestNamesInWords(t *testing.T) {
 }
 
 func TestCautions(t *testing.T) {
-	res := answered(t, engine(t), looks("tree", `{"character": "form.habit", "states": ["vine"], "certainty": "sure"}, {"character": "bud.scales", "states": ["naked"], "certainty": "sure"}`))
+	res := answered(
+		t,
+		engine(t),
+		looks(
+			"tree",
+			`{"character": "form.habit", "states": ["vine"], "certainty": "sure"}, {"character": "bud.scales", "states": ["naked"], "certainty": "sure"}`,
+		),
+	)
 	require.Equal(t, "Toxicodendron radicans", res.Ranking[0].Taxon)
 	require.Contains(t, res.Cautions[0].Words, "blister")
 }

@@ -116,13 +116,30 @@ func TestWarnings(t *testing.T) {
 		}
 		require.Contains(t, strings.ToUpper(words), strings.ToUpper(c.says), "%v %v", res.Warnings, res.Ranking[:3])
 	}
-	quiet := answered(t, e, looks("tree", `{"character": "bark.texture", "states": ["warty-ridges"], "certainty": "sure"}, {"character": "twig.arrangement", "pairs": 0, "nodes": 5}, {"character": "form.dbh", "value": 40}`))
+	quiet := answered(
+		t,
+		e,
+		looks(
+			"tree",
+			`{"character": "bark.texture", "states": ["warty-ridges"], "certainty": "sure"}, {"character": "twig.arrangement", "pairs": 0, "nodes": 5}, {"character": "form.dbh", "value": 40}`,
+		),
+	)
 	require.Empty(t, quiet.Warnings)
 }
 
 func TestNameDoubt(t *testing.T) {
 	e := engine(t)
-	w := weighed(t, e, rec(t, looks("tree", `{"character": "twig.arrangement", "pairs": 5, "nodes": 5}, {"character": "bark.texture", "states": ["mesh-ridges"], "certainty": "sure"}, {"character": "scar.bundles", "states": ["arc-of-many"]}`)))
+	w := weighed(
+		t,
+		e,
+		rec(
+			t,
+			looks(
+				"tree",
+				`{"character": "twig.arrangement", "pairs": 5, "nodes": 5}, {"character": "bark.texture", "states": ["mesh-ridges"], "certainty": "sure"}, {"character": "scar.bundles", "states": ["arc-of-many"]}`,
+			),
+		),
+	)
 	require.Empty(t, w.NameDoubt(ranking.Genus, "Fraxinus"))
 	require.Contains(t, w.NameDoubt(ranking.Species, "Fraxinus americana"), "it would take 90 %")
 	require.Empty(t, w.NameDoubt(ranking.Undetermined, ""))

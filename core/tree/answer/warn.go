@@ -32,7 +32,10 @@ func (a *answer) strangers() []Warning {
 	for i, l := range a.Record.Looks {
 		if len(l.Scores) > 0 && a.verdict.Belongs[i] < strangerBelow {
 			out = append(out, Warning{Kind: "stranger", Look: i,
-				Words: fmt.Sprintf("What was scored %s hardly goes with the rest: it probably was of another tree, and counts for little.", fromPhrase[l.From])})
+				Words: fmt.Sprintf(
+					"What was scored %s hardly goes with the rest: it probably was of another tree, and counts for little.",
+					fromPhrase[l.From],
+				)})
 		}
 	}
 	return out

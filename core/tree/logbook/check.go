@@ -70,7 +70,8 @@ func (st *State) Fits(e *Entry) error {
 }
 
 func (st *State) has(id string) bool {
-	return slices.ContainsFunc(st.Names, func(g Given) bool { return g.Entry == id && !g.Back }) || slices.ContainsFunc(st.Looks, func(l Look) bool {
-		return l.ID == id || slices.ContainsFunc(l.Scores, func(s Score) bool { return s.Entry == id })
-	})
+	return slices.ContainsFunc(st.Names, func(g Given) bool { return g.Entry == id && !g.Back }) ||
+		slices.ContainsFunc(st.Looks, func(l Look) bool {
+			return l.ID == id || slices.ContainsFunc(l.Scores, func(s Score) bool { return s.Entry == id })
+		})
 }

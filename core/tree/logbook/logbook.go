@@ -320,8 +320,18 @@ func zone(z string) string {
 // tree was started with unless the log says otherwise.
 func (st *State) Record(tag string, started Among) *record.Record {
 	among := st.Among(started)
-	rec := &record.Record{ID: tag, Region: among.Region, List: among.List, Age: st.Facts.Age, Foliage: st.Facts.Foliage, Note: st.Facts.Remarks,
-		Snow: st.Facts.Snow, Beyond: st.Facts.Beyond, Flat: st.Facts.Flat, Looks: []record.Look{}}
+	rec := &record.Record{
+		ID:      tag,
+		Region:  among.Region,
+		List:    among.List,
+		Age:     st.Facts.Age,
+		Foliage: st.Facts.Foliage,
+		Note:    st.Facts.Remarks,
+		Snow:    st.Facts.Snow,
+		Beyond:  st.Facts.Beyond,
+		Flat:    st.Facts.Flat,
+		Looks:   []record.Look{},
+	}
 	if st.Facts.Extra != nil {
 		rec.Extra, _ = json.Marshal(st.Facts.Extra) // it came from JSON
 	}

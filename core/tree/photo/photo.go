@@ -9,6 +9,7 @@ import (
 	"image"
 	"image/jpeg"
 	_ "image/png" // read as JPEG is
+	"slices"
 	"time"
 
 	"github.com/bep/imagemeta"
@@ -54,7 +55,9 @@ func Read(file []byte, readPosition bool) (*Photo, error) {
 		return nil, &Refused{"the photograph is damaged and cannot be read"}
 	}
 	if size.Width*size.Height > maxPixels {
-		return nil, &Refused{fmt.Sprintf("the photograph has %d × %d pixels; at most %d million are read", size.Width, size.Height, maxPixels/1_000_000)}
+		return nil, &Refused{
+			fmt.Sprintf("the photograph has %d × %d pixels; at most %d million are read", size.Width, size.Height, maxPixels/1_000_000),
+		}
 	}
 	p := &Photo{Kind: kind, Width: size.Width, Height: size.Height}
 	turn := p.exif(file, readPosition)
@@ -81,8 +84,10 @@ func kindOf(file []byte) (string, error) {
 		return "image/jpeg", nil
 	case bytes.HasPrefix(file, []byte("\x89PNG\r\n\x1a\n")):
 		return "image/png", nil
-	case len(file) > 12 && string(file[4:8]) == "ftyp" && (string(file[8:10]) == "he" || string(file[8:10]) == "mi" || string(file[8:10]) == "ms"):
-		return "", &Refused{"this is a HEIC photograph, which cannot be shown here; set the camera to JPEG (often called most compatible), or save it as JPEG"}
+	case len(file) > 12 && string(file[4:8]) == "ftyp" && slices.Contains([]string{"he", "mi", "ms"}, string(file[8:10])):
+		return "", &Refused{
+			"this is a HEIC photograph, which cannot be shown here; set the camera to JPEG (often called most compatible), or save it as JPEG",
+		}
 	}
 	return "", &Refused{"this is not a photograph in JPEG or PNG"}
 }

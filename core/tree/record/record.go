@@ -47,7 +47,7 @@ type Look struct {
 type Score struct {
 	Character  string   `json:"character" yaml:"character" maxLength:"60"`
 	States     []string `json:"states,omitempty" yaml:"states" doc:"One or several of the character's states: one of these" maxItems:"64"`
-	Typed      string   `json:"typed,omitempty" yaml:"typed" doc:"A measurement as it was written: 1/4 in, or 5; 6; 5.5; value, unit and readings follow from it" maxLength:"120"`
+	Typed      string   `json:"typed,omitempty" yaml:"typed" doc:"A measurement as written: 1/4 in, or 5; 6; 5.5" maxLength:"120"`
 	Value      *float64 `json:"value,omitempty" yaml:"value" doc:"Measurement, mean of the readings"`
 	Unit       string   `json:"unit,omitempty" yaml:"unit" doc:"mm, cm, m, in or ft; absent: the character's own unit"`
 	Readings   *int     `json:"readings,omitempty" yaml:"readings" doc:"How many readings the value is the mean of"`

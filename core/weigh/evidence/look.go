@@ -59,8 +59,14 @@ const maxNoisy = 32
 
 // NewWeigher makes a Weigher for the model.
 func NewWeigher(m *Model) *Weigher {
-	return &Weigher{m: m, q: make([]float64, m.Hypotheses()), ones: slices.Repeat([]float64{1}, m.Hypotheses()), known: make([][]noisy, len(m.chars)),
-		answers: make([][]answered, len(m.chars)), bounds: make([][]bounds, len(m.chars))}
+	return &Weigher{
+		m:       m,
+		q:       make([]float64, m.Hypotheses()),
+		ones:    slices.Repeat([]float64{1}, m.Hypotheses()),
+		known:   make([][]noisy, len(m.chars)),
+		answers: make([][]answered, len(m.chars)),
+		bounds:  make([][]bounds, len(m.chars)),
+	}
 }
 
 // foldEvery is how many scores are multiplied before the product is brought
@@ -182,7 +188,8 @@ const lastMeasured = 32
 
 func (w *Weigher) measured(s *Score) []float64 {
 	for i := range w.last {
-		if k := &w.last[i]; k.value == s.Value && k.character == s.Character && k.readings == s.Readings && k.spread == s.Spread && k.err == s.Error {
+		if k := &w.last[i]; k.value == s.Value && k.character == s.Character && k.readings == s.Readings && k.spread == s.Spread &&
+			k.err == s.Error {
 			return k.q
 		}
 	}

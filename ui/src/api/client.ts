@@ -55,9 +55,13 @@ function send(request: Request, file: File, progress: (part: number) => void): P
     sent.open(request.method, request.url)
     request.headers.forEach((value, name) => sent.setRequestHeader(name, value))
     sent.upload.onprogress = (e) => e.lengthComputable && progress(e.loaded / e.total)
-    sent.onload = () => resolve(new Response(sent.responseText || null, {
-      status: sent.status, headers: { 'Content-Type': sent.getResponseHeader('Content-Type') ?? '' },
-    }))
+    sent.onload = () =>
+      resolve(
+        new Response(sent.responseText || null, {
+          status: sent.status,
+          headers: { 'Content-Type': sent.getResponseHeader('Content-Type') ?? '' },
+        }),
+      )
     sent.onerror = () => reject(new TypeError('no connection'))
     sent.send(file)
   })

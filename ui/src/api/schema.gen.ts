@@ -1321,7 +1321,7 @@ export interface components {
             name: string;
             /** @description Whose English names its trees go by */
             region: string;
-            /** @description CSV with the columns taxon and abundance, or a list as YAML, instead of taxa */
+            /** @description Instead of taxa: CSV (taxon, abundance) or YAML */
             table?: string;
             /** @description Scientific name to abundance word */
             taxa?: {
@@ -1345,7 +1345,7 @@ export interface components {
             /** @description GeoJSON that holds a polygon; absent: as it is */
             boundary?: unknown;
             remarks?: string;
-            /** @description GeoJSON feature collection of streams, contours, tracks and buildings; absent: as it is */
+            /** @description GeoJSON as the map has it; absent: as it is */
             terrain?: unknown;
             tract: string;
         };
@@ -1644,7 +1644,7 @@ export interface components {
             seen?: boolean;
             /** @description One or several of the character's states: one of these */
             states?: string[] | null;
-            /** @description A measurement as it was written: 1/4 in, or 5; 6; 5.5; value, unit and readings follow from it */
+            /** @description A measurement as written: 1/4 in, or 5; 6; 5.5 */
             typed?: string;
             /** @description mm, cm, m, in or ft; absent: the character's own unit */
             unit?: string;
@@ -1695,7 +1695,7 @@ export interface components {
             seen?: boolean;
             /** @description One or several of the character's states: one of these */
             states?: string[] | null;
-            /** @description A measurement as it was written: 1/4 in, or 5; 6; 5.5; value, unit and readings follow from it */
+            /** @description A measurement as written: 1/4 in, or 5; 6; 5.5 */
             typed?: string;
             /** @description mm, cm, m, in or ft; absent: the character's own unit */
             unit?: string;
@@ -1948,7 +1948,7 @@ export interface components {
              */
             hectares: number;
             remarks: string;
-            /** @description GeoJSON feature collection; a feature's property 'kind' is stream, contour, track or building, and 'elevation_m' a contour's height */
+            /** @description GeoJSON: streams, contours, tracks and buildings by their property kind */
             terrain?: unknown;
             tract: string;
         };
@@ -2028,7 +2028,7 @@ export interface components {
             settled: boolean;
             stand: string;
             /**
-             * @description named: a name is written down and nothing speaks against it; doubtful: one is, or a look is of another tree; ready: the evidence carries a species and none is written down; open: it does not
+             * @description Named, ready to name, in doubt, open, not scored or unreadable
              * @enum {string}
              */
             status: "named" | "ready" | "doubtful" | "open" | "unscored" | "unreadable";
@@ -2165,7 +2165,7 @@ export interface components {
             settled: boolean;
             stand: string;
             /**
-             * @description named: a name is written down and nothing speaks against it; doubtful: one is, or a look is of another tree; ready: the evidence carries a species and none is written down; open: it does not
+             * @description Named, ready to name, in doubt, open, not scored or unreadable
              * @enum {string}
              */
             status: "named" | "ready" | "doubtful" | "open" | "unscored" | "unreadable";
@@ -2606,7 +2606,7 @@ export interface operations {
                 region?: string;
                 /** @description List of the book; absent: the whole region */
                 list?: string;
-                /** @description Character and state, as bark.texture:smooth; a sign's states are seen and not-seen */
+                /** @description Character and state: bark.texture:smooth; a sign's states are seen and not-seen */
                 show?: string[] | null;
             };
             header?: never;

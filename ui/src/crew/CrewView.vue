@@ -36,7 +36,8 @@ async function tell(question: Parameters<typeof ask>[0], summary: string): Promi
 }
 
 async function add() {
-  if (await tell(api.POST('/api/crew', { body: fresh.value }), `${fresh.value.name} may sign in.`)) fresh.value = { name: '', role: 'observer', password: '' }
+  if (await tell(api.POST('/api/crew', { body: fresh.value }), `${fresh.value.name} may sign in.`))
+    fresh.value = { name: '', role: 'observer', password: '' }
 }
 
 /** Asks first: whoever is closed is signed out in the middle of what they do. */
@@ -46,8 +47,12 @@ function close(a: Member) {
     return
   }
   confirm.require({
-    header: `Close the account of ${a.name}?`, message: 'They are signed out everywhere at once and may not sign in. What they entered stays.',
-    acceptLabel: 'Close it', rejectProps: { label: 'Leave it', severity: 'secondary', outlined: true }, defaultFocus: 'reject', accept: () => void change(a, { closed: true }),
+    header: `Close the account of ${a.name}?`,
+    message: 'They are signed out everywhere at once and may not sign in. What they entered stays.',
+    acceptLabel: 'Close it',
+    rejectProps: { label: 'Leave it', severity: 'secondary', outlined: true },
+    defaultFocus: 'reject',
+    accept: () => void change(a, { closed: true }),
   })
 }
 const change = (a: Member, body: { role?: Member['role']; closed?: boolean }) =>
@@ -64,7 +69,11 @@ const change = (a: Member, body: { role?: Member['role']; closed?: boolean }) =>
     <ul v-if="crew.length" class="rows" aria-label="Crew">
       <li v-for="a in crew" :key="a.id">
         <strong>{{ a.name }}</strong>
-        <select :value="a.role" :aria-label="`Role of ${a.name}`" @change="change(a, { role: ($event.target as HTMLSelectElement).value as Member['role'] })">
+        <select
+          :value="a.role"
+          :aria-label="`Role of ${a.name}`"
+          @change="change(a, { role: ($event.target as HTMLSelectElement).value as Member['role'] })"
+        >
           <option v-for="r in roles" :key="r.id" :value="r.id">{{ r.words }}</option>
         </select>
         <button class="press" @click="close(a)">{{ a.closed ? 'Open again' : 'Close' }}</button>
@@ -74,8 +83,16 @@ const change = (a: Member, body: { role?: Member['role']; closed?: boolean }) =>
     <form v-if="session.may('lead')" class="panel" @submit.prevent="add">
       <h2>Add somebody</h2>
       <label class="field">Name <input v-model="fresh.name" required maxlength="80" autocomplete="off" /></label>
-      <label class="field">Role <select v-model="fresh.role"><option v-for="r in roles" :key="r.id" :value="r.id">{{ r.words }}</option></select></label>
-      <label class="field">Password, 15 characters or more; several words do well <PasswordField id="new-password" v-model="fresh.password" kind="new-password" :minlength="15" /></label>
+      <label class="field"
+        >Role
+        <select v-model="fresh.role">
+          <option v-for="r in roles" :key="r.id" :value="r.id">{{ r.words }}</option>
+        </select></label
+      >
+      <label class="field"
+        >Password, 15 characters or more; several words do well
+        <PasswordField id="new-password" v-model="fresh.password" kind="new-password" :minlength="15"
+      /></label>
       <SaidWrong :lines="wrong" />
       <button class="press lead" type="submit" :disabled="busy">Add</button>
     </form>

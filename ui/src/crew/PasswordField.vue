@@ -4,7 +4,14 @@ import Password from 'primevue/password'
 const props = defineProps<{ id: string; kind: 'new-password' | 'current-password'; minlength?: number }>()
 const value = defineModel<string>({ required: true })
 /** No list opens under it, so it does not say that one is shut. */
-const input = { 'required': true, 'maxlength': 200, 'minlength': props.minlength, 'autocomplete': props.kind, 'aria-expanded': undefined, 'aria-haspopup': undefined }
+const input = {
+  required: true,
+  maxlength: 200,
+  minlength: props.minlength,
+  autocomplete: props.kind,
+  'aria-expanded': undefined,
+  'aria-haspopup': undefined,
+}
 </script>
 
 <template>

@@ -23,10 +23,7 @@ const current = computed(() =>
 const certain = computed(() => current.value?.certainty ?? 'fair')
 
 function put(s: Partial<Score>) {
-  tree.score({
-    ...s, character: props.character.id,
-    ...(props.character.by_zone && zone.value !== 'breast' ? { zone: zone.value } : {}),
-  })
+  tree.score({ ...s, character: props.character.id, ...(props.character.by_zone && zone.value !== 'breast' ? { zone: zone.value } : {}) })
 }
 
 function sure(certainty: string) {
@@ -39,12 +36,14 @@ function sure(certainty: string) {
   <section :class="{ done: current }" :aria-label="character.name" :data-card="character.id" tabindex="-1">
     <div class="title">
       <h3>{{ capital(character.name) }}</h3>
-      <span class="small soft">{{ seconds(character.seconds) }}<template v-if="character.harm_words">, {{ character.harm_words }}</template></span>
+      <span class="small soft"
+        >{{ seconds(character.seconds) }}<template v-if="character.harm_words">, {{ character.harm_words }}</template></span
+      >
       <span v-if="current" class="after">
         <span v-if="current.states || current.value" class="certainty" role="group" aria-label="How certain">
-          <button
-            v-for="w in vocabulary.words?.certainties" :key="w.id" class="tiny" :aria-pressed="certain === w.id" @click="sure(w.id)"
-          >{{ w.words }}</button>
+          <button v-for="w in vocabulary.words?.certainties" :key="w.id" class="tiny" :aria-pressed="certain === w.id" @click="sure(w.id)">
+            {{ w.words }}
+          </button>
         </span>
         <button class="tiny drop" data-withdraw @click="tree.withdraw(current.entry)">withdraw</button>
       </span>
@@ -55,7 +54,9 @@ function sure(certainty: string) {
       <RouterLink :to="`/characters/${character.id}`" target="_blank">What the words mean</RouterLink>
     </p>
     <div v-if="character.by_zone" class="zones" role="group" aria-label="Height on the trunk">
-      <button v-for="z in vocabulary.words?.zones" :key="z.id" class="tiny" :aria-pressed="zone === z.id" @click="zone = z.id">{{ z.words }}</button>
+      <button v-for="z in vocabulary.words?.zones" :key="z.id" class="tiny" :aria-pressed="zone === z.id" @click="zone = z.id">
+        {{ z.words }}
+      </button>
     </div>
     <StateTiles v-if="character.kind === 'categorical'" :character="character" :score="current" @score="put" />
     <SignButtons v-else-if="character.kind === 'sign'" :character="character.id" :score="current" @score="put" />

@@ -41,17 +41,28 @@ useEventListener(document, 'keydown', (e: KeyboardEvent) => {
 
 function doKey(key: string): boolean {
   switch (key) {
-    case '?': keys.value = true; return true
-    case 'd': drawn.value = true; return true
-    case 'w': walk(); return true
-    case 'u': tree.undo(); return true
-    case 'r': tree.redo(); return true
+    case '?':
+      keys.value = true
+      return true
+    case 'd':
+      drawn.value = true
+      return true
+    case 'w':
+      walk()
+      return true
+    case 'u':
+      tree.undo()
+      return true
+    case 'r':
+      tree.redo()
+      return true
     case 'g': {
       const next = tree.view?.result.next?.[0]
       if (next) tree.goTo(next.character, next.from)
       return Boolean(next)
     }
-    default: return pressKey(key)
+    default:
+      return pressKey(key)
   }
 }
 
@@ -82,7 +93,9 @@ useIntervalFn(() => visibility.value === 'visible' && tree.refresh(), 5000) // n
     </div>
     <Tabs v-model:value="pane" class="panes">
       <TabList aria-label="Parts of the screen">
-        <Tab v-for="p in panes" :key="p.id" :value="p.id" :data-to="p.id"><i class="pi" :class="p.icon" aria-hidden="true"></i> {{ p.label }}</Tab>
+        <Tab v-for="p in panes" :key="p.id" :value="p.id" :data-to="p.id"
+          ><i class="pi" :class="p.icon" aria-hidden="true"></i> {{ p.label }}</Tab
+        >
       </TabList>
     </Tabs>
     <KeySheet v-if="keys" @close="keys = false" />

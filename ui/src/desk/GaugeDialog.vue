@@ -36,8 +36,10 @@ function calibrated() {
         <line v-for="t in ticks" :key="t.x" :x1="t.x" :x2="t.x" y1="32" :y2="t.long ? 56 : t.middle ? 48 : 42" class="tick" />
         <text v-for="n in 5" :key="n" :x="(n - 1) * 10 * scale" y="68">{{ (n - 1) * 10 }}</text>
       </svg>
-      <label class="field"><span>{{ mm }} mm</span>
-        <input v-model.number="mm" type="range" min="0.5" max="40" step="0.5" aria-label="Length of the bar in mm" /></label>
+      <label class="field"
+        ><span>{{ mm }} mm</span>
+        <input v-model.number="mm" type="range" min="0.5" max="40" step="0.5" aria-label="Length of the bar in mm"
+      /></label>
       <div class="row">
         <button class="press lead" data-measured @click="emit('measured', mm)">Take {{ mm }} mm</button>
         <button class="press quiet" @click="calibrating = true">Measure the screen again</button>

@@ -8,9 +8,16 @@ defineEmits<{ close: [] }>()
 <template>
   <Dialog :visible="true" modal header="Keys" :style="{ width: '34rem', maxWidth: '96vw' }" @update:visible="$emit('close')">
     <dl>
-      <div v-for="s in shortcuts" :key="s.keys"><dt><kbd>{{ s.keys }}</kbd></dt><dd>{{ s.does }}</dd></div>
+      <div v-for="s in shortcuts" :key="s.keys">
+        <dt>
+          <kbd>{{ s.keys }}</kbd>
+        </dt>
+        <dd>{{ s.does }}</dd>
+      </div>
     </dl>
-    <p class="soft small">Tab and Enter reach everything; Escape closes. A second press of a state makes it less certain: sure, fair, guess.</p>
+    <p class="soft small">
+      Tab and Enter reach everything; Escape closes. A second press of a state makes it less certain: sure, fair, guess.
+    </p>
   </Dialog>
 </template>
 

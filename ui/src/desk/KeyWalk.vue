@@ -15,7 +15,9 @@ const { wrong, ask } = useAsk()
 
 async function load() {
   if (!tree.view || tree.waiting > 0) return
-  const { data } = await ask(api.GET('/api/trees/{id}/walk', { params: { path: { id: tree.view.tree.id }, query: { skip: skipped.value } } }))
+  const { data } = await ask(
+    api.GET('/api/trees/{id}/walk', { params: { path: { id: tree.view.tree.id }, query: { skip: skipped.value } } }),
+  )
   if (data) walk.value = data
 }
 // A new question follows once the book has the last answer.
@@ -23,7 +25,10 @@ watch(() => [tree.waiting, tree.view?.result, skipped.value.length], load, { imm
 
 const question = computed(() => walk.value?.question)
 const options = computed(() =>
-  (question.value?.options ?? []).map((o) => ({ ...o, drawn: o.score.seen === undefined ? (o.score.states ?? []).slice(0, 5) : o.score.seen ? ['seen'] : [] })),
+  (question.value?.options ?? []).map((o) => ({
+    ...o,
+    drawn: o.score.seen === undefined ? (o.score.states ?? []).slice(0, 5) : o.score.seen ? ['seen'] : [],
+  })),
 )
 
 function answer(score: Schemas['Score']) {
@@ -53,7 +58,9 @@ function skip() {
     </div>
     <section v-if="question" class="question" aria-live="polite">
       <h3>{{ capital(question.name) }}</h3>
-      <p class="soft">{{ question.look }} <span class="small">{{ question.from_words }}, about {{ seconds(question.seconds) }}.</span></p>
+      <p class="soft">
+        {{ question.look }} <span class="small">{{ question.from_words }}, about {{ seconds(question.seconds) }}.</span>
+      </p>
       <div class="options">
         <button v-for="(o, i) in options" :key="i" class="press option" :data-option="i" @click="answer(o.score)">
           <span class="drawings"><StateDrawing v-for="d in o.drawn" :key="d" :character="question.character" :state="d" /></span>
@@ -63,7 +70,9 @@ function skip() {
       </div>
       <button class="press quiet" data-skip @click="skip">Cannot tell; ask something else</button>
     </section>
-    <p v-else-if="walk && !walk.settled" class="soft">Nothing more can be asked that would tell much. What is left is to measure, or to come back with a twig.</p>
+    <p v-else-if="walk && !walk.settled" class="soft">
+      Nothing more can be asked that would tell much. What is left is to measure, or to come back with a twig.
+    </p>
   </main>
 </template>
 

@@ -11,7 +11,8 @@ function keep() {
 </script>
 
 <template>
-  <label class="note"><span class="small soft">Note</span>
+  <label class="note"
+    ><span class="small soft">Note</span>
     <input v-model="note" maxlength="2000" placeholder="which side, how far up, whose twig" @change="keep" />
   </label>
 </template>

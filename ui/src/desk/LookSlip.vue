@@ -19,7 +19,9 @@ const scores = computed(() => props.look.scores ?? [])
     </button>
     <p v-if="look.note" class="small soft note">{{ look.note }}</p>
     <ul>
-      <li v-for="s in scores" :key="s.entry" class="small"><span class="soft">{{ s.name }}:</span> {{ s.words }}</li>
+      <li v-for="s in scores" :key="s.entry" class="small">
+        <span class="soft">{{ s.name }}:</span> {{ s.words }}
+      </li>
     </ul>
     <p v-if="look.says && scores.length" class="small says">{{ look.says }}</p>
     <button v-if="open" class="small drop" @click="tree.withdraw(look.id)">Withdraw this look</button>

@@ -18,22 +18,29 @@ const gauge = ref(false)
 const wrong = computed(() => (tree.rejected?.character === props.character.id ? tree.rejected.lines : []))
 
 const kept = computed(() => props.score?.typed || (props.score?.value === undefined ? '' : String(props.score.value)))
-watch([kept, () => props.score?.unit, () => props.score?.how], () => {
-  if (writing.value || !props.score) return
-  text.value = kept.value
-  unit.value = props.score.unit || props.character.unit
-  how.value = props.score.how || 'ruler'
-}, { immediate: true })
+watch(
+  [kept, () => props.score?.unit, () => props.score?.how],
+  () => {
+    if (writing.value || !props.score) return
+    text.value = kept.value
+    unit.value = props.score.unit || props.character.unit
+    how.value = props.score.how || 'ruler'
+  },
+  { immediate: true },
+)
 
 /** Sends what was written as it is: the book reads it, and says what it understood. */
 function keep() {
   writing.value = false
   const written = text.value.trim()
   const own = unit.value === props.character.unit
-  const same = written === kept.value && unit.value === (props.score?.unit || props.character.unit) && how.value === (props.score?.how || 'ruler')
+  const same =
+    written === kept.value && unit.value === (props.score?.unit || props.character.unit) && how.value === (props.score?.how || 'ruler')
   if (!written || same) return
   emit('score', {
-    typed: written, how: how.value, ...(own ? {} : { unit: unit.value }),
+    typed: written,
+    how: how.value,
+    ...(own ? {} : { unit: unit.value }),
     ...(props.score?.certainty ? { certainty: props.score.certainty } : {}),
   })
 }
@@ -50,8 +57,15 @@ function measured(mm: number) {
   <form class="row" @submit.prevent="keep">
     <label class="sr-only" :for="`value-${character.id}`">{{ character.name }}, in {{ unit }}</label>
     <input
-      :id="`value-${character.id}`" v-model="text" class="press number" autocomplete="off" placeholder="6.5"
-      :aria-invalid="wrong.length > 0" :aria-describedby="`said-${character.id}`" @focus="writing = true" @blur="keep"
+      :id="`value-${character.id}`"
+      v-model="text"
+      class="press number"
+      autocomplete="off"
+      placeholder="6.5"
+      :aria-invalid="wrong.length > 0"
+      :aria-describedby="`said-${character.id}`"
+      @focus="writing = true"
+      @blur="keep"
     />
     <select v-if="character.length" v-model="unit" class="press" aria-label="Unit" @change="keep">
       <option v-for="u in vocabulary.words?.units" :key="u">{{ u }}</option>

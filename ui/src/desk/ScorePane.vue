@@ -43,26 +43,38 @@ const counts = computed(() => {
   return n
 })
 
-watch(() => [tree.openLook, parts.value[0]], () => {
-  all.value = false
-  if (!parts.value.includes(section.value)) section.value = parts.value[0] ?? ''
-}, { immediate: true })
+watch(
+  () => [tree.openLook, parts.value[0]],
+  () => {
+    all.value = false
+    if (!parts.value.includes(section.value)) section.value = parts.value[0] ?? ''
+  },
+  { immediate: true },
+)
 
 /** The part in hand is in sight, however many there are beside it. */
-watch(section, async (id) => {
-  await nextTick()
-  document.querySelector(`[data-section="${id}"]`)?.scrollIntoView({ block: 'nearest', inline: 'center' })
-}, { flush: 'post' })
+watch(
+  section,
+  async (id) => {
+    await nextTick()
+    document.querySelector(`[data-section="${id}"]`)?.scrollIntoView({ block: 'nearest', inline: 'center' })
+  },
+  { flush: 'post' },
+)
 
-watch(() => tree.wanted, async (id) => {
-  if (!id) return
-  section.value = vocabulary.characters.get(id)?.section ?? section.value
-  await nextTick()
-  const card = document.getElementById(`card-${id}`)
-  card?.scrollIntoView({ block: 'start' })
-  card?.querySelector<HTMLElement>('button, input')?.focus({ preventScroll: true })
-  tree.wanted = ''
-}, { flush: 'post', immediate: true })
+watch(
+  () => tree.wanted,
+  async (id) => {
+    if (!id) return
+    section.value = vocabulary.characters.get(id)?.section ?? section.value
+    await nextTick()
+    const card = document.getElementById(`card-${id}`)
+    card?.scrollIntoView({ block: 'start' })
+    card?.querySelector<HTMLElement>('button, input')?.focus({ preventScroll: true })
+    tree.wanted = ''
+  },
+  { flush: 'post', immediate: true },
+)
 </script>
 
 <template>
@@ -70,11 +82,14 @@ watch(() => tree.wanted, async (id) => {
     <template v-if="tree.look">
       <Tabs v-model:value="section" scrollable class="parts">
         <header>
-          <h2>{{ tree.look.from_words }} <span class="soft small">{{ from?.hint }}</span></h2>
+          <h2>
+            {{ tree.look.from_words }} <span class="soft small">{{ from?.hint }}</span>
+          </h2>
           <div class="sections">
             <TabList aria-label="What to score">
               <Tab v-for="s in offered" :key="s" :value="s" :data-section="s">
-                {{ vocabulary.sections.get(s)?.words }}<span v-if="counts[s]" class="count" :aria-label="`${counts[s]} scored`">{{ counts[s] }}</span>
+                {{ vocabulary.sections.get(s)?.words
+                }}<span v-if="counts[s]" class="count" :aria-label="`${counts[s]} scored`">{{ counts[s] }}</span>
               </Tab>
             </TabList>
             <button v-if="!all" class="press quiet soft" @click="all = true">more…</button>
@@ -89,7 +104,11 @@ watch(() => tree.wanted, async (id) => {
             </p>
             <LookNote :key="tree.openLook" />
             <CharacterCard
-              v-for="c in characters" :id="`card-${c.id}`" :key="tree.openLook + c.id" :character="c" :score="scored.get(c.id)"
+              v-for="c in characters"
+              :id="`card-${c.id}`"
+              :key="tree.openLook + c.id"
+              :character="c"
+              :score="scored.get(c.id)"
             />
           </TabPanel>
         </TabPanels>

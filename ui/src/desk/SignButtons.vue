@@ -23,9 +23,14 @@ const visibility = computed(() => props.score?.visibility ?? tree.view?.offer.vi
     </button>
     <span v-if="score" class="view" role="group" aria-label="How well it could be seen">
       <button
-        v-for="v in vocabulary.words?.visibilities" :key="v.id" class="press quiet" :aria-pressed="visibility === v.id"
+        v-for="v in vocabulary.words?.visibilities"
+        :key="v.id"
+        class="press quiet"
+        :aria-pressed="visibility === v.id"
         @click="emit('score', { seen: score.seen, visibility: v.id })"
-      >{{ v.words }}</button>
+      >
+        {{ v.words }}
+      </button>
     </span>
   </div>
 </template>

@@ -30,7 +30,11 @@ function press(id: string) {
 <template>
   <div class="tiles">
     <button
-      v-for="s in character.states" :key="s.id" class="press tile" :aria-pressed="chosen.includes(s.id)" :data-state="s.id"
+      v-for="s in character.states"
+      :key="s.id"
+      class="press tile"
+      :aria-pressed="chosen.includes(s.id)"
+      :data-state="s.id"
       @click="press(s.id)"
     >
       <StateDrawing :character="character.id" :state="s.id" />

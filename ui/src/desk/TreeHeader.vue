@@ -19,13 +19,17 @@ const value = (e: Event) => (e.target as HTMLSelectElement).value
 <template>
   <header v-if="tree.view && facts">
     <RouterLink class="press back" to="/" aria-label="All trees"><i class="pi pi-arrow-left" aria-hidden="true"></i></RouterLink>
-    <h1>{{ tree.view.tree.tag }} <span class="soft stand">{{ tree.view.tree.stand }}</span></h1>
-    <label class="route"><span class="what">Route</span>
+    <h1>
+      {{ tree.view.tree.tag }} <span class="soft stand">{{ tree.view.tree.stand }}</span>
+    </h1>
+    <label class="route"
+      ><span class="what">Route</span>
       <select id="route" v-model="settings.route" aria-label="Route">
         <option v-for="r in vocabulary.words?.routes" :key="r.id" :value="r.id">{{ r.words }}</option>
       </select>
     </label>
-    <label><span class="what">Age</span>
+    <label
+      ><span class="what">Age</span>
       <select id="age" aria-label="Age" :value="facts.age" @change="tree.setFacts({ age: value($event) })">
         <option value="">not judged</option>
         <option v-for="a in vocabulary.words?.ages" :key="a.id" :value="a.id">{{ a.words }}</option>
@@ -37,8 +41,12 @@ const value = (e: Event) => (e.target as HTMLSelectElement).value
       Visit<span v-if="facts.unusual?.length" class="soft small">{{ facts.unusual.join(', ') }}</span>
     </button>
     <span class="steps">
-      <button v-tooltip.bottom="'Undo (u)'" class="press" :disabled="!tree.canUndo" aria-label="Undo" @click="tree.undo"><i class="pi pi-undo" aria-hidden="true"></i></button>
-      <button v-tooltip.bottom="'Redo (r)'" class="press" :disabled="!tree.canRedo" aria-label="Redo" @click="tree.redo"><i class="pi pi-refresh" aria-hidden="true"></i></button>
+      <button v-tooltip.bottom="'Undo (u)'" class="press" :disabled="!tree.canUndo" aria-label="Undo" @click="tree.undo">
+        <i class="pi pi-undo" aria-hidden="true"></i>
+      </button>
+      <button v-tooltip.bottom="'Redo (r)'" class="press" :disabled="!tree.canRedo" aria-label="Redo" @click="tree.redo">
+        <i class="pi pi-refresh" aria-hidden="true"></i>
+      </button>
       <button v-tooltip.bottom="'Keys (?)'" class="press keys" aria-label="Keys" @click="$emit('keys')">?</button>
     </span>
     <VisitPanel v-if="open" />
@@ -141,7 +149,8 @@ select {
     flex: 1 1 4rem;
   }
 
-  label:first-of-type { /* the longest words */
+  label:first-of-type {
+    /* the longest words */
     flex: 1 1 8rem;
   }
 

@@ -20,35 +20,61 @@ function toggle(id: string) {
 
 <template>
   <div v-if="facts && tree.view" class="visit">
-    <label>Green
+    <label
+      >Green
       <select id="foliage" :value="facts.foliage" @change="tree.setFacts({ foliage: value($event) })">
         <option v-for="f in vocabulary.words?.foliages" :key="f.id" :value="f.id">{{ f.words }}</option>
       </select>
     </label>
-    <label>Snow
+    <label
+      >Snow
       <select id="snow" :value="facts.snow" @change="tree.setFacts({ snow: value($event) })">
         <option v-for="s in vocabulary.words?.snows" :key="s.id" :value="s.id">{{ s.words }}</option>
       </select>
     </label>
-    <label>Light
+    <label
+      >Light
       <select id="light" :value="facts.light" @change="tree.setFacts({ light: value($event) as 'good' | 'poor' })">
         <option v-for="l in vocabulary.words?.lights" :key="l.id" :value="l.id">{{ l.words }}</option>
       </select>
     </label>
-    <label>Among
+    <label
+      >Among
       <select id="among" :value="among" @change="tree.setFacts({ among: amongOf(value($event)) })">
         <option v-for="a in vocabulary.words?.amongs" :key="amongKey(a)" :value="amongKey(a)">{{ a.words }}</option>
       </select>
     </label>
     <div class="row" role="group" aria-label="Out of reach">
-      <button v-for="r in vocabulary.words?.beyonds" :key="r.id" class="press reach" :data-reach="r.id" :aria-pressed="beyond.includes(r.id)" @click="toggle(r.id)">{{ r.words }}</button>
-      <button v-tooltip.bottom="'Take every listed tree as equally common'" class="press reach" :aria-pressed="facts.flat" @click="tree.setFacts({ flat: !facts.flat })">All as common</button>
+      <button
+        v-for="r in vocabulary.words?.beyonds"
+        :key="r.id"
+        class="press reach"
+        :data-reach="r.id"
+        :aria-pressed="beyond.includes(r.id)"
+        @click="toggle(r.id)"
+      >
+        {{ r.words }}
+      </button>
+      <button
+        v-tooltip.bottom="'Take every listed tree as equally common'"
+        class="press reach"
+        :aria-pressed="facts.flat"
+        @click="tree.setFacts({ flat: !facts.flat })"
+      >
+        All as common
+      </button>
     </div>
-    <label>Colours
-      <select id="theme" v-model="settings.theme"><option v-for="t in themes" :key="t.id" :value="t.id">{{ t.label }}</option></select>
+    <label
+      >Colours
+      <select id="theme" v-model="settings.theme">
+        <option v-for="t in themes" :key="t.id" :value="t.id">{{ t.label }}</option>
+      </select>
     </label>
-    <label>Text
-      <select id="text" v-model.number="settings.text"><option v-for="t in textSizes" :key="t" :value="t">{{ t }} %</option></select>
+    <label
+      >Text
+      <select id="text" v-model.number="settings.text">
+        <option v-for="t in textSizes" :key="t" :value="t">{{ t }} %</option>
+      </select>
     </label>
   </div>
 </template>

@@ -56,20 +56,30 @@ export function pressKey(key: string): boolean {
     return Boolean(tile)
   }
   switch (key) {
-    case 'y': return press('[data-seen="true"]')
-    case 'n': return press('[data-seen="false"]')
-    case 'p': return press('[data-tally="pair"]')
-    case 's': return press('[data-tally="single"]')
+    case 'y':
+      return press('[data-seen="true"]')
+    case 'n':
+      return press('[data-seen="false"]')
+    case 'p':
+      return press('[data-tally="pair"]')
+    case 's':
+      return press('[data-tally="single"]')
     case 'm': {
       const field = cardInHand()?.querySelector<HTMLElement>('input')
       field?.focus()
       return Boolean(field)
     }
-    case 'e': return press('[data-either]')
-    case 'x': return press('[data-withdraw]')
-    case 'j': return move(1)
-    case 'k': return move(-1)
-    case 'l': return nextPart()
-    default: return false
+    case 'e':
+      return press('[data-either]')
+    case 'x':
+      return press('[data-withdraw]')
+    case 'j':
+      return move(1)
+    case 'k':
+      return move(-1)
+    case 'l':
+      return nextPart()
+    default:
+      return false
   }
 }

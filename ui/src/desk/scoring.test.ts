@@ -14,7 +14,10 @@ import { useTree } from './tree'
 type Part = Partial<Score>
 
 const pith = {
-  id: 'twig.pith-structure', name: 'pith', unit: '', kind: 'categorical',
+  id: 'twig.pith-structure',
+  name: 'pith',
+  unit: '',
+  kind: 'categorical',
   states: ['solid', 'chambered', 'hollow'].map((id) => ({ id, words: id, means: '' })),
 } as unknown as Character
 const width = { id: 'bud.length', name: 'bud length', unit: 'mm', kind: 'numeric' } as unknown as Character
@@ -33,7 +36,11 @@ describe('a tile', () => {
     const fresh = scored(StateTiles, { character: pith })
     await fresh.press('[data-state="chambered"]')
     expect(fresh.emitted).toEqual([{ states: ['chambered'], certainty: 'sure' }])
-    for (const [now, then] of [['sure', 'fair'], ['fair', 'guess'], ['guess', 'sure']]) {
+    for (const [now, then] of [
+      ['sure', 'fair'],
+      ['fair', 'guess'],
+      ['guess', 'sure'],
+    ]) {
       const page = scored(StateTiles, { character: pith, score: { states: ['chambered'], certainty: now } })
       await page.press('[data-state="chambered"]')
       expect(page.emitted).toEqual([{ states: ['chambered'], certainty: then }])
@@ -59,7 +66,10 @@ describe('a sign', () => {
     const page = scored(SignButtons, { character: 'twig.milky-sap' })
     await page.press('[data-seen="true"]')
     await page.press('[data-seen="false"]')
-    expect(page.emitted).toEqual([{ seen: true, visibility: 'clear' }, { seen: false, visibility: 'clear' }])
+    expect(page.emitted).toEqual([
+      { seen: true, visibility: 'clear' },
+      { seen: false, visibility: 'clear' },
+    ])
     expect(page.find('[role="group"]')).toBeNull()
   })
   it('can be said to have been hardly visible', async () => {
@@ -77,10 +87,17 @@ describe('a tally', () => {
     const page = scored(TallyPad, { character: pairs })
     await page.press('[data-tally="pair"]')
     await page.press('[data-tally="single"]')
-    expect(page.emitted).toEqual([{ pairs: 1, nodes: 1 }, { pairs: 0, nodes: 1 }])
+    expect(page.emitted).toEqual([
+      { pairs: 1, nodes: 1 },
+      { pairs: 0, nodes: 1 },
+    ])
     expect(page.text()).toContain('0 pairs in 0 nodes')
   })
-  it.each([[3, 4, 3, 3], [4, 4, 3, 3], [0, 2, 0, 1]])('%d in %d goes one back to %d in %d', async (p, n, p1, n1) => {
+  it.each([
+    [3, 4, 3, 3],
+    [4, 4, 3, 3],
+    [0, 2, 0, 1],
+  ])('%d in %d goes one back to %d in %d', async (p, n, p1, n1) => {
     const page = scored(TallyPad, { character: pairs, score: { pairs: p, nodes: n } })
     await page.press('.quiet')
     expect(page.emitted).toEqual([{ pairs: p1, nodes: n1 }])
@@ -98,7 +115,8 @@ describe('a measure', () => {
     return page
   }
   it.each(['6.5', '5; 6; 5.5', '1/4 in', 'a pencil'])('goes to the book as it was written: %s', async (text) =>
-    expect((await write(text)).emitted).toEqual([{ typed: text, how: 'ruler' }]))
+    expect((await write(text)).emitted).toEqual([{ typed: text, how: 'ruler' }]),
+  )
   it('keeps how certain it was', async () => {
     expect((await write('7', { value: 6, certainty: 'guess', how: 'ruler', words: '6 mm' })).emitted[0].certainty).toBe('guess')
   })
@@ -118,13 +136,20 @@ describe('a measure', () => {
 
 describe('what is shown of the standing', () => {
   it.each([
-    [0.2, 'even'], [2, '4.0 times likelier if red oak'], [-4, '16 times likelier if black oak'], [-12, 'over 1000 times likelier if black oak'],
+    [0.2, 'even'],
+    [2, '4.0 times likelier if red oak'],
+    [-4, '16 times likelier if black oak'],
+    [-12, 'over 1000 times likelier if black oak'],
   ])('%d bits', (bits, words) => {
     const page = mount(BitsBar, { bits, label: 'bud', a: 'red oak', b: 'black oak' })
     expect(page.find('.words')?.textContent).toBe(words)
   })
   it('a ladder of six, and the others together', async () => {
-    const ranking = [0.5, 0.2, 0.1, 0.08, 0.05, 0.03, 0.02, 0.02].map((posterior, i) => ({ taxon: `t${i}`, english: `tree ${i}`, posterior }))
+    const ranking = [0.5, 0.2, 0.1, 0.08, 0.05, 0.03, 0.02, 0.02].map((posterior, i) => ({
+      taxon: `t${i}`,
+      english: `tree ${i}`,
+      posterior,
+    }))
     const page = mount(StandingLadder, { ranking, credible: 6 })
     expect(page.root.querySelectorAll('li')).toHaveLength(6)
     expect(page.text()).toContain('The first 6 together hold 95 %')

@@ -27,7 +27,10 @@ class Book {
       if (e.kind === 'look') looks.push({ id: e.id, from: e.from, note: '', scores: [] })
       const at = looks.find((l) => l.id === e.look)
       if (e.kind === 'score' && at && e.score)
-        at.scores = [...(at.scores ?? []).filter((s) => s.character !== e.score?.character), { entry: e.id, name: '', words: '', ...e.score }]
+        at.scores = [
+          ...(at.scores ?? []).filter((s) => s.character !== e.score?.character),
+          { entry: e.id, name: '', words: '', ...e.score },
+        ]
       for (const l of looks) l.scores = l.scores?.filter((s) => s.entry !== e.entry)
       if (e.kind === 'withdraw') looks.splice(0, looks.length, ...looks.filter((l) => l.id !== e.entry))
     }

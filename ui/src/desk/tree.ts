@@ -68,9 +68,11 @@ export const useTree = defineStore('tree', () => {
     const id = current
     const before = presses
     try {
-      const { data, error: problem, response } = await api.GET('/api/trees/{id}', {
-        params: { path: { id }, header: { 'If-None-Match': shown || undefined } },
-      })
+      const {
+        data,
+        error: problem,
+        response,
+      } = await api.GET('/api/trees/{id}', { params: { path: { id }, header: { 'If-None-Match': shown || undefined } } })
       offline.value = false
       if (id !== current || before !== presses || response.status === 304) return
       if (data) show(data, response)
@@ -111,9 +113,11 @@ export const useTree = defineStore('tree', () => {
     try {
       while (outbox.value.length > 0) {
         const { tree, entry } = outbox.value[0]
-        const { data, error: problem, response } = await api.POST('/api/trees/{id}/entries', {
-          params: { path: { id: tree } }, body: entry,
-        })
+        const {
+          data,
+          error: problem,
+          response,
+        } = await api.POST('/api/trees/{id}/entries', { params: { path: { id: tree } }, body: entry })
         offline.value = response.status >= 500 || response.status === 401
         if (response.status === 401) await session.load() // signed out meanwhile: what waits is sent after signing in
         if (offline.value) break
@@ -138,7 +142,18 @@ export const useTree = defineStore('tree', () => {
   function addLook(from: string, scores: Score[] = []): string {
     let id = add({ kind: 'look', from })
     const put = () => {
-      view.value?.looks?.push({ id, from, from_words: vocabulary.say(vocabulary.words?.froms, from), note: '', scores: [], belongs: 0, stranger: false, whose: '', bits: 0, says: '' } as LookView)
+      view.value?.looks?.push({
+        id,
+        from,
+        from_words: vocabulary.say(vocabulary.words?.froms, from),
+        note: '',
+        scores: [],
+        belongs: 0,
+        stranger: false,
+        whose: '',
+        bits: 0,
+        says: '',
+      } as LookView)
       openLook.value = id
       for (const s of scores) lay(s, id)
     }
@@ -166,14 +181,25 @@ export const useTree = defineStore('tree', () => {
   /** What was pressed, until the book has read it and says it. */
   function pressed(s: Score): string {
     const states = vocabulary.characters.get(s.character)?.states
-    return s.typed || (s.states ?? []).map((id) => vocabulary.say(states, id)).join(' / ').toLowerCase() || '…'
+    return (
+      s.typed ||
+      (s.states ?? [])
+        .map((id) => vocabulary.say(states, id))
+        .join(' / ')
+        .toLowerCase() ||
+      '…'
+    )
   }
 
   /** Lays a score over an earlier one of the same character and zone; gives its entry. */
   function lay(s: Score, lookId: string): string {
     const at = view.value?.looks?.find((l) => l.id === lookId)
     const entry = add({ kind: 'score', look: lookId, score: s })
-    if (at) at.scores = [...(at.scores ?? []).filter((o) => !same(o, s)), { entry, name: vocabulary.characterName(s.character), words: pressed(s), ...s }]
+    if (at)
+      at.scores = [
+        ...(at.scores ?? []).filter((o) => !same(o, s)),
+        { entry, name: vocabulary.characterName(s.character), words: pressed(s), ...s },
+      ]
     return entry
   }
 
@@ -186,10 +212,7 @@ export const useTree = defineStore('tree', () => {
     const standing = () => view.value?.looks?.find((l) => l.id === lookId)?.scores?.find((o) => same(o, s))
     const before = standing()
     lay(s, lookId)
-    history.did({
-      undo: () => (before ? lay(bare(before), lookId) : withdraw(standing()?.entry ?? '')),
-      redo: () => lay(s, lookId),
-    })
+    history.did({ undo: () => (before ? lay(bare(before), lookId) : withdraw(standing()?.entry ?? '')), redo: () => lay(s, lookId) })
   }
 
   function withdraw(id: string) {
@@ -231,12 +254,32 @@ export const useTree = defineStore('tree', () => {
     put(facts)
     history.did({ undo: () => put(before), redo: () => put(facts) })
   }
-  const giveName = (rank: NonNullable<Entry['name']>['rank'], name: string, why: string) =>
-    add({ kind: 'name', name: { rank, name, why } })
+  const giveName = (rank: NonNullable<Entry['name']>['rank'], name: string, why: string) => add({ kind: 'name', name: { rank, name, why } })
 
   return {
-    view, look, openLook, wanted, wantedAfter, error, rejected, offline, waiting,
-    undo: history.undo, redo: history.redo, canUndo: history.canUndo, canRedo: history.canRedo,
-    open, refresh, flush, addLook, goTo, scoreNext, score, withdraw, noteLook, setFacts, giveName,
+    view,
+    look,
+    openLook,
+    wanted,
+    wantedAfter,
+    error,
+    rejected,
+    offline,
+    waiting,
+    undo: history.undo,
+    redo: history.redo,
+    canUndo: history.canUndo,
+    canRedo: history.canRedo,
+    open,
+    refresh,
+    flush,
+    addLook,
+    goTo,
+    scoreNext,
+    score,
+    withdraw,
+    noteLook,
+    setFacts,
+    giveName,
   }
 })

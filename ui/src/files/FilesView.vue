@@ -32,7 +32,12 @@ async function undo(i: Import) {
   if (data) {
     const back = data.back ? `, ${data.back} are as they were before` : ''
     const stay = data.stay ? `, ${data.stay} stay because they were added to since` : ''
-    toast.add({ severity: 'success', summary: `${i.name}: ${data.aside} trees are set aside${back}${stay}.`, detail: 'Reading the file again brings them back.', life: 12000 })
+    toast.add({
+      severity: 'success',
+      summary: `${i.name}: ${data.aside} trees are set aside${back}${stay}.`,
+      detail: 'Reading the file again brings them back.',
+      life: 12000,
+    })
   }
   await load()
 }

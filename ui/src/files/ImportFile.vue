@@ -24,7 +24,12 @@ const chosen = ref<number[] | null>(null) // null: all good lines
 const columns = computed(() => preview.value?.columns ?? [])
 const { wrong, ask } = useAsk({ typed: true })
 const among = computed({
-  get: () => amongKey(mapping.value.region ? { region: mapping.value.region, list: mapping.value.list } : { region: vocabulary.words?.regions?.[0]?.id ?? '' }),
+  get: () =>
+    amongKey(
+      mapping.value.region
+        ? { region: mapping.value.region, list: mapping.value.list }
+        : { region: vocabulary.words?.regions?.[0]?.id ?? '' },
+    ),
   set: (key) => Object.assign(mapping.value, { list: undefined }, amongOf(key)),
 })
 const howMany = computed(() => (chosen.value ? chosen.value.length : (preview.value?.good ?? 0)))
@@ -35,7 +40,9 @@ async function read(e: FileUploadUploaderEvent) {
   progress.value = null
   name.value = file.name
   part.value = 0
-  const { data } = await ask(api.POST('/api/imports', { params: { query: { name: file.name } }, ...sending(file, (p) => (part.value = p)) }))
+  const { data } = await ask(
+    api.POST('/api/imports', { params: { query: { name: file.name } }, ...sending(file, (p) => (part.value = p)) }),
+  )
   name.value = ''
   if (!data) return
   show(data)
@@ -60,7 +67,12 @@ async function look() {
 async function putIn() {
   if (!preview.value) return
   const path = { id: preview.value.id }
-  const body = { mapping: mapping.value, lines: chosen.value ?? undefined, positions: positions.value || undefined, by: session.name || undefined }
+  const body = {
+    mapping: mapping.value,
+    lines: chosen.value ?? undefined,
+    positions: positions.value || undefined,
+    by: session.name || undefined,
+  }
   progress.value = (await ask(api.POST('/api/imports/{id}', { params: { path }, body }))).data ?? null
   while (progress.value && !progress.value.ended) {
     await new Promise((wait) => setTimeout(wait, 250))
@@ -82,16 +94,27 @@ async function leave() {
 
 <template>
   <FileUpload
-    v-if="!preview" custom-upload auto :show-upload-button="false" :show-cancel-button="false"
-    choose-label="Choose a file" :pt="{ input: { 'data-import': '', accept: '.csv,.txt,.tsv,.xlsx,.gpx,.geojson,.json,.zip' } }" @uploader="read"
+    v-if="!preview"
+    custom-upload
+    auto
+    :show-upload-button="false"
+    :show-cancel-button="false"
+    choose-label="Choose a file"
+    :pt="{ input: { 'data-import': '', accept: '.csv,.txt,.tsv,.xlsx,.gpx,.geojson,.json,.zip' } }"
+    @uploader="read"
   >
     <template #content>
-      <p>Or drop one here: a table (CSV, XLSX), GPX, GeoJSON, field record or Darwin Core Archive. You see what it holds before anything goes in.</p>
+      <p>
+        Or drop one here: a table (CSV, XLSX), GPX, GeoJSON, field record or Darwin Core Archive. You see what it holds before anything goes
+        in.
+      </p>
     </template>
   </FileUpload>
   <p v-if="name" role="status"><progress :value="part" max="1"></progress> Reading {{ name }}…</p>
   <SaidWrong :lines="wrong" />
-  <p v-if="progress?.ended && !progress.wrong" role="status"><strong>{{ progress.trees }} trees are in the book.</strong></p>
+  <p v-if="progress?.ended && !progress.wrong" role="status">
+    <strong>{{ progress.trees }} trees are in the book.</strong>
+  </p>
   <p v-if="progress?.wrong" class="wrong" role="alert">{{ progress.wrong }}</p>
   <p v-if="progress && !progress.ended" role="status">
     <progress :value="progress.done" :max="progress.total"></progress> {{ progress.done }} of {{ progress.total }}
@@ -100,7 +123,8 @@ async function leave() {
   <template v-if="preview && !(progress && !progress.ended)">
     <h3>{{ preview.name }}: what each column holds</h3>
     <div class="columns">
-      <label v-for="(c, i) in columns" :key="i" class="field"><span>{{ c || `column ${i + 1}` }}</span>
+      <label v-for="(c, i) in columns" :key="i" class="field"
+        ><span>{{ c || `column ${i + 1}` }}</span>
         <select v-model="mapping.columns![i]" :data-column="c" @change="look">
           <option value="">leave out</option>
           <option v-for="f in fields" :key="f.id" :value="f.id">{{ f.words }}</option>
@@ -112,12 +136,24 @@ async function leave() {
       <label class="field">Tract <input v-model="mapping.tract" data-default="tract" maxlength="80" @change="look" /></label>
       <label class="field">Stand <input v-model="mapping.stand" data-default="stand" maxlength="80" @change="look" /></label>
       <label class="field">Day <input v-model="mapping.date" type="date" @change="look" /></label>
-      <label class="field">It could be any tree of <select v-model="among" @change="look"><option v-for="a in vocabulary.words?.amongs" :key="amongKey(a)" :value="amongKey(a)">{{ a.words }}</option></select></label>
+      <label class="field"
+        >It could be any tree of
+        <select v-model="among" @change="look">
+          <option v-for="a in vocabulary.words?.amongs" :key="amongKey(a)" :value="amongKey(a)">{{ a.words }}</option>
+        </select></label
+      >
     </div>
     <ImportPreview v-model="chosen" :preview="preview" />
-    <label v-if="preview.placed" class="take"><input v-model="positions" type="checkbox" data-positions /> Give the {{ preview.placed }} trees that the book has this file's positions</label>
-    <span class="go"><button class="press lead" data-put-in :disabled="!howMany && !(positions && preview.placed)" @click="putIn">Put {{ howMany }} trees into the book</button>
-      <button class="press quiet" @click="leave">Leave it</button></span>
+    <label v-if="preview.placed" class="take"
+      ><input v-model="positions" type="checkbox" data-positions /> Give the {{ preview.placed }} trees that the book has this file's
+      positions</label
+    >
+    <span class="go"
+      ><button class="press lead" data-put-in :disabled="!howMany && !(positions && preview.placed)" @click="putIn">
+        Put {{ howMany }} trees into the book
+      </button>
+      <button class="press quiet" @click="leave">Leave it</button></span
+    >
   </template>
 </template>
 

@@ -28,11 +28,25 @@ const rowClass = (l: Line) => (l.known ? 'known' : '')
     <span v-if="preview.bad" class="wrong">{{ preview.bad }} have problems; they stay out until the file or the columns are mended.</span>
   </p>
   <DataTable
-    v-if="lines.length" :value="lines" data-key="line" size="small" scrollable scroll-height="24rem" :row-class="rowClass" class="lines"
+    v-if="lines.length"
+    :value="lines"
+    data-key="line"
+    size="small"
+    scrollable
+    scroll-height="24rem"
+    :row-class="rowClass"
+    class="lines"
   >
     <Column v-if="choosing" header="Take">
       <template #body="{ data: l }">
-        <input v-if="good.includes(l)" type="checkbox" class="box" :checked="taken.includes(l.line)" :aria-label="`Take ${l.at}`" @change="take(l.line)" />
+        <input
+          v-if="good.includes(l)"
+          type="checkbox"
+          class="box"
+          :checked="taken.includes(l.line)"
+          :aria-label="`Take ${l.at}`"
+          @change="take(l.line)"
+        />
       </template>
     </Column>
     <Column field="at" header="Line" style="white-space: nowrap" />
@@ -45,7 +59,9 @@ const rowClass = (l: Line) => (l.known ? 'known' : '')
       </template>
     </Column>
     <Column field="where" header="Position" />
-    <Column header="Looks"><template #body="{ data: l }">{{ l.looks || '' }}</template></Column>
+    <Column header="Looks"
+      ><template #body="{ data: l }">{{ l.looks || '' }}</template></Column
+    >
   </DataTable>
   <p v-if="preview.total > lines.length" class="soft small">The first {{ lines.length }} lines are shown, those with problems first.</p>
 </template>

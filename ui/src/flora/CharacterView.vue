@@ -32,14 +32,27 @@ const taken = computed(() => new Map((page.value?.mistaken ?? []).map((m) => [m.
     </template>
     <SaidWrong :lines="wrong" again @again="load" />
     <template v-if="page">
-      <p class="panel">{{ page.look }} <span class="soft">{{ vocabulary.sections.get(page.section)?.words }}; about {{ seconds(page.seconds) }}; {{ page.harm_words || 'harms nothing' }}.</span></p>
+      <p class="panel">
+        {{ page.look }}
+        <span class="soft"
+          >{{ vocabulary.sections.get(page.section)?.words }}; about {{ seconds(page.seconds) }};
+          {{ page.harm_words || 'harms nothing' }}.</span
+        >
+      </p>
       <section v-for="s in page.states" :key="s.id" class="panel state" :aria-label="s.words">
         <StateDrawing :character="page.id" :state="s.id" />
         <div>
           <h2>{{ s.words }}</h2>
-          <p>{{ capital(s.means) }}.<span v-if="taken.get(s.words.toLowerCase())?.length" class="soft"> Mistaken for {{ taken.get(s.words.toLowerCase())?.join(', ') }}.</span></p>
+          <p>
+            {{ capital(s.means) }}.<span v-if="taken.get(s.words.toLowerCase())?.length" class="soft">
+              Mistaken for {{ taken.get(s.words.toLowerCase())?.join(', ') }}.</span
+            >
+          </p>
           <p class="small trees">
-            <template v-for="(t, i) in s.taxa?.slice(0, 30)" :key="t.name"><template v-if="i">, </template><RouterLink :to="`/flora/${encodeURIComponent(t.name)}`">{{ t.english }}</RouterLink> <span class="soft">{{ percent(t.chance) }}</span></template>
+            <template v-for="(t, i) in s.taxa?.slice(0, 30)" :key="t.name"
+              ><template v-if="i">, </template><RouterLink :to="`/flora/${encodeURIComponent(t.name)}`">{{ t.english }}</RouterLink>
+              <span class="soft">{{ percent(t.chance) }}</span></template
+            >
             <span v-if="(s.taxa?.length ?? 0) > 30" class="soft"> and {{ (s.taxa?.length ?? 0) - 30 }} more</span>
             <span v-if="!s.taxa?.length" class="soft">No tree of these shows it.</span>
           </p>
@@ -48,7 +61,9 @@ const taken = computed(() => new Map((page.value?.mistaken ?? []).map((m) => [m.
       <section v-if="page.ranges?.length" class="panel" aria-label="Ranges">
         <h2>From the smallest to the largest</h2>
         <ul class="ranges">
-          <li v-for="r in page.ranges" :key="r.name"><RouterLink :to="`/flora/${encodeURIComponent(r.name)}`">{{ r.english }}</RouterLink> <span>{{ r.words }}</span></li>
+          <li v-for="r in page.ranges" :key="r.name">
+            <RouterLink :to="`/flora/${encodeURIComponent(r.name)}`">{{ r.english }}</RouterLink> <span>{{ r.words }}</span>
+          </li>
         </ul>
       </section>
     </template>

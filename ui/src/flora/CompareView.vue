@@ -67,14 +67,26 @@ function score(character: string) {
   <PageFrame title="Side by side" hint="Only what they differ in, what tells most first" wide>
     <template v-if="treeId" #actions><RouterLink class="press" :to="`/trees/${treeId}`">Back to the tree</RouterLink></template>
     <SaidWrong :lines="wrong" again @again="load" />
-    <label v-if="taxa.length < 4" class="field adder"><span>Add a tree to compare</span>
-      <AutoComplete v-model="adding" input-id="add-taxon" :suggestions="found" option-label="words" force-selection complete-on-focus fluid placeholder="Part of a name" @complete="search" />
+    <label v-if="taxa.length < 4" class="field adder"
+      ><span>Add a tree to compare</span>
+      <AutoComplete
+        v-model="adding"
+        input-id="add-taxon"
+        :suggestions="found"
+        option-label="words"
+        force-selection
+        complete-on-focus
+        fluid
+        placeholder="Part of a name"
+        @complete="search"
+      />
     </label>
     <p v-if="taxa.length < 2" class="soft">Choose two to four trees.</p>
     <div v-if="beside" class="plates" :style="{ '--n': plates.length }">
       <div v-for="p in plates" :key="p.name" class="panel">
         <PlateSet :shows="p.map" :title="p.english" :marked="p.marked ?? []">
-          <RouterLink :to="`/flora/${encodeURIComponent(p.name)}`">{{ capital(p.english) }}</RouterLink> <span class="sci small">{{ p.name }}</span>
+          <RouterLink :to="`/flora/${encodeURIComponent(p.name)}`">{{ capital(p.english) }}</RouterLink>
+          <span class="sci small">{{ p.name }}</span>
         </PlateSet>
         <button v-if="taxa.length > 2" class="press quiet small" @click="go(taxa.filter((t) => t !== p.name))">Leave out</button>
       </div>
@@ -83,7 +95,10 @@ function score(character: string) {
     <div v-if="beside" class="scroll">
       <table>
         <thead>
-          <tr><th scope="col">What to look at</th><th v-for="p in plates" :key="p.name" scope="col">{{ capital(p.english) }}</th></tr>
+          <tr>
+            <th scope="col">What to look at</th>
+            <th v-for="p in plates" :key="p.name" scope="col">{{ capital(p.english) }}</th>
+          </tr>
         </thead>
         <tbody>
           <tr v-for="r in beside.rows" :key="r.character">

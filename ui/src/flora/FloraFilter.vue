@@ -11,12 +11,15 @@ const flora = useFlora()
 const section = ref('bark')
 const open = ref('')
 
-const characters = computed(() =>
-  (vocabulary.sections.get(section.value)?.characters ?? []).filter((c) => c.kind !== 'numeric'),
-)
+const characters = computed(() => (vocabulary.sections.get(section.value)?.characters ?? []).filter((c) => c.kind !== 'numeric'))
 const chosen = (c: Character) => flora.shown.find((s) => s.character === c.id)?.state
 const states = (c: Character) =>
-  c.kind === 'sign' ? [{ id: 'seen', words: 'Seen', means: 'it is there' }, { id: 'not-seen', words: capital(vocabulary.words?.not_seen ?? ''), means: 'it is not there' }] : (c.states ?? [])
+  c.kind === 'sign'
+    ? [
+        { id: 'seen', words: 'Seen', means: 'it is there' },
+        { id: 'not-seen', words: capital(vocabulary.words?.not_seen ?? ''), means: 'it is not there' },
+      ]
+    : (c.states ?? [])
 
 const words = (c: Character, state?: string) => states(c).find((s) => s.id === state)?.words
 

@@ -26,7 +26,9 @@ const genera = computed(() => {
   return [...by]
 })
 const stateWords = (character: string, state: string) =>
-  state === 'not-seen' ? vocabulary.words?.not_seen : (vocabulary.characters.get(character)?.states?.find((s) => s.id === state)?.words ?? state).toLowerCase()
+  state === 'not-seen'
+    ? vocabulary.words?.not_seen
+    : (vocabulary.characters.get(character)?.states?.find((s) => s.id === state)?.words ?? state).toLowerCase()
 const filtered = computed(() => flora.shown.length > 0)
 </script>
 
@@ -43,14 +45,17 @@ const filtered = computed(() => flora.shown.length > 0)
       </button>
       <button class="press" :aria-pressed="twigs" data-twigs @click="twigs = !twigs">As twigs</button>
       <button v-for="s in flora.shown" :key="s.character" class="press chip" @click="flora.drop(s.character)">
-        {{ capital(vocabulary.characterName(s.character)) }}: {{ stateWords(s.character, s.state) }} <i class="pi pi-times" aria-label="remove"></i>
+        {{ capital(vocabulary.characterName(s.character)) }}: {{ stateWords(s.character, s.state) }}
+        <i class="pi pi-times" aria-label="remove"></i>
       </button>
     </div>
     <FloraFilter v-if="filtering" />
     <TwigSheet v-if="twigs" />
     <ul v-else-if="filtered" class="panel rows" aria-label="Trees that show it">
       <li v-for="t in flora.taxa" :key="t.name">
-        <RouterLink :to="`/flora/${encodeURIComponent(t.name)}`"><strong>{{ capital(t.english) }}</strong> <span class="sci">{{ t.name }}</span></RouterLink>
+        <RouterLink :to="`/flora/${encodeURIComponent(t.name)}`"
+          ><strong>{{ capital(t.english) }}</strong> <span class="sci">{{ t.name }}</span></RouterLink
+        >
         <span class="small soft">{{ t.common }}, {{ t.status }}<template v-if="!t.known">; not all of it is known</template></span>
       </li>
       <li v-if="!flora.taxa.length" class="soft">No tree here shows all of these. Take one away.</li>

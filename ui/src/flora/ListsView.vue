@@ -39,8 +39,11 @@ async function keep() {
 /** Asks first: a list that is removed is gone. */
 function drop(l: List) {
   confirm.require({
-    header: `Remove ${l.name}?`, message: 'It cannot be brought back but by putting its table in again; save the table first if you may want it.',
-    acceptLabel: 'Remove it', rejectProps: { label: 'Keep it', severity: 'secondary', outlined: true }, defaultFocus: 'reject',
+    header: `Remove ${l.name}?`,
+    message: 'It cannot be brought back but by putting its table in again; save the table first if you may want it.',
+    acceptLabel: 'Remove it',
+    rejectProps: { label: 'Keep it', severity: 'secondary', outlined: true },
+    defaultFocus: 'reject',
     accept: async () => {
       const { ok } = await ask(api.DELETE('/api/lists/{name}', { params: { path: { name: l.name } } }))
       if (ok) said(`${l.name} is removed.`)
@@ -57,12 +60,20 @@ const href = (n: string, format: string) => `/api/lists/${encodeURIComponent(n)}
 </script>
 
 <template>
-  <PageFrame title="Lists" hint="The trees of one tract and how common each is there; trees can be ranked among them instead of a whole region's">
+  <PageFrame
+    title="Lists"
+    hint="The trees of one tract and how common each is there; trees can be ranked among them instead of a whole region's"
+  >
     <ul class="panel rows" aria-label="Lists to rank among">
       <li v-for="l in lists" :key="l.name">
-        <strong>{{ l.name }}</strong> <span class="soft">{{ Object.keys(l.taxa).length }} trees, by the names of {{ vocabulary.say(vocabulary.words?.regions, l.region) }}</span>
-        <span class="files"><a :href="href(l.name, 'csv')">CSV</a> <a :href="href(l.name, 'yaml')">YAML</a>
-          <button class="press quiet" @click="drop(l)">Remove</button></span>
+        <strong>{{ l.name }}</strong>
+        <span class="soft"
+          >{{ Object.keys(l.taxa).length }} trees, by the names of {{ vocabulary.say(vocabulary.words?.regions, l.region) }}</span
+        >
+        <span class="files"
+          ><a :href="href(l.name, 'csv')">CSV</a> <a :href="href(l.name, 'yaml')">YAML</a>
+          <button class="press quiet" @click="drop(l)">Remove</button></span
+        >
       </li>
       <li v-for="r in vocabulary.words?.regions" :key="r.id">
         <strong>{{ capital(r.words) }}</strong> <span class="soft">the whole region, as the flora has it</span>
@@ -71,16 +82,37 @@ const href = (n: string, format: string) => `/api/lists/${encodeURIComponent(n)}
     </ul>
     <form class="panel form" @submit.prevent="keep">
       <h2>A list of your own</h2>
-      <p class="soft">Take a region's table, strike out what does not grow on your land, mend how common the rest is (abundant, common, occasional, rare), and put it back here. A list of the same name is replaced.</p>
+      <p class="soft">
+        Take a region's table, strike out what does not grow on your land, mend how common the rest is (abundant, common, occasional, rare),
+        and put it back here. A list of the same name is replaced.
+      </p>
       <div class="two">
         <label class="field"><span>Name</span><input id="list-name" v-model="name" required maxlength="80" /></label>
-        <label class="field"><span>Names of</span>
-          <select v-model="region"><option v-for="r in vocabulary.words?.regions" :key="r.id" :value="r.id">{{ r.words }}</option></select>
+        <label class="field"
+          ><span>Names of</span>
+          <select v-model="region">
+            <option v-for="r in vocabulary.words?.regions" :key="r.id" :value="r.id">{{ r.words }}</option>
+          </select>
         </label>
       </div>
-      <FileUpload mode="basic" custom-upload auto choose-label="From a file (CSV or YAML)" :pt="{ input: { accept: '.csv,.yaml,.yml,text/csv' } }" class="from-file" @select="choose" />
-      <label class="field"><span>Or typed: taxon, abundance</span>
-        <textarea id="list-table" v-model="table" rows="6" required placeholder="taxon,abundance&#10;Acer saccharum,abundant&#10;Fraxinus nigra,rare"></textarea>
+      <FileUpload
+        mode="basic"
+        custom-upload
+        auto
+        choose-label="From a file (CSV or YAML)"
+        :pt="{ input: { accept: '.csv,.yaml,.yml,text/csv' } }"
+        class="from-file"
+        @select="choose"
+      />
+      <label class="field"
+        ><span>Or typed: taxon, abundance</span>
+        <textarea
+          id="list-table"
+          v-model="table"
+          rows="6"
+          required
+          placeholder="taxon,abundance&#10;Acer saccharum,abundant&#10;Fraxinus nigra,rare"
+        ></textarea>
       </label>
       <SaidWrong :lines="wrong" />
       <button class="press lead" type="submit" :disabled="busy">Keep the list</button>

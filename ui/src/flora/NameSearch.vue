@@ -17,9 +17,16 @@ const search = useDebounceFn(flora.search, 150)
       <div v-if="flora.found.rule" class="several" role="status">
         <p>{{ flora.found.rule.words }} It leaves out {{ flora.found.rule.left_out?.length }} trees that are opposite too:</p>
         <p class="small">
-          <template v-for="(n, i) in flora.found.rule.left_out" :key="n.name"><template v-if="i">, </template><RouterLink :to="`/flora/${encodeURIComponent(n.name)}`">{{ n.english }}</RouterLink></template>.
+          <template v-for="(n, i) in flora.found.rule.left_out" :key="n.name"
+            ><template v-if="i">, </template><RouterLink :to="`/flora/${encodeURIComponent(n.name)}`">{{ n.english }}</RouterLink></template
+          >.
         </p>
-        <p class="small">And one it names is not opposite: <RouterLink v-for="n in flora.found.rule.wrong" :key="n.name" :to="`/flora/${encodeURIComponent(n.name)}`">{{ n.english }}</RouterLink>.</p>
+        <p class="small">
+          And one it names is not opposite:
+          <RouterLink v-for="n in flora.found.rule.wrong" :key="n.name" :to="`/flora/${encodeURIComponent(n.name)}`">{{
+            n.english
+          }}</RouterLink>.
+        </p>
       </div>
       <p v-if="!flora.found.hits?.length && !flora.found.rule" class="soft">No tree goes by that name here, not even nearly.</p>
       <ul class="hits">

@@ -19,7 +19,8 @@ async function load(name: string) {
 watch(() => props.name, load, { immediate: true })
 
 const beside = computed(() => ({
-  path: '/compare', query: { taxon: [props.name, ...(page.value?.alike ?? []).slice(0, 2).map((a) => a.name)] },
+  path: '/compare',
+  query: { taxon: [props.name, ...(page.value?.alike ?? []).slice(0, 2).map((a) => a.name)] },
 }))
 </script>
 
@@ -28,10 +29,22 @@ const beside = computed(() => ({
     <SaidWrong :lines="wrong" again @again="load(name)" />
     <template v-if="page">
       <section class="panel head">
-        <p><span class="sci big">{{ page.name }}</span> <span class="soft">{{ page.family }}<template v-if="page.group">, {{ page.group }}</template></span></p>
-        <p>{{ page.english?.join(', ') }}<template v-if="page.called?.length">; {{ page.called.join('; ') }}</template></p>
-        <p v-if="page.also?.length" class="soft">once <span class="sci">{{ page.also.join(', ') }}</span></p>
-        <p>{{ capital((page.where ?? []).join('; ')) }}. <template v-if="page.height_m?.length">Grown trees are {{ page.height_m[0] }} to {{ page.height_m[1] }} m tall.</template></p>
+        <p>
+          <span class="sci big">{{ page.name }}</span>
+          <span class="soft"
+            >{{ page.family }}<template v-if="page.group">, {{ page.group }}</template></span
+          >
+        </p>
+        <p>
+          {{ page.english?.join(', ') }}<template v-if="page.called?.length">; {{ page.called.join('; ') }}</template>
+        </p>
+        <p v-if="page.also?.length" class="soft">
+          once <span class="sci">{{ page.also.join(', ') }}</span>
+        </p>
+        <p>
+          {{ capital((page.where ?? []).join('; ')) }}.
+          <template v-if="page.height_m?.length">Grown trees are {{ page.height_m[0] }} to {{ page.height_m[1] }} m tall.</template>
+        </p>
       </section>
       <section v-if="page.cautions?.length || page.poisonous" class="panel care" aria-label="Cautions">
         <h2>Take care</h2>
@@ -46,9 +59,13 @@ const beside = computed(() => ({
         <h2>Look-alikes <RouterLink class="small" :to="beside">see them side by side</RouterLink></h2>
         <ul class="alike">
           <li v-for="a in page.alike" :key="a.name">
-            <RouterLink :to="`/flora/${encodeURIComponent(a.name)}`"><strong>{{ capital(a.english) }}</strong> <span class="sci">{{ a.name }}</span></RouterLink>
+            <RouterLink :to="`/flora/${encodeURIComponent(a.name)}`"
+              ><strong>{{ capital(a.english) }}</strong> <span class="sci">{{ a.name }}</span></RouterLink
+            >
             <p>{{ a.line || `Look at ${a.by?.join(', ')}.` }}</p>
-            <p class="small soft">A complete twig is worth about {{ a.twig_bits.toFixed(0) }} bits between the two, bark alone {{ a.bark_bits.toFixed(0) }}.</p>
+            <p class="small soft">
+              A complete twig is worth about {{ a.twig_bits.toFixed(0) }} bits between the two, bark alone {{ a.bark_bits.toFixed(0) }}.
+            </p>
           </li>
         </ul>
       </section>
@@ -58,7 +75,9 @@ const beside = computed(() => ({
           <h3>{{ s.words }}</h3>
           <dl>
             <div v-for="l in s.lines" :key="l.character">
-              <dt><RouterLink :to="`/characters/${l.character}`">{{ capital(l.name) }}</RouterLink></dt>
+              <dt>
+                <RouterLink :to="`/characters/${l.character}`">{{ capital(l.name) }}</RouterLink>
+              </dt>
               <dd>
                 {{ l.words }}
                 <span v-for="a in l.by_age" :key="a.age" class="soft"><br />{{ a.age }}: {{ a.words }}</span>
@@ -72,7 +91,9 @@ const beside = computed(() => ({
       <section class="panel" aria-label="Sources">
         <h2>Sources</h2>
         <ul class="small">
-          <li v-for="s in page.sources" :key="s.key">{{ s.title }}<template v-if="s.note">; {{ s.note }}</template></li>
+          <li v-for="s in page.sources" :key="s.key">
+            {{ s.title }}<template v-if="s.note">; {{ s.note }}</template>
+          </li>
         </ul>
       </section>
     </template>

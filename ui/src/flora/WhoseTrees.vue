@@ -13,7 +13,8 @@ const chosen = computed({
 </script>
 
 <template>
-  <label>Whose
+  <label
+    >Whose
     <select id="among" v-model="chosen">
       <option v-for="a in vocabulary.words?.amongs" :key="amongKey(a)" :value="amongKey(a)">{{ a.words }}</option>
     </select>

@@ -21,9 +21,9 @@ export const useFlora = defineStore('flora', () => {
   const names = useAsk()
 
   async function load() {
-    const { data } = await ask(api.GET('/api/flora/taxa', {
-      params: { query: { ...among.value, show: shown.value.map((s) => `${s.character}:${s.state}`) } },
-    }))
+    const { data } = await ask(
+      api.GET('/api/flora/taxa', { params: { query: { ...among.value, show: shown.value.map((s) => `${s.character}:${s.state}`) } } }),
+    )
     if (data) taxa.value = data
   }
 

@@ -16,7 +16,10 @@ useSettings()
 /** Asks both at once: on one's own machine nobody signs in. What fails is said below. */
 const load = () => Promise.allSettled([session.load(), vocabulary.load()])
 onMounted(load)
-watch(() => session.ready, (ready) => ready && !vocabulary.ready && void load())
+watch(
+  () => session.ready,
+  (ready) => ready && !vocabulary.ready && void load(),
+)
 </script>
 
 <template>

@@ -36,7 +36,13 @@ const elsewhere = computed(() => parts.slice(4).find((p) => here(p.to)))
         <i v-if="narrow" :class="p.icon" aria-hidden="true"></i>{{ p.label }}
       </RouterLink>
       <template v-if="narrow">
-        <button class="press quiet" data-more aria-haspopup="true" :aria-current="elsewhere ? 'page' : undefined" @click="more?.toggle($event)">
+        <button
+          class="press quiet"
+          data-more
+          aria-haspopup="true"
+          :aria-current="elsewhere ? 'page' : undefined"
+          @click="more?.toggle($event)"
+        >
           <i :class="elsewhere?.icon ?? 'pi pi-ellipsis-h'" aria-hidden="true"></i>{{ elsewhere?.label ?? 'More' }}
         </button>
         <Menu ref="more" :model="inMenu" popup />

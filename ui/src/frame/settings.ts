@@ -3,7 +3,10 @@ import { defineStore } from 'pinia'
 import { computed, watchEffect } from 'vue'
 
 export const themes = [
-  { id: 'auto', label: 'As the device' }, { id: 'light', label: 'Light' }, { id: 'dark', label: 'Dark' }, { id: 'contrast', label: 'High contrast' },
+  { id: 'auto', label: 'As the device' },
+  { id: 'light', label: 'Light' },
+  { id: 'dark', label: 'Dark' },
+  { id: 'contrast', label: 'High contrast' },
 ] as const
 export const textSizes = [100, 125, 150, 200]
 

@@ -7,9 +7,20 @@ import Aura from '@primeuix/themes/aura'
  */
 const scheme = {
   primary: { color: 'var(--pt-spruce)', contrastColor: 'var(--pt-snow)', hoverColor: 'var(--pt-spruce)', activeColor: 'var(--pt-spruce)' },
-  highlight: { background: 'var(--pt-spruce-pale)', focusBackground: 'var(--pt-spruce-pale)', color: 'var(--pt-ink)', focusColor: 'var(--pt-ink)' },
+  highlight: {
+    background: 'var(--pt-spruce-pale)',
+    focusBackground: 'var(--pt-spruce-pale)',
+    color: 'var(--pt-ink)',
+    focusColor: 'var(--pt-ink)',
+  },
   text: { color: 'var(--pt-ink)', hoverColor: 'var(--pt-ink)', mutedColor: 'var(--pt-soft)', hoverMutedColor: 'var(--pt-ink)' },
-  content: { background: 'var(--pt-snow)', hoverBackground: 'var(--pt-spruce-pale)', borderColor: 'var(--pt-line)', color: 'var(--pt-ink)', hoverColor: 'var(--pt-ink)' },
+  content: {
+    background: 'var(--pt-snow)',
+    hoverBackground: 'var(--pt-spruce-pale)',
+    borderColor: 'var(--pt-line)',
+    color: 'var(--pt-ink)',
+    hoverColor: 'var(--pt-ink)',
+  },
   overlay: {
     select: { background: 'var(--pt-snow)', borderColor: 'var(--pt-line)', color: 'var(--pt-ink)' },
     popover: { background: 'var(--pt-snow)', borderColor: 'var(--pt-line)', color: 'var(--pt-ink)' },
@@ -17,20 +28,36 @@ const scheme = {
   },
   list: {
     option: {
-      focusBackground: 'var(--pt-spruce-pale)', selectedBackground: 'var(--pt-spruce-pale)', selectedFocusBackground: 'var(--pt-spruce-pale)',
-      color: 'var(--pt-ink)', focusColor: 'var(--pt-ink)', selectedColor: 'var(--pt-ink)', selectedFocusColor: 'var(--pt-ink)',
+      focusBackground: 'var(--pt-spruce-pale)',
+      selectedBackground: 'var(--pt-spruce-pale)',
+      selectedFocusBackground: 'var(--pt-spruce-pale)',
+      color: 'var(--pt-ink)',
+      focusColor: 'var(--pt-ink)',
+      selectedColor: 'var(--pt-ink)',
+      selectedFocusColor: 'var(--pt-ink)',
     },
     optionGroup: { background: 'transparent', color: 'var(--pt-soft)' },
   },
   formField: {
-    background: 'var(--pt-snow)', disabledBackground: 'var(--pt-paper)', filledBackground: 'var(--pt-snow)', borderColor: 'var(--pt-line)',
-    hoverBorderColor: 'var(--pt-bark)', focusBorderColor: 'var(--pt-spruce)', invalidBorderColor: 'var(--pt-sumac)', color: 'var(--pt-ink)',
-    placeholderColor: 'var(--pt-soft)', iconColor: 'var(--pt-soft)', floatLabelColor: 'var(--pt-soft)',
+    background: 'var(--pt-snow)',
+    disabledBackground: 'var(--pt-paper)',
+    filledBackground: 'var(--pt-snow)',
+    borderColor: 'var(--pt-line)',
+    hoverBorderColor: 'var(--pt-bark)',
+    focusBorderColor: 'var(--pt-spruce)',
+    invalidBorderColor: 'var(--pt-sumac)',
+    color: 'var(--pt-ink)',
+    placeholderColor: 'var(--pt-soft)',
+    iconColor: 'var(--pt-soft)',
+    floatLabelColor: 'var(--pt-soft)',
   },
 }
 
 export const winter = definePreset(Aura, {
-  semantic: { focusRing: { width: '3px', style: 'solid', color: 'var(--pt-spruce)', offset: '2px' }, colorScheme: { light: scheme, dark: scheme } },
+  semantic: {
+    focusRing: { width: '3px', style: 'solid', color: 'var(--pt-spruce)', offset: '2px' },
+    colorScheme: { light: scheme, dark: scheme },
+  },
   components: {
     message: { colorScheme: { light: messages(), dark: messages() } },
     toast: { colorScheme: { light: messages(), dark: messages() } },
@@ -40,9 +67,17 @@ export const winter = definePreset(Aura, {
 
 /** The colours of what is said to have gone well, or wrong. */
 function messages() {
-  const of = (background: string, color: string) => ({ background, borderColor: color, color, shadow: 'none', detailColor: 'var(--pt-ink)' })
+  const of = (background: string, color: string) => ({
+    background,
+    borderColor: color,
+    color,
+    shadow: 'none',
+    detailColor: 'var(--pt-ink)',
+  })
   return {
-    success: of('var(--pt-spruce-pale)', 'var(--pt-spruce)'), info: of('var(--pt-snow)', 'var(--pt-ink)'),
-    warn: of('var(--pt-straw)', 'var(--pt-straw-ink)'), error: of('var(--pt-sumac-pale)', 'var(--pt-sumac)'),
+    success: of('var(--pt-spruce-pale)', 'var(--pt-spruce)'),
+    info: of('var(--pt-snow)', 'var(--pt-ink)'),
+    warn: of('var(--pt-straw)', 'var(--pt-straw-ink)'),
+    error: of('var(--pt-sumac-pale)', 'var(--pt-sumac)'),
   }
 }

@@ -10,7 +10,9 @@ const ground = computed(() => fill(props.shows.get('bark.color')?.state))
 /** Deeper furrows are drawn with a broader pen: 1 at 2 mm, 4 at 30 mm. */
 const depth = computed(() => 1 + Math.min(3, Math.log2(1 + (props.shows.get('bark.furrow-depth')?.value ?? 3) / 4)))
 const extras = computed(() =>
-  ['bark.stripes', 'bark.pale-runs', 'bark.speckles', 'bark.rings-target', 'bark.burrs'].filter((id) => props.shows.get(id)?.seen).map((id) => stroke(id, 'seen')),
+  ['bark.stripes', 'bark.pale-runs', 'bark.speckles', 'bark.rings-target', 'bark.burrs']
+    .filter((id) => props.shows.get(id)?.seen)
+    .map((id) => stroke(id, 'seen')),
 )
 const odd = computed(() => props.marked?.some((m) => m.startsWith('bark.')))
 </script>

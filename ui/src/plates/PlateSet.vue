@@ -9,7 +9,9 @@ defineProps<{ shows: Shows; title: string; marked?: string[] }>()
 
 <template>
   <figure>
-    <figcaption><slot>{{ title }}</slot></figcaption>
+    <figcaption>
+      <slot>{{ title }}</slot>
+    </figcaption>
     <div class="set">
       <TwigPlate class="twig" :shows="shows" :marked="marked" :label="`Twig of ${title}`" />
       <OutlinePlate :shows="shows" :marked="marked" :label="`Outline of ${title}`" />

@@ -33,18 +33,27 @@ const shows = computed(() => showsOf(plate.value?.shows))
     <div class="bar">
       <h2>Drawn to scale</h2>
       <div role="group" aria-label="Age">
-        <button v-for="a in vocabulary.words?.ages" :key="a.id" class="press" :aria-pressed="age === a.id" @click="age = a.id">{{ a.words }}</button>
+        <button v-for="a in vocabulary.words?.ages" :key="a.id" class="press" :aria-pressed="age === a.id" @click="age = a.id">
+          {{ a.words }}
+        </button>
       </div>
       <div role="group" aria-label="Height on the trunk">
-        <button v-for="z in vocabulary.words?.zones" :key="z.id" class="press" :aria-pressed="zone === z.id" @click="zone = z.id">{{ z.words }}</button>
+        <button v-for="z in vocabulary.words?.zones" :key="z.id" class="press" :aria-pressed="zone === z.id" @click="zone = z.id">
+          {{ z.words }}
+        </button>
       </div>
       <div role="group" aria-label="Which specimen">
         <button class="press" :aria-pressed="odd === 0" @click="odd = 0">Usual</button>
         <button class="press" :aria-pressed="odd > 0" @click="odd++">Another one</button>
       </div>
     </div>
-    <p class="small soft">{{ odd ? `Specimen ${odd}, drawn from how much this tree varies.` : 'What most of them show. What is not known is drawn faint.' }} The lenses show the leaf scar and the pith enlarged.</p>
-    <PlateSet v-if="plate" class="plates" :shows="shows" :title="plate.english"><span class="sr-only">{{ plate.english }}</span></PlateSet>
+    <p class="small soft">
+      {{ odd ? `Specimen ${odd}, drawn from how much this tree varies.` : 'What most of them show. What is not known is drawn faint.' }} The
+      lenses show the leaf scar and the pith enlarged.
+    </p>
+    <PlateSet v-if="plate" class="plates" :shows="shows" :title="plate.english"
+      ><span class="sr-only">{{ plate.english }}</span></PlateSet
+    >
   </section>
 </template>
 

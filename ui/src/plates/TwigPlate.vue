@@ -15,10 +15,16 @@ const hasPith = computed(() => props.shows.has('twig.pith'))
     <circle v-if="hasScar" class="lens" :cx="lens.scar.x" :cy="lens.scar.y" r="10.2" />
     <circle v-if="hasPith" class="lens" :cx="lens.pith.x" :cy="lens.pith.y" r="10.2" />
     <path
-      v-for="(p, i) in parts" :key="i" :d="p.d" :class="[p.of, { faint: p.faint, thin: p.thin, marked: marked?.includes(p.character) }]"
+      v-for="(p, i) in parts"
+      :key="i"
+      :d="p.d"
+      :class="[p.of, { faint: p.faint, thin: p.thin, marked: marked?.includes(p.character) }]"
       :style="{ fill: p.faint ? undefined : p.fill, strokeWidth: p.pen }"
     />
-    <g class="scale"><path d="M-18 77H-8M-18 75.8V78.2M-8 75.8V78.2" /><text x="-13" y="75">10 mm</text></g>
+    <g class="scale">
+      <path d="M-18 77H-8M-18 75.8V78.2M-8 75.8V78.2" />
+      <text x="-13" y="75">10 mm</text>
+    </g>
   </svg>
 </template>
 

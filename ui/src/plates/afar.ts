@@ -19,10 +19,13 @@ export const setting: Record<string, Record<string, string>> = {
     planted: land('M2 42H46') + mark(8, 42) + mark(24, 42) + mark(40, 42),
   },
   'setting.moisture': {
-    dry: land('M4 40H44M10 40L14 34M24 40L20 33M34 40L38 34') + dot(24, 14, 7) + spread(8, (i) => {
-      const a = (Math.PI * i) / 4
-      return line(24 + 10 * Math.cos(a), 14 + 10 * Math.sin(a), 24 + 13 * Math.cos(a), 14 + 13 * Math.sin(a))
-    }),
+    dry:
+      land('M4 40H44M10 40L14 34M24 40L20 33M34 40L38 34') +
+      dot(24, 14, 7) +
+      spread(8, (i) => {
+        const a = (Math.PI * i) / 4
+        return line(24 + 10 * Math.cos(a), 14 + 10 * Math.sin(a), 24 + 13 * Math.cos(a), 14 + 13 * Math.sin(a))
+      }),
     mesic: land('M4 40H44') + wide('M24 14Q32 26 24 32Q16 26 24 14'),
     moist: land('M4 40H44') + wide('M16 12Q24 24 16 30Q8 24 16 12') + wide('M33 18Q40 28 33 34Q26 28 33 18'),
     wet: land('M4 34Q9 30 14 34T24 34T34 34T44 34M4 42Q9 38 14 42T24 42T34 42T44 42') + wide('M24 8Q31 18 24 24Q17 18 24 8'),
@@ -57,7 +60,13 @@ export const form: Record<string, Record<string, string>> = {
     'tiered-whorls': `${trunk}M24 34V3M6 30H42M10 20H38M14 10H34M6 30L3 27M42 30L45 27M10 20L8 18M38 20L40 18`,
   },
   'form.spray': Object.fromEntries(
-    [['very-fine', 15, 1], ['fine', 10, 1], ['medium', 7, 1], ['coarse', 5, 2], ['very-coarse', 3, 3]].map(([id, n, thick]) => [
+    [
+      ['very-fine', 15, 1],
+      ['fine', 10, 1],
+      ['medium', 7, 1],
+      ['coarse', 5, 2],
+      ['very-coarse', 3, 3],
+    ].map(([id, n, thick]) => [
       id,
       spread(n as number, (i) => {
         const a = Math.PI * (0.12 + (0.76 * i) / ((n as number) - 1))

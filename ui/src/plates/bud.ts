@@ -11,7 +11,14 @@ export interface Part {
 
 /** Half the width of a bud as a part of its length. */
 const slimness: Record<string, number> = {
-  round: 0.48, egg: 0.32, cone: 0.26, spindle: 0.11, 'flat-paddle': 0.24, dome: 0.62, 'stalked-club': 0.22, sunken: 0.4,
+  round: 0.48,
+  egg: 0.32,
+  cone: 0.26,
+  spindle: 0.11,
+  'flat-paddle': 0.24,
+  dome: 0.62,
+  'stalked-club': 0.22,
+  sunken: 0.4,
 }
 
 type Place = (along: number, across: number) => string
@@ -47,11 +54,16 @@ export function budOutline(at: Place, length: number, shape: string): string {
 /** How many scales are drawn: as counted where they overlap, else as their kind says. */
 export function scaleCount(scales: string | undefined, counted: number | undefined): number {
   switch (scales) {
-    case 'one-cap': return 1
-    case 'two-edge-to-edge': return 2
-    case 'few-overlapping': return Math.max(2, Math.round(counted ?? 4))
-    case 'many-overlapping': return Math.min(24, Math.max(6, Math.round(counted ?? 12)))
-    default: return 0
+    case 'one-cap':
+      return 1
+    case 'two-edge-to-edge':
+      return 2
+    case 'few-overlapping':
+      return Math.max(2, Math.round(counted ?? 4))
+    case 'many-overlapping':
+      return Math.min(24, Math.max(6, Math.round(counted ?? 12)))
+    default:
+      return 0
   }
 }
 

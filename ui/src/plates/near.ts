@@ -8,7 +8,8 @@ export const barkMore: Record<string, Record<string, string>> = {
     gives: 'M6 24Q18 24 19 36Q24 42 29 36Q30 24 42 24M24 4V32M18 26L24 33L30 26',
   },
   'bark.section': {
-    'pale-and-dark-bands': 'M6 8H42V40H6ZM6 16H42M6 24H42M6 32H42' + spread(9, (i) => line(8 + 4 * i, 16, 6 + 4 * i, 24) + line(8 + 4 * i, 32, 6 + 4 * i, 40)),
+    'pale-and-dark-bands':
+      'M6 8H42V40H6ZM6 16H42M6 24H42M6 32H42' + spread(9, (i) => line(8 + 4 * i, 16, 6 + 4 * i, 24) + line(8 + 4 * i, 32, 6 + 4 * i, 40)),
     'even-layers': 'M6 8H42V40H6ZM6 13H42M6 18H42M6 23H42M6 28H42M6 34H42',
     unlayered: 'M6 8H42V40H6Z' + spread(12, (i) => dot(11 + 9 * (i % 4), 14 + 9 * Math.floor(i / 4), 0.8)),
   },
@@ -21,7 +22,12 @@ export const barkMore: Record<string, Record<string, string>> = {
 }
 
 const fuzz = (n: number, length: number) =>
-  spread(n, (i) => line(5 + (38 * i) / (n - 1), 18, 4 + (38 * i) / (n - 1), 18 - length) + line(5 + (38 * i) / (n - 1), 32, 6 + (38 * i) / (n - 1), 32 + length))
+  spread(
+    n,
+    (i) =>
+      line(5 + (38 * i) / (n - 1), 18, 4 + (38 * i) / (n - 1), 18 - length) +
+      line(5 + (38 * i) / (n - 1), 32, 6 + (38 * i) / (n - 1), 32 + length),
+  )
 const nose = 'M18 40Q10 40 12 30Q22 18 20 6M18 40Q26 42 27 36'
 const whiff = (d: string) => nose + d
 
@@ -37,8 +43,22 @@ export const twigMore: Record<string, Record<string, string>> = {
   },
   'twig.lenticels': {
     faint: twig + line(14, 25, 15, 25) + line(32, 27, 33, 27),
-    dots: twig + [[8, 22], [16, 27], [24, 22], [32, 28], [40, 23]].map(([x, y]) => dot(x, y, 1.2)).join(''),
-    'raised-warts': 'M2 18H8Q10 13 13 18H22Q24 13 27 18H36Q38 13 41 18H46M2 32H14Q16 37 19 32H30Q32 37 35 32H46' + dot(12, 25, 2) + dot(28, 25, 2) + dot(40, 26, 2),
+    dots:
+      twig +
+      [
+        [8, 22],
+        [16, 27],
+        [24, 22],
+        [32, 28],
+        [40, 23],
+      ]
+        .map(([x, y]) => dot(x, y, 1.2))
+        .join(''),
+    'raised-warts':
+      'M2 18H8Q10 13 13 18H22Q24 13 27 18H36Q38 13 41 18H46M2 32H14Q16 37 19 32H30Q32 37 35 32H46' +
+      dot(12, 25, 2) +
+      dot(28, 25, 2) +
+      dot(40, 26, 2),
     'long-dashes': twig + line(10, 19, 10, 30) + line(20, 21, 20, 31) + line(30, 19, 30, 29) + line(40, 21, 40, 31),
   },
   'twig.arms': {
@@ -50,8 +70,11 @@ export const twigMore: Record<string, Record<string, string>> = {
     prickles: `${line(21, 46, 21, 4)}${line(27, 46, 27, 4)}M21 12L14 8L21 7M27 18L34 14L27 13M21 28L14 24L21 23M27 36L34 32L27 31M21 42L14 40L21 38`,
   },
   'twig.section-outline': {
-    round: dot(24, 24, 16), angled: wide('M24 6L42 16V34L24 43L6 34V16'),
-    ribbed: wide('M24 5Q27 11 33 9Q35 15 42 15Q39 22 44 26Q38 29 40 36Q33 36 31 42Q25 38 19 43Q16 37 9 37Q11 30 4 27Q9 22 6 15Q13 15 15 9Q21 11 24 5'),
+    round: dot(24, 24, 16),
+    angled: wide('M24 6L42 16V34L24 43L6 34V16'),
+    ribbed: wide(
+      'M24 5Q27 11 33 9Q35 15 42 15Q39 22 44 26Q38 29 40 36Q33 36 31 42Q25 38 19 43Q16 37 9 37Q11 30 4 27Q9 22 6 15Q13 15 15 9Q21 11 24 5',
+    ),
     'corky-winged': dot(24, 24, 10) + 'M20 15V3H28V15M33 20H45V28H33M28 33V45H20V33M15 28H3V20H15',
   },
   'twig.stipule-marks': {
@@ -78,7 +101,15 @@ function spokesAt(x: number, y: number): string {
 }
 
 const bristle = (from: [number, number][], dx: number, dy: number) => from.map(([x, y]) => line(x, y, x + (x - 24) * dx, y - dy)).join('')
-const along: [number, number][] = [[24, 10], [20, 16], [28, 16], [17, 22], [31, 22], [16, 28], [32, 28]]
+const along: [number, number][] = [
+  [24, 10],
+  [20, 16],
+  [28, 16],
+  [17, 22],
+  [31, 22],
+  [16, 28],
+  [32, 28],
+]
 
 /** Buds beyond shape, stance, scales and end. */
 export const budMore: Record<string, Record<string, string>> = {
@@ -88,14 +119,19 @@ export const budMore: Record<string, Record<string, string>> = {
     fringed: onTip(`${egg}M16 24Q24 19 32 24`) + spread(6, (i) => line(18 + 2.5 * i, 22, 17 + 2.8 * i, 17)),
     downy: onTip(egg) + bristle(along, 0.35, 2),
     silky: onTip(egg) + spread(6, (i) => `M${16 + 3 * i} 32Q${15 + 3.2 * i} 22 ${21 + i} 13`),
-    woolly: onTip('M24 8Q28 6 29 11Q34 12 32 17Q36 21 33 25Q35 31 30 34H18Q13 31 15 25Q12 21 16 17Q14 12 19 11Q20 6 24 8') + 'M20 16q3 -3 5 0M24 24q3 -3 5 0M18 26q3 -3 5 0',
+    woolly:
+      onTip('M24 8Q28 6 29 11Q34 12 32 17Q36 21 33 25Q35 31 30 34H18Q13 31 15 25Q12 21 16 17Q14 12 19 11Q20 6 24 8') +
+      'M20 16q3 -3 5 0M24 24q3 -3 5 0M18 26q3 -3 5 0',
     mealy: onTip(egg) + spread(10, (i) => dot(19 + 3.4 * (i % 4), 16 + 5 * Math.floor(i / 4), 0.8)),
     whiskered: onTip(egg) + 'M20 32Q8 24 6 8M28 32Q40 24 42 8M22 14Q14 10 13 2M26 14Q34 10 35 2',
   },
   'bud.extras': {
     none: `${line(20, 46, 20, 2)}${line(14, 46, 14, 2)}M20 34Q30 32 31 20Q22 22 20 34`,
     stacked: `${line(20, 46, 20, 2)}${line(14, 46, 14, 2)}M20 38Q29 36 29 28Q22 30 20 38M20 24Q31 22 33 8Q22 12 20 24`,
-    'side-by-side': line(4, 40, 44, 40) + line(4, 46, 44, 46) + 'M14 40Q8 30 14 20Q20 30 14 40M24 40Q17 27 24 14Q31 27 24 40M34 40Q28 30 34 20Q40 30 34 40',
+    'side-by-side':
+      line(4, 40, 44, 40) +
+      line(4, 46, 44, 46) +
+      'M14 40Q8 30 14 20Q20 30 14 40M24 40Q17 27 24 14Q31 27 24 40M34 40Q28 30 34 20Q40 30 34 40',
     'round-flower-buds': `${line(20, 46, 20, 2)}${line(14, 46, 14, 2)}${dot(30, 18, 7)}M20 26Q24 24 25 22M20 40Q28 38 29 30Q22 32 20 40`,
   },
 }

@@ -1,7 +1,11 @@
 /** The shapes that all drawings are made of: a box of 48 by 48, stroked and not filled. */
 
 export const dot = (x: number, y: number, r = 1.6) => `M${x - r} ${y}a${r} ${r} 0 1 0 ${2 * r} 0a${r} ${r} 0 1 0 ${-2 * r} 0`
-export const line = (...p: number[]) => `M${p[0]} ${p[1]}` + pairs(p.slice(2)).map(([x, y]) => `L${x} ${y}`).join('')
+export const line = (...p: number[]) =>
+  `M${p[0]} ${p[1]}` +
+  pairs(p.slice(2))
+    .map(([x, y]) => `L${x} ${y}`)
+    .join('')
 export const pairs = (p: number[]) => p.flatMap((x, i) => (i % 2 ? [] : [[x, p[i + 1]]]))
 export const spread = (n: number, f: (i: number) => string) => Array.from({ length: n }, (_, i) => f(i)).join('')
 

@@ -23,10 +23,32 @@ const ring = (n: number, r: number) =>
 
 /** The bundle traces in a scar, each a dot, but for the arc that is one line. */
 export const traces: Record<string, string> = {
-  one: dot(24, 25), two: dot(19, 24) + dot(29, 24), three: dot(16, 21) + dot(24, 29) + dot(32, 21), five: arc(5), 'seven-or-so': arc(7),
-  'three-groups': [[16, 20], [24, 31], [32, 20]].map(([x, y]) => dot(x - 2, y) + dot(x + 2, y) + dot(x, y + 3)).join(''),
-  'arc-of-many': 'M13 20Q24 36 35 20', 'ring-of-many': ring(12, 9),
-  scattered: [[15, 19], [22, 21], [30, 18], [34, 22], [19, 27], [27, 26], [24, 34], [31, 29]].map(([x, y]) => dot(x, y)).join(''),
+  one: dot(24, 25),
+  two: dot(19, 24) + dot(29, 24),
+  three: dot(16, 21) + dot(24, 29) + dot(32, 21),
+  five: arc(5),
+  'seven-or-so': arc(7),
+  'three-groups': [
+    [16, 20],
+    [24, 31],
+    [32, 20],
+  ]
+    .map(([x, y]) => dot(x - 2, y) + dot(x + 2, y) + dot(x, y + 3))
+    .join(''),
+  'arc-of-many': 'M13 20Q24 36 35 20',
+  'ring-of-many': ring(12, 9),
+  scattered: [
+    [15, 19],
+    [22, 21],
+    [30, 18],
+    [34, 22],
+    [19, 27],
+    [27, 26],
+    [24, 34],
+    [31, 29],
+  ]
+    .map(([x, y]) => dot(x, y))
+    .join(''),
 }
 
 const strokes: Record<string, Record<string, string>> = {
@@ -68,10 +90,23 @@ const strokes: Record<string, Record<string, string>> = {
   },
   'twig.pith': {
     solid: line(14, 6, 14, 42) + line(34, 6, 34, 42) + line(20, 6, 20, 42) + line(28, 6, 28, 42),
-    chambered: line(14, 6, 14, 42) + line(34, 6, 34, 42) + line(19, 6, 19, 42) + line(29, 6, 29, 42) + spread(7, (i) => line(19, 9 + 5 * i, 29, 9 + 5 * i)),
-    barred: line(14, 6, 14, 42) + line(34, 6, 34, 42) + spread(4, (i) => line(20, 11 + 9 * i, 28, 11 + 9 * i) + line(20, 13 + 9 * i, 28, 13 + 9 * i)),
+    chambered:
+      line(14, 6, 14, 42) +
+      line(34, 6, 34, 42) +
+      line(19, 6, 19, 42) +
+      line(29, 6, 29, 42) +
+      spread(7, (i) => line(19, 9 + 5 * i, 29, 9 + 5 * i)),
+    barred:
+      line(14, 6, 14, 42) +
+      line(34, 6, 34, 42) +
+      spread(4, (i) => line(20, 11 + 9 * i, 28, 11 + 9 * i) + line(20, 13 + 9 * i, 28, 13 + 9 * i)),
     'barred-at-nodes': line(14, 6, 14, 42) + line(34, 6, 34, 42) + line(19, 6, 19, 42) + line(29, 6, 29, 42) + 'M19 22H29M19 26H29',
-    'spongy-wide': line(14, 6, 14, 42) + line(34, 6, 34, 42) + line(16, 6, 16, 42) + line(32, 6, 32, 42) + spread(6, (i) => dot(20 + 4 * (i % 3), 12 + 4 * i)),
+    'spongy-wide':
+      line(14, 6, 14, 42) +
+      line(34, 6, 34, 42) +
+      line(16, 6, 16, 42) +
+      line(32, 6, 32, 42) +
+      spread(6, (i) => dot(20 + 4 * (i % 3), 12 + 4 * i)),
     hollow: line(14, 6, 14, 42) + line(34, 6, 34, 42) + 'M14 6a10 3 0 0 0 20 0a10 3 0 0 0 -20 0M18 6a6 1.6 0 0 0 12 0',
   },
   'scar.shape': scarOutlines,
@@ -79,9 +114,12 @@ const strokes: Record<string, Record<string, string>> = {
     Object.entries(traces).map(([id, d]) => [id, (id === 'ring-of-many' ? scarOutlines.round : scarOutlines.shield) + d]),
   ),
   'form.crown': {
-    columnar: `${trunk}M19 34Q14 20 20 6Q24 2 28 6Q34 20 30 34Z`, conical: `${trunk}M24 3L38 34H10Z`,
-    rounded: trunk + dot(24, 20, 15), spreading: `${trunk}M3 28Q4 14 24 13Q44 14 45 28Q24 37 3 28`,
-    'flat-topped': `${trunk}M5 13H43Q40 32 24 34Q8 32 5 13`, vase: `${trunk}M24 36Q20 20 5 13Q14 3 24 5Q34 3 43 13Q28 20 24 36`,
+    columnar: `${trunk}M19 34Q14 20 20 6Q24 2 28 6Q34 20 30 34Z`,
+    conical: `${trunk}M24 3L38 34H10Z`,
+    rounded: trunk + dot(24, 20, 15),
+    spreading: `${trunk}M3 28Q4 14 24 13Q44 14 45 28Q24 37 3 28`,
+    'flat-topped': `${trunk}M5 13H43Q40 32 24 34Q8 32 5 13`,
+    vase: `${trunk}M24 36Q20 20 5 13Q14 3 24 5Q34 3 43 13Q28 20 24 36`,
     weeping: `${trunk}M24 8Q8 8 7 38M24 8Q14 12 14 38M24 8Q40 8 41 38M24 8Q34 12 34 38`,
     ragged: `${trunk}M12 32L8 24L14 20L11 12L20 14L24 4L29 12L37 9L35 19L42 25L33 28L36 34L24 32Z`,
   },
@@ -92,14 +130,19 @@ const strokes: Record<string, Record<string, string>> = {
     'shredding-strips': ridges(8, 14, 20, 26, 32, 38) + 'M14 44L11 47M26 4L29 1',
     'long-loose-plates': 'M8 6L12 42L6 46M18 4L16 30L22 36M28 8L26 44L31 46M40 4L37 32L43 38M16 4V28M34 8V40',
     'one-edge-plates': 'M8 4V22L17 19V4M20 10V30L31 27V10M34 4V18L42 16V4M8 27V44L17 41V27M34 24V44L42 41V24',
-    'small-scales': spread(12, (i) => `M${7 + 12 * (i % 3) + (Math.floor(i / 3) % 2) * 4} ${8 + 11 * Math.floor(i / 3)}q5 -4 9 0q-1 6 -5 6q-4 0 -4 -6`),
+    'small-scales': spread(
+      12,
+      (i) => `M${7 + 12 * (i % 3) + (Math.floor(i / 3) % 2) * 4} ${8 + 11 * Math.floor(i / 3)}q5 -4 9 0q-1 6 -5 6q-4 0 -4 -6`,
+    ),
     'square-blocks': 'M6 5H42V43H6ZM18 5V43M30 5V43M6 17H42M6 30H42',
-    'mottled-patches': 'M6 4V44M42 4V44M10 10Q20 5 24 13Q20 22 12 19Q8 15 10 10M27 20Q38 16 38 26Q32 33 26 28ZM11 30Q20 26 22 36Q16 43 10 39Z',
+    'mottled-patches':
+      'M6 4V44M42 4V44M10 10Q20 5 24 13Q20 22 12 19Q8 15 10 10M27 20Q38 16 38 26Q32 33 26 28ZM11 30Q20 26 22 36Q16 43 10 39Z',
     'mesh-ridges': 'M10 4L20 16L10 28L20 44M30 4L20 16L30 28L20 44M38 4L30 16L38 28L30 44M30 4L38 16L30 28L38 44',
     'long-ridges': ridges(9, 18, 27, 36) + 'M9 40Q14 36 18 30',
     'flat-ridges': spread(3, (i) => `M${7 + 12 * i} 4V44H${15 + 12 * i}V4Z`),
     'rough-furrows': 'M8 4L12 14L7 24L13 34L8 46M18 4L15 12L21 22L16 32L21 46M28 4L33 14L27 24L32 36L28 46M39 4L36 14L41 24L36 34L40 46',
-    'warty-ridges': 'M6 4V44M42 4V44' + spread(3, (i) => `M${11 + 10 * i} ${12 + 9 * i}h7l-1 3h-5l-1 3h7l-1 3h-5`) + 'M31 10h6l-1 3h-4M11 36h6l-1 3h-4',
+    'warty-ridges':
+      'M6 4V44M42 4V44' + spread(3, (i) => `M${11 + 10 * i} ${12 + 9 * i}h7l-1 3h-5l-1 3h7l-1 3h-5`) + 'M31 10h6l-1 3h-4M11 36h6l-1 3h-4',
     sinewy: 'M9 4Q3 24 9 44M19 4Q27 24 19 44M29 4Q22 24 29 44M39 4Q45 24 39 44',
   },
 }

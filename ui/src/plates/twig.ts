@@ -31,8 +31,11 @@ export function twigParts(shows: Shows): Part[] {
   const ys = [tipY, ...nodes, cutY]
   const side = (s: number) => ys.map((y) => `${(axis(y) + s * half(y)).toFixed(2)} ${y}`)
   put({
-    d: `M${side(-1).join('L')}L${side(1).reverse().join('L')}Z`, character: unknown('twig.color') ? 'twig.diameter' : 'twig.color', of: 'twig',
-    fill: fill(state('twig.color')), faint: unknown('twig.diameter'),
+    d: `M${side(-1).join('L')}L${side(1).reverse().join('L')}Z`,
+    character: unknown('twig.color') ? 'twig.diameter' : 'twig.color',
+    of: 'twig',
+    fill: fill(state('twig.color')),
+    faint: unknown('twig.diameter'),
   })
 
   const length = Math.min(30, number('bud.length', 6))
@@ -44,7 +47,8 @@ export function twigParts(shows: Shows): Part[] {
     const at = frame(x, y, angle)
     put({ d: budOutline(at, l, shape), character: 'bud.shape', of, fill: fill(state('bud.color')), faint: faintBud })
     if (!unknown('bud.scales')) {
-      for (const edge of scaleEdges(at, l, shape, scales, count)) put({ d: edge, character: 'bud.scales', of: 'scale', pen: Math.min(0.28, l * 0.022) })
+      for (const edge of scaleEdges(at, l, shape, scales, count))
+        put({ d: edge, character: 'bud.scales', of: 'scale', pen: Math.min(0.28, l * 0.022) })
     }
     const coat = state('bud.coat')
     if (coat && coat !== 'bare' && of === 'end-bud') put({ d: coatMarks(at, l, coat), character: 'bud.coat', of: 'hair', thin: true })
@@ -54,7 +58,8 @@ export function twigParts(shows: Shows): Part[] {
   const tip = state('bud.tip') ?? 'true-end-bud'
   const endX = axis(tipY)
   if (tip === 'pair-at-end') [-24, 24].forEach((a) => bud(endX + Math.sign(a) * d * 0.25, tipY, a, length, 'end-bud'))
-  else if (tip === 'cluster-at-end') [-46, 46, -24, 24, 0].forEach((a) => bud(endX + Math.sin(a / 30) * d * 0.3, tipY + (a ? 1 : 0), a, length * (a ? 0.75 : 1), 'end-bud'))
+  else if (tip === 'cluster-at-end')
+    [-46, 46, -24, 24, 0].forEach((a) => bud(endX + Math.sin(a / 30) * d * 0.3, tipY + (a ? 1 : 0), a, length * (a ? 0.75 : 1), 'end-bud'))
   else if (tip === 'side-bud-at-end') {
     bud(endX + d * 0.2, tipY + 0.5, 22, length, 'end-bud')
     put({ d: `M${endX - d * 0.4} ${tipY}L${endX - d * 0.4 - 1} ${tipY - 2}`, character: 'bud.tip', of: 'mark' })
@@ -79,18 +84,35 @@ export function twigParts(shows: Shows): Part[] {
       const x = axis(at) + s * half(at)
       bud(x - s * 0.2, at - gap, s * (angles[stance] ?? 20) + (stance === 'tipped-aside' ? 14 : 0), sideLength, 'side-bud')
       put({
-        d: `M${x.toFixed(2)} ${at + 0.2}q${s * d * 0.26} 0.2 ${s * d * 0.2} ${0.9 + d * 0.12}q${-s * d * 0.14} 0.4 ${-s * d * 0.2} 0.3Z`, character: 'twig.arrangement', of: 'scar',
+        d: `M${x.toFixed(2)} ${at + 0.2}q${s * d * 0.26} 0.2 ${s * d * 0.2} ${0.9 + d * 0.12}q${-s * d * 0.14} 0.4 ${-s * d * 0.2} 0.3Z`,
+        character: 'twig.arrangement',
+        of: 'scar',
         faint: unknown('twig.arrangement'),
       })
-      if (state('twig.arms') === 'paired-spines') [-1, 1].forEach((k) => put({ d: `M${x} ${at + k * 1.6 - 0.8}l${s * 6} ${k * 2.4 - 0.6}l${-s * 6} ${2 - k * 1.2}`, character: 'twig.arms', of: 'arm' }))
+      if (state('twig.arms') === 'paired-spines')
+        [-1, 1].forEach((k) =>
+          put({ d: `M${x} ${at + k * 1.6 - 0.8}l${s * 6} ${k * 2.4 - 0.6}l${-s * 6} ${2 - k * 1.2}`, character: 'twig.arms', of: 'arm' }),
+        )
       if (state('twig.arms') === 'single-thorns') put({ d: `M${x} ${at + 3}l${s * 16} -5l${-s * 16} 7`, character: 'twig.arms', of: 'arm' })
-      if (state('twig.arms') === 'branched-thorns') put({ d: `M${x} ${at + 3}l${s * 18} -6l${-s * 10} 5.4l${s * 5} -6.5l${-s * 7.5} 6.4l${-s * 5.5} 2.4`, character: 'twig.arms', of: 'arm' })
+      if (state('twig.arms') === 'branched-thorns')
+        put({
+          d: `M${x} ${at + 3}l${s * 18} -6l${-s * 10} 5.4l${s * 5} -6.5l${-s * 7.5} 6.4l${-s * 5.5} 2.4`,
+          character: 'twig.arms',
+          of: 'arm',
+        })
     }
     if (arrangement === 'whorled') bud(axis(y), y, 0, sideLength, 'side-bud')
     const ring = state('twig.stipule-marks')
     const [l, r] = [axis(y) - half(y), axis(y) + half(y)]
-    if (ring === 'full-ring') put({ d: `M${l} ${y - 0.6}Q${axis(y)} ${y + 0.8} ${r} ${y - 0.6}`, character: 'twig.stipule-marks', of: 'mark' })
-    if (ring === 'slits') put({ d: `M${l + d * 0.12} ${y - 1.2}l${d * 0.14} 1.6M${r - d * 0.12} ${y - 1.2}l${-d * 0.14} 1.6`, character: 'twig.stipule-marks', of: 'mark', thin: true })
+    if (ring === 'full-ring')
+      put({ d: `M${l} ${y - 0.6}Q${axis(y)} ${y + 0.8} ${r} ${y - 0.6}`, character: 'twig.stipule-marks', of: 'mark' })
+    if (ring === 'slits')
+      put({
+        d: `M${l + d * 0.12} ${y - 1.2}l${d * 0.14} 1.6M${r - d * 0.12} ${y - 1.2}l${-d * 0.14} 1.6`,
+        character: 'twig.stipule-marks',
+        of: 'mark',
+        thin: true,
+      })
   })
 
   surface(put, shows, d, axis, half)
@@ -120,7 +142,9 @@ function foliage(put: (p: Part) => void, shows: Shows, axis: (y: number) => numb
     for (const s of [-1, 1]) {
       for (let k = 0; k < bundle; k++) {
         const a = up + (bundle > 1 ? (k - (bundle - 1) / 2) * 0.16 : 0)
-        needles.push(`M${(axis(y) + s * half(y)).toFixed(2)} ${y.toFixed(2)}l${(s * length * Math.cos(a)).toFixed(2)} ${(-length * Math.sin(a)).toFixed(2)}`)
+        needles.push(
+          `M${(axis(y) + s * half(y)).toFixed(2)} ${y.toFixed(2)}l${(s * length * Math.cos(a)).toFixed(2)} ${(-length * Math.sin(a)).toFixed(2)}`,
+        )
       }
     }
   }
@@ -144,7 +168,9 @@ function surface(put: (p: Part) => void, shows: Shows, d: number, axis: (y: numb
     const marks = Array.from({ length: 12 }, (_, i) => {
       const y = tipY + 4 + i * 3.9
       const x = axis(y) + half(y) * (((i * 37) % 11) / 8 - 0.65)
-      return lenticels === 'long-dashes' ? `M${x.toFixed(2)} ${y}v2.2` : `M${x.toFixed(2)} ${y}h${lenticels === 'raised-warts' ? 0.7 : 0.25}`
+      return lenticels === 'long-dashes'
+        ? `M${x.toFixed(2)} ${y}v2.2`
+        : `M${x.toFixed(2)} ${y}h${lenticels === 'raised-warts' ? 0.7 : 0.25}`
     })
     put({ d: marks.join(''), character: 'twig.lenticels', of: 'mark', thin: true })
   }
@@ -152,22 +178,54 @@ function surface(put: (p: Part) => void, shows: Shows, d: number, axis: (y: numb
   if (section === 'corky-winged') {
     for (const s of [-1, 1]) {
       const wing = [30, 36, 42, 48, 54, 60, 66, 72].map((y, i) => `${(axis(y) + s * (half(y) + (i % 2 ? 2.2 : 1.2))).toFixed(2)} ${y}`)
-      put({ d: `M${axis(28) + s * half(28)} 28L${wing.join('L')}L${axis(76) + s * half(76)} 76`, character: 'twig.section-outline', of: 'mark' })
+      put({
+        d: `M${axis(28) + s * half(28)} 28L${wing.join('L')}L${axis(76) + s * half(76)} 76`,
+        character: 'twig.section-outline',
+        of: 'mark',
+      })
     }
   } else if (section === 'ribbed' || section === 'angled') {
     const ribs = section === 'ribbed' ? [-0.5, 0, 0.5] : [-0.2]
-    put({ d: ribs.map((r) => `M${(axis(tipY) + r * half(tipY)).toFixed(2)} ${tipY}L${(axis(cutY) + r * half(cutY)).toFixed(2)} ${cutY}`).join(''), character: 'twig.section-outline', of: 'mark', thin: true })
+    put({
+      d: ribs
+        .map((r) => `M${(axis(tipY) + r * half(tipY)).toFixed(2)} ${tipY}L${(axis(cutY) + r * half(cutY)).toFixed(2)} ${cutY}`)
+        .join(''),
+      character: 'twig.section-outline',
+      of: 'mark',
+      thin: true,
+    })
   }
   if (state('twig.arms') === 'prickles') {
-    for (const [y, s] of [[33, 1], [46, -1], [58, 1], [72, -1]]) put({ d: `M${axis(y) + s * half(y)} ${y - 0.9}l${s * 3} 1.4l${-s * 3} 0.8`, character: 'twig.arms', of: 'arm' })
+    for (const [y, s] of [
+      [33, 1],
+      [46, -1],
+      [58, 1],
+      [72, -1],
+    ])
+      put({ d: `M${axis(y) + s * half(y)} ${y - 0.9}l${s * 3} 1.4l${-s * 3} 0.8`, character: 'twig.arms', of: 'arm' })
   }
   if (state('twig.arms') === 'thorn-tips') put({ d: `M${axis(60) + half(60)} 60l12 -4.5l-12 6.2`, character: 'twig.arms', of: 'arm' })
   if (shows.get('twig.spurs')?.seen) {
     const x = axis(59) - half(59)
-    put({ d: `M${x} 57.6h-5M${x} 60.4h-5M${x - 1.4} 57.6v2.8M${x - 2.8} 57.6v2.8M${x - 4.2} 57.6v2.8M${x - 5} 57.2q-2.6 1.8 0 3.6Z`, character: 'twig.spurs', of: 'mark', thin: true })
+    put({
+      d: `M${x} 57.6h-5M${x} 60.4h-5M${x - 1.4} 57.6v2.8M${x - 2.8} 57.6v2.8M${x - 4.2} 57.6v2.8M${x - 5} 57.2q-2.6 1.8 0 3.6Z`,
+      character: 'twig.spurs',
+      of: 'mark',
+      thin: true,
+    })
   }
-  if (state('twig.finish') === 'waxy-bloom') put({ d: Array.from({ length: 20 }, (_, i) => `M${(axis(29 + 2.4 * i) + d * (((i * 29) % 13) / 16 - 0.36)).toFixed(2)} ${(29 + 2.4 * i).toFixed(1)}h0.1`).join(''), character: 'twig.finish', of: 'mark', thin: true })
-  if (state('twig.finish') === 'shiny') put({ d: `M${axis(46) - half(46) * 0.45} 43v6M${axis(60) - half(60) * 0.45} 57v6`, character: 'twig.finish', of: 'mark', thin: true })
+  if (state('twig.finish') === 'waxy-bloom')
+    put({
+      d: Array.from(
+        { length: 20 },
+        (_, i) => `M${(axis(29 + 2.4 * i) + d * (((i * 29) % 13) / 16 - 0.36)).toFixed(2)} ${(29 + 2.4 * i).toFixed(1)}h0.1`,
+      ).join(''),
+      character: 'twig.finish',
+      of: 'mark',
+      thin: true,
+    })
+  if (state('twig.finish') === 'shiny')
+    put({ d: `M${axis(46) - half(46) * 0.45} 43v6M${axis(60) - half(60) * 0.45} 57v6`, character: 'twig.finish', of: 'mark', thin: true })
 }
 
 /** The leaf scar with its traces, and the cut with its pith, as through a hand lens. */
@@ -179,28 +237,50 @@ function lenses(put: (p: Part) => void, shows: Shows) {
   if (!leafy) put({ d: into(scarOutlines[shape ?? 'half-round'], lens.scar), character: 'scar.shape', of: 'scar', faint: !shape })
   const bundles = state('scar.bundles')
   if (bundles) {
-    for (const one of (traces[bundles] ?? '').split(/(?=M)/).filter(Boolean)) put({ d: into(one, lens.scar), character: 'scar.bundles', of: 'trace', thin: true, fill: one.includes('a') ? 'currentColor' : 'none' })
+    for (const one of (traces[bundles] ?? '').split(/(?=M)/).filter(Boolean))
+      put({
+        d: into(one, lens.scar),
+        character: 'scar.bundles',
+        of: 'trace',
+        thin: true,
+        fill: one.includes('a') ? 'currentColor' : 'none',
+      })
   }
   if (shows.get('scar.fringe')?.seen) {
-    put({ d: into(Array.from({ length: 11 }, (_, i) => `M${9 + 3 * i} 15L${8 + 3.2 * i} 8`).join(''), lens.scar), character: 'scar.fringe', of: 'hair', thin: true })
+    put({
+      d: into(Array.from({ length: 11 }, (_, i) => `M${9 + 3 * i} 15L${8 + 3.2 * i} 8`).join(''), lens.scar),
+      character: 'scar.fringe',
+      of: 'hair',
+      thin: true,
+    })
   }
   const pith = state('twig.pith')
-  if (pith) put({ d: into(pithMarks[pith] ?? '', lens.pith), character: 'twig.pith', of: 'pith', fill: fill(state('twig.pith-color')), thin: true })
+  if (pith)
+    put({ d: into(pithMarks[pith] ?? '', lens.pith), character: 'twig.pith', of: 'pith', fill: fill(state('twig.pith-color')), thin: true })
 }
 
 const window = 'M16 6V42H32V6Z'
-const rungs = (n: number, h: number) => Array.from({ length: n }, (_, i) => `M16 ${8 + ((34 * i) / n)}H32${h ? `M16 ${8 + (34 * i) / n + h}H32` : ''}`).join('')
+const rungs = (n: number, h: number) =>
+  Array.from({ length: n }, (_, i) => `M16 ${8 + (34 * i) / n}H32${h ? `M16 ${8 + (34 * i) / n + h}H32` : ''}`).join('')
 const pithMarks: Record<string, string> = {
-  solid: window, chambered: window + rungs(7, 0), barred: window + rungs(4, 2.5), 'barred-at-nodes': `${window}M16 22H32M16 26H32`,
-  'spongy-wide': `M11 6V42H37V6ZM18 14h.2M26 12h.2M31 22h.2M20 28h.2M28 34h.2M16 36h.2`, hollow: `${window}M20 6V42M28 6V42`,
+  solid: window,
+  chambered: window + rungs(7, 0),
+  barred: window + rungs(4, 2.5),
+  'barred-at-nodes': `${window}M16 22H32M16 26H32`,
+  'spongy-wide': `M11 6V42H37V6ZM18 14h.2M26 12h.2M31 22h.2M20 28h.2M28 34h.2M16 36h.2`,
+  hollow: `${window}M20 6V42M28 6V42`,
 }
 
 function coatMarks(at: ReturnType<typeof frame>, l: number, coat: string): string {
   const reach = coat === 'whiskered' ? 0.7 : coat === 'woolly' || coat === 'silky' ? 0.14 : 0.07
-  return [0.25, 0.45, 0.65, 0.85].flatMap((u) => [-1, 1].map((s) => {
-    const w = l * 0.26 * (1.1 - u * 0.8)
-    return `M${at(l * u, s * w)}L${at(l * (u + reach), s * (w + l * reach * 0.8))}`
-  })).join('')
+  return [0.25, 0.45, 0.65, 0.85]
+    .flatMap((u) =>
+      [-1, 1].map((s) => {
+        const w = l * 0.26 * (1.1 - u * 0.8)
+        return `M${at(l * u, s * w)}L${at(l * (u + reach), s * (w + l * reach * 0.8))}`
+      }),
+    )
+    .join('')
 }
 
 /** Moves and scales a path that was drawn in a box of 48. */

@@ -32,7 +32,9 @@ const compare = computed(() => ({ path: '/compare', query: { taxon: leaders.valu
     <div class="three">
       <PlateSet :shows="showsOf(drawn?.own)" title="this tree as scored" :marked="between">{{ tree.view?.tree.tag }}, as scored</PlateSet>
       <div v-for="p in leaders" :key="p.name">
-        <PlateSet :shows="showsOf(p.shows)" :title="p.english" :marked="between">{{ capital(p.english) }} <span class="sci small">{{ p.name }}</span></PlateSet>
+        <PlateSet :shows="showsOf(p.shows)" :title="p.english" :marked="between"
+          >{{ capital(p.english) }} <span class="sci small">{{ p.name }}</span></PlateSet
+        >
         <ul v-if="p.differs?.length" class="small differs" :aria-label="`Where it differs from ${p.english}`">
           <li v-for="d in p.differs" :key="d">{{ d }}</li>
         </ul>

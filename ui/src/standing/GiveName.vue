@@ -46,7 +46,6 @@ function keep() {
   open.value = false
   why.value = ''
 }
-
 </script>
 
 <template>
@@ -55,7 +54,10 @@ function keep() {
     <ol v-if="tree.view?.names?.length">
       <li v-for="(n, i) in tree.view.names" :key="n.at" :class="{ old: i > 0 }">
         <strong>{{ capital(n.words) }}</strong>
-        <span class="small soft"> {{ dayWords(n.at) }}<template v-if="n.by">, {{ n.by }}</template><template v-if="n.posterior">; stood at {{ percent(n.posterior) }} then</template></span>
+        <span class="small soft">
+          {{ dayWords(n.at) }}<template v-if="n.by">, {{ n.by }}</template
+          ><template v-if="n.posterior">; stood at {{ percent(n.posterior) }} then</template></span
+        >
         <p v-if="n.why" class="small">{{ n.why }}</p>
       </li>
     </ol>
@@ -66,13 +68,21 @@ function keep() {
       <template v-else>Write down {{ settled ? named?.words : 'a name' }}</template>
     </button>
     <form v-else @submit.prevent="keep">
-      <label class="field">Name
+      <label class="field"
+        >Name
         <AutoComplete
-          v-model="choice" input-id="name-choice" :suggestions="found" option-label="words" dropdown fluid complete-on-focus
+          v-model="choice"
+          input-id="name-choice"
+          :suggestions="found"
+          option-label="words"
+          dropdown
+          fluid
+          complete-on-focus
           @complete="search"
         />
       </label>
-      <label class="field">Why
+      <label class="field"
+        >Why
         <textarea id="name-why" v-model="why" rows="2" maxlength="2000" placeholder="What decided it"></textarea>
       </label>
       <p v-if="wrong" class="wrong small" role="alert">{{ wrong }}</p>

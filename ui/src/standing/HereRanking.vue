@@ -11,14 +11,18 @@ const { ask } = useAsk()
 const here = ref<Schemas['Here'] | null>(null)
 
 /** Asks only when it was asked for: by itself the standing knows nothing of the stand's other trees. */
-watch([() => settings.here, () => props.tree, () => props.scored], async ([on]) => {
-  if (!on) {
-    here.value = null
-    return
-  }
-  const { data } = await ask(api.GET('/api/trees/{id}/here', { params: { path: { id: props.tree } } }))
-  here.value = data ?? null
-}, { immediate: true })
+watch(
+  [() => settings.here, () => props.tree, () => props.scored],
+  async ([on]) => {
+    if (!on) {
+      here.value = null
+      return
+    }
+    const { data } = await ask(api.GET('/api/trees/{id}/here', { params: { path: { id: props.tree } } }))
+    here.value = data ?? null
+  },
+  { immediate: true },
+)
 </script>
 
 <template>
@@ -27,7 +31,9 @@ watch([() => settings.here, () => props.tree, () => props.scored], async ([on]) 
     <template v-if="here">
       <p v-if="!here.trees" class="small soft">No other tree of the stand has been scored yet.</p>
       <ol v-else class="small" :aria-label="`With ${here.trees} other trees of the stand as what to expect`">
-        <li v-for="r in here.ranking?.slice(0, 3)" :key="r.taxon"><span>{{ capital(r.english) }}</span> <strong>{{ percent(r.posterior) }}</strong></li>
+        <li v-for="r in here.ranking?.slice(0, 3)" :key="r.taxon">
+          <span>{{ capital(r.english) }}</span> <strong>{{ percent(r.posterior) }}</strong>
+        </li>
       </ol>
       <p class="small hint">{{ here.note }}</p>
     </template>

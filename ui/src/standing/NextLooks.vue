@@ -28,7 +28,9 @@ function go(n: Next) {
     <ol>
       <li v-for="n in looks" :key="n.character">
         <button class="press" :data-next="n.character" @click="go(n)">
-          <span class="what"><strong>{{ capital(n.name) }}</strong> <span class="small soft">{{ n.from_words }} · {{ n.cost }}</span></span>
+          <span class="what"
+            ><strong>{{ capital(n.name) }}</strong> <span class="small soft">{{ n.from_words }} · {{ n.cost }}</span></span
+          >
           <span v-if="n.apart" class="small">tells {{ n.apart }}</span>
         </button>
         <ul class="small">

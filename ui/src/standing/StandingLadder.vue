@@ -17,13 +17,17 @@ const rest = computed(() => props.ranking.slice(shown.value.length).reduce((sum,
 <template>
   <section aria-label="Ranking">
     <ol>
-      <li v-for="(r, i) in shown" :key="r.taxon" :class="{ first: i === 0, unlisted: r.taxon === 'unlisted', last: i === credible - 1 && i < shown.length - 1 }">
+      <li
+        v-for="(r, i) in shown"
+        :key="r.taxon"
+        :class="{ first: i === 0, unlisted: r.taxon === 'unlisted', last: i === credible - 1 && i < shown.length - 1 }"
+      >
         <button v-tooltip.left="`For and against ${r.english}`" class="why" :data-why="r.taxon" @click="$emit('why', r.taxon)">
-        <span class="bar" :style="{ width: `${Math.max(0.5, r.posterior * 100)}%` }"></span>
-        <span class="who">
-          {{ r.english }} <span v-if="r.taxon !== 'unlisted'" class="sci small soft">{{ r.taxon }}</span>
-        </span>
-        <span class="chance">{{ percent(r.posterior) }}</span>
+          <span class="bar" :style="{ width: `${Math.max(0.5, r.posterior * 100)}%` }"></span>
+          <span class="who">
+            {{ r.english }} <span v-if="r.taxon !== 'unlisted'" class="sci small soft">{{ r.taxon }}</span>
+          </span>
+          <span class="chance">{{ percent(r.posterior) }}</span>
         </button>
       </li>
     </ol>

@@ -24,7 +24,10 @@ function check(id: string, character: string) {
 
 <template>
   <aside v-if="tree.view?.fault" aria-label="How the tree stands">
-    <p class="warn" role="alert">This tree cannot be weighed: {{ tree.view.fault }}. Take back what is wrong in its <RouterLink :to="{ name: 'story', params: { id: tree.view.tree.id } }">story</RouterLink>.</p>
+    <p class="warn" role="alert">
+      This tree cannot be weighed: {{ tree.view.fault }}. Take back what is wrong in its
+      <RouterLink :to="{ name: 'story', params: { id: tree.view.tree.id } }">story</RouterLink>.
+    </p>
   </aside>
   <aside v-else-if="result" aria-label="How the tree stands">
     <div class="name" :data-rank="result.named.rank" aria-live="polite">
@@ -52,7 +55,9 @@ function check(id: string, character: string) {
       <ul>
         <li v-for="c in checks" :key="c.id + c.character">
           <button class="press check small" @click="check(c.id, c.character)">
-            <span>{{ capital(c.name) }} <span class="soft">({{ c.from_words.toLowerCase() }})</span></span>
+            <span
+              >{{ capital(c.name) }} <span class="soft">({{ c.from_words.toLowerCase() }})</span></span
+            >
             <span class="soft">without it, {{ c.english }} leads</span>
           </button>
         </li>

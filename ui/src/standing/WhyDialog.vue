@@ -35,10 +35,14 @@ async function both(path: { id: string }) {
     : { error: w.error ?? c.error, response: w.data ? c.response : w.response }
 }
 
-watch(() => props.taxon, () => {
-  against.value = others.value[0]?.taxon ?? ''
-  void load()
-}, { immediate: true })
+watch(
+  () => props.taxon,
+  () => {
+    against.value = others.value[0]?.taxon ?? ''
+    void load()
+  },
+  { immediate: true },
+)
 
 function go(character: string, from: string) {
   tree.goTo(character, from)
@@ -49,7 +53,10 @@ function go(character: string, from: string) {
 
 <template>
   <Dialog
-    :visible="true" modal :header="capital(why?.english ?? '')" :style="{ width: '44rem', maxWidth: '96vw' }"
+    :visible="true"
+    modal
+    :header="capital(why?.english ?? '')"
+    :style="{ width: '44rem', maxWidth: '96vw' }"
     @update:visible="emit('close')"
   >
     <SaidWrong :lines="wrong" again @again="load" />
@@ -58,7 +65,8 @@ function go(character: string, from: string) {
         <span class="sci">{{ taxon === 'unlisted' ? '' : taxon }}</span>
         stands at place {{ why.place }}, {{ percent(why.posterior) }}. {{ why.words }}
       </p>
-      <label class="pick">For and against, beside
+      <label class="pick"
+        >For and against, beside
         <select v-model="against" class="press" @change="load">
           <option v-for="o in others" :key="o.taxon" :value="o.taxon">{{ o.english }}</option>
         </select>
@@ -66,20 +74,24 @@ function go(character: string, from: string) {
       <BitsBar :bits="balance.prior_bits" label="How common here" :a="balance.a_words" :b="balance.b_words" />
       <div v-for="l in balance.looks" :key="l.look" class="look">
         <BitsBar :bits="l.bits" :label="l.from_words" :a="balance.a_words" :b="balance.b_words" strong />
-        <BitsBar
-          v-for="s in l.scores" :key="s.score" :bits="s.bits" :label="s.name"
-          :a="balance.a_words" :b="balance.b_words"
-        />
+        <BitsBar v-for="s in l.scores" :key="s.score" :bits="s.bits" :label="s.name" :a="balance.a_words" :b="balance.b_words" />
       </div>
       <section v-if="why.wrong?.length">
         <h3>For it to lead, these would have to be wrong</h3>
-        <ul><li v-for="w in why.wrong" :key="w.character + w.look">{{ capital(w.name) }}</li></ul>
+        <ul>
+          <li v-for="w in why.wrong" :key="w.character + w.look">{{ capital(w.name) }}</li>
+        </ul>
       </section>
       <section v-if="why.settle?.length">
         <h3>To bring it back or bury it, look at</h3>
         <button v-for="n in why.settle" :key="n.character" class="press next" @click="go(n.character, n.from)">
           <strong>{{ capital(n.name) }}</strong>
-          <span class="small soft">{{ (n.answers ?? []).slice(0, 3).map((x) => `${x.words}: ${x.leader}`).join('; ') }}</span>
+          <span class="small soft">{{
+            (n.answers ?? [])
+              .slice(0, 3)
+              .map((x) => `${x.words}: ${x.leader}`)
+              .join('; ')
+          }}</span>
         </button>
       </section>
     </template>

@@ -8,13 +8,22 @@ const by = ref<'stems' | 'area'>('stems')
 const all = ref(false)
 const shown = 12
 
-interface Bar { taxon: string; english: string; value: number; from: number; to: number; determined: number }
+interface Bar {
+  taxon: string
+  english: string
+  value: number
+  from: number
+  to: number
+  determined: number
+}
 
 const bars = computed<Bar[]>(() =>
   (props.composition.shares ?? [])
-    .map((s) => by.value === 'stems'
-      ? { ...s, value: s.stems, from: s.stems_from, to: s.stems_to }
-      : { ...s, value: s.area_m2, from: s.area_from_m2, to: s.area_to_m2 })
+    .map((s) =>
+      by.value === 'stems'
+        ? { ...s, value: s.stems, from: s.stems_from, to: s.stems_to }
+        : { ...s, value: s.area_m2, from: s.area_from_m2, to: s.area_to_m2 },
+    )
     .filter((b) => b.to > 0)
     .sort((a, b) => b.value - a.value),
 )
@@ -28,8 +37,9 @@ const digits = computed(() => (by.value === 'stems' ? 0 : 2))
 <template>
   <div class="chart">
     <p>
-      <strong>{{ composition.trees }}</strong> trees, <strong>{{ percent(composition.trees ? composition.determined / composition.trees : 0) }}</strong> of them
-      named to species with nothing against it; <strong>{{ figure(composition.area_m2) }} m²</strong> basal area of those measured.
+      <strong>{{ composition.trees }}</strong> trees,
+      <strong>{{ percent(composition.trees ? composition.determined / composition.trees : 0) }}</strong> of them named to species with
+      nothing against it; <strong>{{ figure(composition.area_m2) }} m²</strong> basal area of those measured.
     </p>
     <div role="group" aria-label="Count by" class="by">
       <button class="press" :aria-pressed="by === 'stems'" @click="by = 'stems'">By stems</button>
@@ -37,14 +47,34 @@ const digits = computed(() => (by.value === 'stems' ? 0 : 2))
     </div>
     <p v-if="!composition.trees" class="soft">No trees here yet.</p>
     <table v-else>
-      <caption class="sr-only">Composition by {{ by === 'stems' ? 'stems' : 'basal area' }}</caption>
-      <thead><tr class="small soft"><th scope="col">Tree</th><th scope="col">Probable {{ by === 'stems' ? 'stems' : 'm²' }}, with the 95 % range</th><th scope="col" class="end">Share</th><th scope="col" class="end">Named</th></tr></thead>
+      <caption class="sr-only">
+        Composition by
+        {{
+          by === 'stems' ? 'stems' : 'basal area'
+        }}
+      </caption>
+      <thead>
+        <tr class="small soft">
+          <th scope="col">Tree</th>
+          <th scope="col">Probable {{ by === 'stems' ? 'stems' : 'm²' }}, with the 95 % range</th>
+          <th scope="col" class="end">Share</th>
+          <th scope="col" class="end">Named</th>
+        </tr>
+      </thead>
       <tbody>
         <tr v-for="b in visible" :key="b.taxon">
-          <th scope="row">{{ capital(b.english) }}<span class="sci soft small">{{ b.taxon === 'unlisted' ? '' : b.taxon }}</span></th>
+          <th scope="row">
+            {{ capital(b.english) }}<span class="sci soft small">{{ b.taxon === 'unlisted' ? '' : b.taxon }}</span>
+          </th>
           <td>
-            <span class="bar" aria-hidden="true"><span class="fill" :style="{ width: at(b.value) }"></span><span class="range" :style="{ left: at(b.from), width: at(b.to - b.from) }"></span></span>
-            <span class="small">{{ figure(b.value, by === 'stems' ? 1 : 2) }} <span class="soft">({{ figure(b.from, digits) }} to {{ figure(b.to, digits) }})</span></span>
+            <span class="bar" aria-hidden="true"
+              ><span class="fill" :style="{ width: at(b.value) }"></span
+              ><span class="range" :style="{ left: at(b.from), width: at(b.to - b.from) }"></span
+            ></span>
+            <span class="small"
+              >{{ figure(b.value, by === 'stems' ? 1 : 2) }}
+              <span class="soft">({{ figure(b.from, digits) }} to {{ figure(b.to, digits) }})</span></span
+            >
           </td>
           <td class="end">{{ percent(total ? b.value / total : 0) }}</td>
           <td class="end">{{ b.determined }}</td>

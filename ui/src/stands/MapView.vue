@@ -36,12 +36,16 @@ watch(() => filter.query, load)
     <SaidWrong :lines="[...wrong, ...placed.wrong.value]" again @again="load" />
     <TerrainMap v-if="land" :land="land" :dots="dots" />
     <ul class="key small" aria-label="Signs">
-      <li v-for="s in vocabulary.statuses" :key="s.id"><span class="sign" :class="s.id" aria-hidden="true">{{ s.sign }}</span> {{ s.words }}</li>
+      <li v-for="s in vocabulary.statuses" :key="s.id">
+        <span class="sign" :class="s.id" aria-hidden="true">{{ s.sign }}</span> {{ s.words }}
+      </li>
       <li class="soft">A larger mark: the leader holds more of the evidence.</li>
     </ul>
     <p v-if="loaded" class="soft small" role="status">
       {{ dots.length }} trees with a position.
-      <template v-if="!dots.length">Positions are typed or read from the device on a tree's own page, or come in with a file (GPX, GeoJSON, table).</template>
+      <template v-if="!dots.length"
+        >Positions are typed or read from the device on a tree's own page, or come in with a file (GPX, GeoJSON, table).</template
+      >
     </p>
   </PageFrame>
 </template>

@@ -19,7 +19,8 @@ const sums = useAsk()
 
 const tract = computed(() => land.value?.tracts?.find((t) => t.tract === filter.tract))
 const stand = computed(() => land.value?.stands?.find((s) => s.tract === filter.tract && s.stand === filter.stand))
-const report = (kind: string) => `/api/report.${kind}?${new URLSearchParams(Object.entries(filter.where).filter((e): e is [string, string] => Boolean(e[1])))}`
+const report = (kind: string) =>
+  `/api/report.${kind}?${new URLSearchParams(Object.entries(filter.where).filter((e): e is [string, string] => Boolean(e[1])))}`
 
 async function load() {
   const { data } = await ask(api.GET('/api/map'))
@@ -35,14 +36,22 @@ async function add() {
   if (data) made.value = data
 }
 onMounted(load)
-watch(() => filter.where, () => { editing.value = false; void add() })
+watch(
+  () => filter.where,
+  () => {
+    editing.value = false
+    void add()
+  },
+)
 </script>
 
 <template>
   <PageFrame title="Stands" hint="What grows where, and when it was looked at" wide>
     <template #actions>
-      <span class="reports"><a class="press file" :href="report('html')" target="_blank"><i class="pi pi-file" aria-hidden="true"></i> Report</a>
-        <a class="press file" :href="report('pdf')" download><i class="pi pi-file-pdf" aria-hidden="true"></i> Report (PDF)</a></span>
+      <span class="reports"
+        ><a class="press file" :href="report('html')" target="_blank"><i class="pi pi-file" aria-hidden="true"></i> Report</a>
+        <a class="press file" :href="report('pdf')" download><i class="pi pi-file-pdf" aria-hidden="true"></i> Report (PDF)</a></span
+      >
     </template>
     <SaidWrong :lines="[...wrong, ...sums.wrong.value]" again @again="load" />
     <p v-if="land && !land.stands?.length" class="soft">There are no stands yet. One is made when its first tree is started.</p>
@@ -50,14 +59,22 @@ watch(() => filter.where, () => { editing.value = false; void add() })
       <nav aria-label="Stands">
         <template v-for="t in land.tracts" :key="t.tract">
           <button class="press row" :aria-pressed="filter.tract === t.tract && !filter.stand" @click="filter.choose(t.tract, '')">
-            <strong>{{ t.tract }}</strong><span class="soft small"><template v-if="t.hectares">{{ figure(t.hectares) }} ha</template></span>
+            <strong>{{ t.tract }}</strong><span class="soft small"
+              ><template v-if="t.hectares">{{ figure(t.hectares) }} ha</template></span
+            >
           </button>
           <button
-            v-for="s in land.stands.filter((s) => s.tract === t.tract)" :key="s.stand" class="press row inner" :data-stand="s.stand"
-            :aria-pressed="filter.tract === s.tract && filter.stand === s.stand" @click="filter.choose(s.tract, s.stand)"
+            v-for="s in land.stands.filter((s) => s.tract === t.tract)"
+            :key="s.stand"
+            class="press row inner"
+            :data-stand="s.stand"
+            :aria-pressed="filter.tract === s.tract && filter.stand === s.stand"
+            @click="filter.choose(s.tract, s.stand)"
           >
             <span>{{ s.stand }}</span>
-            <span class="soft small">{{ s.trees }} trees, {{ s.open }} open<template v-if="s.hectares"> · {{ figure(s.hectares) }} ha</template></span>
+            <span class="soft small"
+              >{{ s.trees }} trees, {{ s.open }} open<template v-if="s.hectares"> · {{ figure(s.hectares) }} ha</template></span
+            >
           </button>
         </template>
       </nav>
@@ -65,7 +82,13 @@ watch(() => filter.where, () => { editing.value = false; void add() })
         <h2>{{ filter.stand || filter.tract || 'The whole book' }}</h2>
         <p v-if="stand?.remarks || (!filter.stand && tract?.remarks)">{{ stand?.remarks || tract?.remarks }}</p>
         <button v-if="filter.tract" class="press" :aria-expanded="editing" @click="editing = !editing">Remarks and boundary</button>
-        <StandEdit v-if="editing" :tract="filter.tract" :stand="filter.stand" :remarks="(filter.stand ? stand?.remarks : tract?.remarks) ?? ''" @kept="load" />
+        <StandEdit
+          v-if="editing"
+          :tract="filter.tract"
+          :stand="filter.stand"
+          :remarks="(filter.stand ? stand?.remarks : tract?.remarks) ?? ''"
+          @kept="load"
+        />
         <CompositionChart v-if="made" :composition="made" />
         <VisitList :tract="filter.tract" />
       </section>

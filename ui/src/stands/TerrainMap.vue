@@ -21,10 +21,14 @@ const color = (name: string) => getComputedStyle(document.documentElement).getPr
 function drawn(f: Feature<Geometry, { kind?: string; elevation_m?: number }> | undefined): L.PathOptions {
   const p = f?.properties
   switch (p?.kind) {
-    case 'contour': return { color: color('bark'), weight: (p.elevation_m ?? 0) % 50 === 0 ? 1.5 : 0.6, opacity: 0.55, fill: false }
-    case 'stream': return { color: '#3d7ea6', weight: 3, fill: false }
-    case 'track': return { color: color('soft'), weight: 2, dashArray: '6 5', fill: false }
-    case 'building': return { color: color('ink'), weight: 1, fillColor: color('ink'), fillOpacity: 0.6 }
+    case 'contour':
+      return { color: color('bark'), weight: (p.elevation_m ?? 0) % 50 === 0 ? 1.5 : 0.6, opacity: 0.55, fill: false }
+    case 'stream':
+      return { color: '#3d7ea6', weight: 3, fill: false }
+    case 'track':
+      return { color: color('soft'), weight: 2, dashArray: '6 5', fill: false }
+    case 'building':
+      return { color: color('ink'), weight: 1, fillColor: color('ink'), fillOpacity: 0.6 }
   }
   return { color: color('soft'), weight: 1 }
 }
@@ -75,7 +79,9 @@ function draw() {
       .addTo(trees)
   }
   mark?.remove()
-  mark = props.at ? L.circleMarker([props.at.lat, props.at.lon], { radius: 11, color: color('sumac'), weight: 4, fill: false }).addTo(map) : undefined
+  mark = props.at
+    ? L.circleMarker([props.at.lat, props.at.lon], { radius: 11, color: color('sumac'), weight: 4, fill: false }).addTo(map)
+    : undefined
 }
 
 function label(d: Dot): HTMLElement {
@@ -106,7 +112,10 @@ function label(d: Dot): HTMLElement {
   box-shadow: none;
   color: var(--pt-ink);
   font: 600 0.875rem var(--pt-body);
-  text-shadow: 0 0 3px var(--pt-snow), 0 0 3px var(--pt-snow), 0 0 3px var(--pt-snow);
+  text-shadow:
+    0 0 3px var(--pt-snow),
+    0 0 3px var(--pt-snow),
+    0 0 3px var(--pt-snow);
 }
 
 .map :deep(.leaflet-tooltip) {

@@ -44,10 +44,18 @@ async function keep() {
       <label class="field">Day <input v-model="open.day" type="date" required /></label>
       <label class="field">Crew <input v-model="open.crew" maxlength="200" /></label>
       <label class="field">Weather <input v-model="open.weather" maxlength="200" placeholder="Grey, 2 °C" /></label>
-      <label class="field">Snow <select v-model="open.snow"><option v-for="s in vocabulary.words?.snows" :key="s.id" :value="s.id">{{ s.words }}</option></select></label>
+      <label class="field"
+        >Snow
+        <select v-model="open.snow">
+          <option v-for="s in vocabulary.words?.snows" :key="s.id" :value="s.id">{{ s.words }}</option>
+        </select></label
+      >
       <label class="field wide">Remarks <input v-model="open.remarks" maxlength="2000" /></label>
       <SaidWrong class="wide" :lines="wrong" />
-      <span class="wide"><button class="press lead" type="submit" :disabled="busy">Keep</button> <button class="press quiet" type="button" @click="open = null">Leave</button></span>
+      <span class="wide"
+        ><button class="press lead" type="submit" :disabled="busy">Keep</button>
+        <button class="press quiet" type="button" @click="open = null">Leave</button></span
+      >
     </form>
     <ul v-if="visits.length" class="rows">
       <li v-for="v in visits" :key="v.id">

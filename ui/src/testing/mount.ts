@@ -14,10 +14,16 @@ export function mount<T>(component: Component, props: Record<string, unknown>) {
   const scores = String((component as { emits?: string[] }).emits).includes('score')
   const listening = scores ? { ...props, onScore: (s: T) => emitted.push(s) } : props
   createApp({ render: () => h(component, listening) })
-    .use(pinia).use(PrimeVue, { theme: 'none' }).use(ConfirmationService).directive('tooltip', Tooltip).mount(root)
+    .use(pinia)
+    .use(PrimeVue, { theme: 'none' })
+    .use(ConfirmationService)
+    .directive('tooltip', Tooltip)
+    .mount(root)
   const find = (css: string) => root.querySelector<HTMLElement>(css)
   return {
-    root, emitted, find,
+    root,
+    emitted,
+    find,
     async press(css: string) {
       find(css)?.click()
       await nextTick()

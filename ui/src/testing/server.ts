@@ -58,11 +58,14 @@ function upload(answer: (url: string, init: RequestInit) => Promise<Response>) {
     setRequestHeader() {}
     getResponseHeader = () => 'application/json'
     send(file: File) {
-      answer(this.url, { method: this.method, body: file }).then(async (response) => {
-        this.status = response.status
-        this.responseText = await response.text()
-        this.onload()
-      }, () => this.onerror())
+      answer(this.url, { method: this.method, body: file }).then(
+        async (response) => {
+          this.status = response.status
+          this.responseText = await response.text()
+          this.onload()
+        },
+        () => this.onerror(),
+      )
     }
   }
 }

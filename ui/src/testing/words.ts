@@ -11,8 +11,12 @@ export function giveWords() {
     froms: terms(['tree', 'the tree itself'], ['twig', 'a twig in hand'], ['litter', 'the ground']),
     snows: terms(['none', 'no snow'], ['deep', 'deep snow']),
     vigours: terms(['good', 'good']),
-    units: ['mm', 'in'], not_seen: 'looked for, not seen',
-    names: [{ name: 'Acer rubrum', rank: 'species', english: 'red maple' }, { name: 'Acer saccharum', rank: 'species', english: 'sugar maple' }],
+    units: ['mm', 'in'],
+    not_seen: 'looked for, not seen',
+    names: [
+      { name: 'Acer rubrum', rank: 'species', english: 'red maple' },
+      { name: 'Acer saccharum', rank: 'species', english: 'sugar maple' },
+    ],
     statuses: [{ id: 'open', words: 'not settled', sign: '○' }],
     amongs: [{ region: 'eastern-north-america', words: 'eastern North America' }],
     sections: [

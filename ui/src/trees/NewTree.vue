@@ -31,7 +31,11 @@ function offer(names: string[], query: string) {
   found.value = [...new Set(names)].filter((n) => n.toLowerCase().includes(query.toLowerCase()))
 }
 const tracts = (e: { query: string }) => offer(filter.tracts, e.query)
-const stands = (e: { query: string }) => offer(filter.all.filter((s) => !tract.value || s.tract === tract.value).map((s) => s.stand), e.query)
+const stands = (e: { query: string }) =>
+  offer(
+    filter.all.filter((s) => !tract.value || s.tract === tract.value).map((s) => s.stand),
+    e.query,
+  )
 
 async function start() {
   missing.value = []
@@ -46,17 +50,41 @@ async function start() {
 
 <template>
   <form novalidate @submit.prevent="start">
-    <label class="field">Tag
+    <label class="field"
+      >Tag
       <input id="new-tag" v-model="tag" maxlength="40" autocomplete="off" placeholder="LC-401" />
     </label>
-    <label class="field" for="new-tract">Tract
-      <AutoComplete v-model="tract" input-id="new-tract" :suggestions="found" :maxlength="80" complete-on-focus fluid placeholder="Lantern Creek watershed forest" @complete="tracts" />
+    <label class="field" for="new-tract"
+      >Tract
+      <AutoComplete
+        v-model="tract"
+        input-id="new-tract"
+        :suggestions="found"
+        :maxlength="80"
+        complete-on-focus
+        fluid
+        placeholder="Lantern Creek watershed forest"
+        @complete="tracts"
+      />
     </label>
-    <label class="field" for="new-stand">Stand
-      <AutoComplete v-model="stand" input-id="new-stand" :suggestions="found" :maxlength="80" complete-on-focus fluid placeholder="Upper slope" @complete="stands" />
+    <label class="field" for="new-stand"
+      >Stand
+      <AutoComplete
+        v-model="stand"
+        input-id="new-stand"
+        :suggestions="found"
+        :maxlength="80"
+        complete-on-focus
+        fluid
+        placeholder="Upper slope"
+        @complete="stands"
+      />
     </label>
-    <label class="field">It could be any tree of
-      <select id="new-among" v-model="among"><option v-for="a in amongs" :key="a.key" :value="a.key">{{ a.words }}</option></select>
+    <label class="field"
+      >It could be any tree of
+      <select id="new-among" v-model="among">
+        <option v-for="a in amongs" :key="a.key" :value="a.key">{{ a.words }}</option>
+      </select>
     </label>
     <button id="new-start" class="press lead" type="submit" :disabled="store.busy">Open it</button>
     <SaidWrong class="wide" :lines="[...missing, ...store.refused]" />

@@ -24,18 +24,25 @@ function take() {
   <li>
     <div class="which">
       <RouterLink class="tag" :to="{ name: 'tree', params: { id: tree.id } }">
-        <span class="sign" :class="tree.status" role="img" :aria-label="status?.words" :title="status?.words">{{ status?.sign }}</span> {{ tree.tag }}
+        <span class="sign" :class="tree.status" role="img" :aria-label="status?.words" :title="status?.words">{{ status?.sign }}</span>
+        {{ tree.tag }}
       </RouterLink>
       <span class="soft small">{{ tree.stand }}</span>
     </div>
     <div class="case">
       <p>{{ tree.between }}</p>
       <p v-if="tree.why" class="small hint why">{{ tree.why }}</p>
-      <p v-if="back" class="small soft">Or come back when {{ back.words }}: {{ dayWords(back.from) }} to {{ dayWords(back.to) }}<template v-if="back.separate">; the day alone tells the first two apart</template></p>
+      <p v-if="back" class="small soft">
+        Or come back when {{ back.words }}: {{ dayWords(back.from) }} to {{ dayWords(back.to)
+        }}<template v-if="back.separate">; the day alone tells the first two apart</template>
+      </p>
     </div>
     <button v-if="tree.look" class="press look" data-take @click="take">
       <span>{{ tree.look }}</span>
-      <span class="small soft"><template v-if="tree.home"><i class="pi pi-home" aria-hidden="true"></i> twig in hand · </template>{{ figure(tree.next_bits) }} bits in {{ seconds(tree.next_seconds) }}</span>
+      <span class="small soft"
+        ><template v-if="tree.home"><i class="pi pi-home" aria-hidden="true"></i> twig in hand · </template
+        >{{ figure(tree.next_bits) }} bits in {{ seconds(tree.next_seconds) }}</span
+      >
     </button>
     <p v-else class="look soft small">No look within reach would help; come back.</p>
   </li>

@@ -17,7 +17,11 @@ const lines = computed(() =>
     .map((taxon, t) => ({ ...taxon, t }))
     .sort((a, b) => b.posterior - a.posterior)
     .slice(0, most)
-    .map((l, n) => ({ ...l, n, d: steps.value.map((s, i) => `${i ? 'L' : 'M'}${x(i).toFixed(1)} ${y(s.posteriors?.[l.t] ?? 0).toFixed(1)}`).join('') })),
+    .map((l, n) => ({
+      ...l,
+      n,
+      d: steps.value.map((s, i) => `${i ? 'L' : 'M'}${x(i).toFixed(1)} ${y(s.posteriors?.[l.t] ?? 0).toFixed(1)}`).join(''),
+    })),
 )
 const names = computed(() => steps.value.map((s, i) => ({ s, i })).filter(({ s }) => s.kind === 'name'))
 const dashes = ['', '7 4', '2 4', '10 3 2 3', '1 6']
@@ -25,15 +29,25 @@ const dashes = ['', '7 4', '2 4', '10 3 2 3', '1 6']
 
 <template>
   <figure class="panel">
-    <figcaption><strong>How it stood, score by score</strong> <span class="soft small">Each line is a tree that led at some time; a flag is a name written down.</span></figcaption>
-    <svg :viewBox="`0 0 ${width} ${height}`" preserveAspectRatio="none" role="img" :aria-label="lines.map((l) => `${l.english} now ${percent(l.posterior)}`).join(', ')">
+    <figcaption>
+      <strong>How it stood, score by score</strong>
+      <span class="soft small">Each line is a tree that led at some time; a flag is a name written down.</span>
+    </figcaption>
+    <svg
+      :viewBox="`0 0 ${width} ${height}`"
+      preserveAspectRatio="none"
+      role="img"
+      :aria-label="lines.map((l) => `${l.english} now ${percent(l.posterior)}`).join(', ')"
+    >
       <line v-for="p in [0, 0.5, 0.9, 1]" :key="p" x1="0" :x2="width" :y1="y(p)" :y2="y(p)" class="grid" :class="{ bar: p === 0.9 }" />
       <line v-for="n in names" :key="n.s.entry" :x1="x(n.i)" :x2="x(n.i)" y1="0" :y2="height" class="flag" :class="{ doubted: n.s.flag }" />
       <path v-for="l in lines" :key="l.taxon" :d="l.d" class="line" :class="`n${l.n}`" :stroke-dasharray="dashes[l.n]" />
     </svg>
     <ul class="small">
       <li v-for="l in lines" :key="l.taxon">
-        <svg width="34" height="10" aria-hidden="true"><path d="M0 5H34" class="line" :class="`n${l.n}`" :stroke-dasharray="dashes[l.n]" /></svg>
+        <svg width="34" height="10" aria-hidden="true">
+          <path d="M0 5H34" class="line" :class="`n${l.n}`" :stroke-dasharray="dashes[l.n]" />
+        </svg>
         {{ capital(l.english) }} <span class="soft">{{ percent(l.posterior) }}</span>
       </li>
       <li class="soft">The upper line is 90 %, what a species name takes.</li>

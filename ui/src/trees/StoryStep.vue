@@ -19,7 +19,9 @@ const time = computed(() => new Date(props.step.at).toLocaleTimeString(undefined
     </span>
     <span class="stood small soft">{{ step.leads }}</span>
     <span class="small soft by">{{ step.by }}</span>
-    <button v-if="step.undo" class="press quiet" :aria-label="`Undo: ${step.words}`" @click="$emit('undo')"><i class="pi pi-undo" aria-hidden="true"></i></button>
+    <button v-if="step.undo" class="press quiet" :aria-label="`Undo: ${step.words}`" @click="$emit('undo')">
+      <i class="pi pi-undo" aria-hidden="true"></i>
+    </button>
     <span v-else></span>
   </li>
 </template>

@@ -26,9 +26,9 @@ watch(() => props.id, load, { immediate: true })
 
 async function undo(step: Step) {
   at.value = step.entry
-  const { ok } = await undoing.ask(api.POST('/api/trees/{id}/undo', {
-    params: { path: { id: props.id } }, body: { entry: step.entry, by: session.name || undefined },
-  }))
+  const { ok } = await undoing.ask(
+    api.POST('/api/trees/{id}/undo', { params: { path: { id: props.id } }, body: { entry: step.entry, by: session.name || undefined } }),
+  )
   if (ok) await load()
 }
 
@@ -41,14 +41,23 @@ const days = computed(() => {
   }
   return [...out].map(([day, steps]) => {
     const visit = story.value?.visits?.find((v) => steps.some((s) => s.visit === v.id))
-    return { day, steps, about: visit ? [visit.crew, visit.weather, visit.snow === 'none' ? '' : visit.snow_words].filter(Boolean).join(' · ') : '' }
+    return {
+      day,
+      steps,
+      about: visit ? [visit.crew, visit.weather, visit.snow === 'none' ? '' : visit.snow_words].filter(Boolean).join(' · ') : '',
+    }
   })
 })
-const looks = computed(() => (story.value?.steps ?? []).filter((s) => s.kind === 'look' && s.stands).map((s) => ({ id: s.entry, words: s.words })))
+const looks = computed(() =>
+  (story.value?.steps ?? []).filter((s) => s.kind === 'look' && s.stands).map((s) => ({ id: s.entry, words: s.words })),
+)
 </script>
 
 <template>
-  <PageFrame :title="story ? `${story.tree.tag}: its story` : 'A tree’s story'" :hint="story ? `${story.tree.stand}, ${story.tree.tract}` : ''">
+  <PageFrame
+    :title="story ? `${story.tree.tag}: its story` : 'A tree’s story'"
+    :hint="story ? `${story.tree.stand}, ${story.tree.tract}` : ''"
+  >
     <template #actions>
       <RouterLink class="press lead score" :to="{ name: 'tree', params: { id } }">Score it</RouterLink>
     </template>
@@ -60,9 +69,17 @@ const looks = computed(() => (story.value?.steps ?? []).filter((s) => s.kind ===
       <StoryChart v-if="story.taxa?.length" :story="story" />
       <TreePhotos :tree="id" :looks="looks" />
       <section v-for="d in days" :key="d.day" :aria-label="dayWords(d.day)">
-        <h2>{{ dayWords(d.day) }} <span class="soft small">{{ d.about }}</span></h2>
+        <h2>
+          {{ dayWords(d.day) }} <span class="soft small">{{ d.about }}</span>
+        </h2>
         <ol class="rows">
-          <StoryStep v-for="s in d.steps" :key="s.entry" :step="s" :wrong="at === s.entry ? undoing.wrong.value.join(' ') : ''" @undo="undo(s)" />
+          <StoryStep
+            v-for="s in d.steps"
+            :key="s.entry"
+            :step="s"
+            :wrong="at === s.entry ? undoing.wrong.value.join(' ') : ''"
+            @undo="undo(s)"
+          />
         </ol>
       </section>
       <p v-if="!days.length" class="soft">Nothing has been entered yet.</p>

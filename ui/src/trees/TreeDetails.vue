@@ -30,15 +30,25 @@ const says = computed(() => {
   const f = props.facts
   return [
     f.position ? `${f.position.lat.toFixed(5)}, ${f.position.lon.toFixed(5)}` : 'no position',
-    f.height_m ? `${figure(f.height_m)} m tall` : '', f.vigour, f.age, f.remarks,
-  ].filter(Boolean).join(' · ')
+    f.height_m ? `${figure(f.height_m)} m tall` : '',
+    f.vigour,
+    f.age,
+    f.remarks,
+  ]
+    .filter(Boolean)
+    .join(' · ')
 })
 
 function start() {
   const f = props.facts
   form.value = {
-    tag: props.tree.tag, stand: props.tree.stand, lat: f.position ? String(f.position.lat) : '', lon: f.position ? String(f.position.lon) : '',
-    height: f.height_m ? String(f.height_m) : '', vigour: f.vigour, remarks: f.remarks,
+    tag: props.tree.tag,
+    stand: props.tree.stand,
+    lat: f.position ? String(f.position.lat) : '',
+    lon: f.position ? String(f.position.lon) : '',
+    height: f.height_m ? String(f.height_m) : '',
+    vigour: f.vigour,
+    remarks: f.remarks,
   }
   mine.value = []
   open.value = true
@@ -73,9 +83,13 @@ function changes(): NonNullable<Entry['facts']> {
 }
 
 /** Adds an entry of facts. */
-const set = (facts: NonNullable<Entry['facts']>) => ask(api.POST('/api/trees/{id}/entries', {
-  params: { path: { id: props.tree.id } }, body: { id: ulid(), kind: 'facts', facts, by: session.name || undefined },
-}))
+const set = (facts: NonNullable<Entry['facts']>) =>
+  ask(
+    api.POST('/api/trees/{id}/entries', {
+      params: { path: { id: props.tree.id } },
+      body: { id: ulid(), kind: 'facts', facts, by: session.name || undefined },
+    }),
+  )
 
 async function setAside(aside: boolean) {
   const { ok } = await set({ aside })
@@ -86,8 +100,12 @@ async function setAside(aside: boolean) {
 /** A tree that was entered by mistake is kept, and left out of lists, sums and files. */
 function askAside() {
   confirm.require({
-    header: `Set ${props.tree.tag} aside?`, message: 'It is kept with all its looks, and lists, sums and files leave it out until it is taken back here.',
-    acceptLabel: 'Set it aside', rejectProps: { label: 'Leave it', severity: 'secondary', outlined: true }, defaultFocus: 'reject', accept: () => void setAside(true),
+    header: `Set ${props.tree.tag} aside?`,
+    message: 'It is kept with all its looks, and lists, sums and files leave it out until it is taken back here.',
+    acceptLabel: 'Set it aside',
+    rejectProps: { label: 'Leave it', severity: 'secondary', outlined: true },
+    defaultFocus: 'reject',
+    accept: () => void setAside(true),
   })
 }
 
@@ -111,23 +129,41 @@ async function keep() {
 
 <template>
   <section class="panel" aria-label="Where it stands and how it does">
-    <p v-if="facts.aside" class="hint line">This tree is set aside as entered by mistake; lists, sums and files leave it out. <button class="press" data-bring-back @click="setAside(false)">Take it back</button></p>
-    <p class="line"><span>{{ says }}</span> <button v-if="!open" class="press" data-details @click="start">Change</button></p>
+    <p v-if="facts.aside" class="hint line">
+      This tree is set aside as entered by mistake; lists, sums and files leave it out.
+      <button class="press" data-bring-back @click="setAside(false)">Take it back</button>
+    </p>
+    <p class="line">
+      <span>{{ says }}</span> <button v-if="!open" class="press" data-details @click="start">Change</button>
+    </p>
     <form v-if="open" @submit.prevent="keep">
       <label class="field">Tag <input v-model="form.tag" maxlength="40" required /></label>
       <label class="field">Stand <input v-model="form.stand" maxlength="80" required /></label>
       <label class="field">Latitude <input id="lat" v-model="form.lat" inputmode="decimal" placeholder="43.56120" /></label>
       <label class="field">Longitude <input id="lon" v-model="form.lon" inputmode="decimal" placeholder="-90.63810" /></label>
-      <span class="pair"><button class="press" type="button" @click="here">Where I stand</button>
-        <button class="press" type="button" data-on-map :aria-expanded="!!land" @click="showMap">On the map</button></span>
+      <span class="pair"
+        ><button class="press" type="button" @click="here">Where I stand</button>
+        <button class="press" type="button" data-on-map :aria-expanded="!!land" @click="showMap">On the map</button></span
+      >
       <label class="field">Height (m) <input v-model="form.height" inputmode="decimal" /></label>
-      <label class="field">Vigour <select v-model="form.vigour"><option value="">not judged</option><option v-for="v in vocabulary.words?.vigours" :key="v.id" :value="v.id">{{ v.words }}</option></select></label>
+      <label class="field"
+        >Vigour
+        <select v-model="form.vigour">
+          <option value="">not judged</option>
+          <option v-for="v in vocabulary.words?.vigours" :key="v.id" :value="v.id">{{ v.words }}</option>
+        </select></label
+      >
       <TerrainMap v-if="land" class="wide" :land="land" :dots="[]" pick :at="at" @pick="pick" />
       <label class="field wide">Remarks <textarea v-model="form.remarks" rows="2" maxlength="2000"></textarea></label>
       <p class="wide small soft">The diameter is scored on the desk, under Outline, as it is evidence too.</p>
       <SaidWrong class="wide" :lines="[...mine, ...wrong]" />
-      <span class="wide pair"><button class="press lead" type="submit">Keep</button> <button class="press quiet" type="button" @click="open = false">Leave</button>
-        <button v-if="!facts.aside" class="press quiet" type="button" data-aside @click="askAside">Entered by mistake: set it aside</button></span>
+      <span class="wide pair"
+        ><button class="press lead" type="submit">Keep</button>
+        <button class="press quiet" type="button" @click="open = false">Leave</button>
+        <button v-if="!facts.aside" class="press quiet" type="button" data-aside @click="askAside">
+          Entered by mistake: set it aside
+        </button></span
+      >
     </form>
   </section>
 </template>

@@ -33,7 +33,9 @@ async function add(e: FileUploadUploaderEvent) {
     name.value = file.name
     part.value = 0
     const query = { photo: ulid(), look: look.value || undefined, by: session.name || undefined, read_position: readPosition.value }
-    const { ok } = await sent.ask(api.POST('/api/trees/{id}/photos', { params: { path: { id: props.tree }, query }, ...sending(file, (p) => (part.value = p)) }))
+    const { ok } = await sent.ask(
+      api.POST('/api/trees/{id}/photos', { params: { path: { id: props.tree }, query }, ...sending(file, (p) => (part.value = p)) }),
+    )
     if (!ok) refused.value.push(...sent.wrong.value.map((w) => `${file.name}: ${w}`))
   }
   name.value = ''
@@ -50,26 +52,44 @@ const of = (id: string) => props.looks.find((l) => l.id === id)?.words ?? 'The t
 
 <template>
   <details class="panel" aria-label="Photographs" :open="photos.length > 0">
-    <summary class="press quiet">Photographs <span class="soft">{{ photos.length || 'none yet' }}</span></summary>
+    <summary class="press quiet">
+      Photographs <span class="soft">{{ photos.length || 'none yet' }}</span>
+    </summary>
     <ul v-if="photos.length">
       <li v-for="p in photos" :key="p.id">
-        <a :href="`/api/photos/${p.id}/full`" target="_blank"><img :src="`/api/photos/${p.id}/thumb`" :alt="p.caption || of(p.look)" loading="lazy" /></a>
+        <a :href="`/api/photos/${p.id}/full`" target="_blank"
+          ><img :src="`/api/photos/${p.id}/thumb`" :alt="p.caption || of(p.look)" loading="lazy"
+        /></a>
         <span class="small">{{ p.caption || of(p.look) }}</span>
         <span class="small soft">{{ [p.taken && dayWords(p.taken.slice(0, 10)), p.by].filter(Boolean).join(' · ') }}</span>
         <button class="press quiet" @click="takeBack(p.id)">Take back</button>
       </li>
     </ul>
     <div class="add">
-      <label class="field">Of <select v-model="look"><option value="">the tree at large</option><option v-for="l in looks" :key="l.id" :value="l.id">{{ l.words }}</option></select></label>
+      <label class="field"
+        >Of
+        <select v-model="look">
+          <option value="">the tree at large</option>
+          <option v-for="l in looks" :key="l.id" :value="l.id">{{ l.words }}</option>
+        </select></label
+      >
       <label class="check"><input v-model="readPosition" type="checkbox" /> Read the day and the position from the file</label>
       <FileUpload
-        ref="upload" mode="basic" custom-upload auto multiple choose-label="JPEG or PNG, up to 20 MB"
-        :pt="{ input: { 'data-photo': '', accept: 'image/*' } }" @uploader="add"
+        ref="upload"
+        mode="basic"
+        custom-upload
+        auto
+        multiple
+        choose-label="JPEG or PNG, up to 20 MB"
+        :pt="{ input: { 'data-photo': '', accept: 'image/*' } }"
+        @uploader="add"
       />
     </div>
     <p v-if="name" role="status"><progress :value="part" max="1"></progress> Sending {{ name }}…</p>
     <SaidWrong :lines="refused" />
-    <p class="small soft">The file is kept as it is, with whatever the camera wrote into it; it lies beside the book and goes into every backup.</p>
+    <p class="small soft">
+      The file is kept as it is, with whatever the camera wrote into it; it lies beside the book and goes into every backup.
+    </p>
   </details>
 </template>
 

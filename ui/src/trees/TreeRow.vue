@@ -14,7 +14,10 @@ const date = computed(() => (props.tree.last ? dayWords(props.tree.last) : ''))
 <template>
   <li>
     <RouterLink :to="{ name: 'tree', params: { id: tree.id } }">
-      <span class="tag"><span class="sign" :class="tree.status" :title="status?.words" role="img" :aria-label="status?.words">{{ status?.sign }}</span> {{ tree.tag }}</span>
+      <span class="tag"
+        ><span class="sign" :class="tree.status" :title="status?.words" role="img" :aria-label="status?.words">{{ status?.sign }}</span>
+        {{ tree.tag }}</span
+      >
       <span class="words">
         <span :class="{ settled: tree.settled, odd: tree.named_rank === 'unlisted' }">{{ tree.words }}</span>
         <span v-if="tree.named_rank === 'species'" class="sci soft small">{{ tree.named }}</span>
@@ -24,7 +27,9 @@ const date = computed(() => (props.tree.last ? dayWords(props.tree.last) : ''))
         <template v-if="tree.settled">{{ percent(tree.named_posterior) }}</template>
       </span>
       <span class="given small soft">
-        <template v-if="tree.given_rank">written down: {{ tree.given_words }}<span v-if="tree.doubt" class="doubt" :title="tree.doubt"> in doubt</span></template>
+        <template v-if="tree.given_rank"
+          >written down: {{ tree.given_words }}<span v-if="tree.doubt" class="doubt" :title="tree.doubt"> in doubt</span></template
+        >
         <template v-else>no name written down</template>
       </span>
       <span class="date small soft">{{ date }}</span>

@@ -38,7 +38,10 @@ const stands = computed(() => {
     <SaidWrong :lines="store.wrong" again @again="store.load" />
     <p v-if="bare" class="empty soft">
       <template v-if="filtered">No tree fits. Take a filter off, or search for part of the tag.</template>
-      <template v-else>The book is empty. Start the first tree: give it the tag you hang on it, then score whatever you can see. Trees you already have in a file come in under <RouterLink to="/files">Files</RouterLink>.</template>
+      <template v-else
+        >The book is empty. Start the first tree: give it the tag you hang on it, then score whatever you can see. Trees you already have in
+        a file come in under <RouterLink to="/files">Files</RouterLink>.</template
+      >
     </p>
     <section v-for="[stand, trees] in stands" :key="stand" :aria-label="stand">
       <h2>{{ stand }}</h2>

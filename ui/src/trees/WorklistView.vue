@@ -14,7 +14,8 @@ const home = ref(false)
 const vocabulary = useVocabulary()
 const open = computed(() => vocabulary.statuses.filter((s) => !s.settled).map((s) => s.id))
 const { list, total, wrong, loaded, load, more } = usePages<Unsettled>((limit, offset) =>
-  api.GET('/api/worklist', { params: { query: { ...filter.query, limit, offset } } }))
+  api.GET('/api/worklist', { params: { query: { ...filter.query, limit, offset } } }),
+)
 const shown = computed(() => (home.value ? list.value.filter((t) => t.home) : list.value))
 
 onMounted(load)
@@ -29,16 +30,25 @@ watch(() => filter.query, load)
       </a>
     </template>
     <TreeFilter :offer="open" />
-    <p><button class="press" data-home :aria-pressed="home" @click="home = !home"><i class="pi pi-home" aria-hidden="true"></i> Only those that need a twig in hand</button></p>
+    <p>
+      <button class="press" data-home :aria-pressed="home" @click="home = !home">
+        <i class="pi pi-home" aria-hidden="true"></i> Only those that need a twig in hand
+      </button>
+    </p>
     <SaidWrong :lines="wrong" again @again="load" />
-    <p v-if="loaded && !shown.length && !wrong.length" class="soft">Nothing is open here: every tree that fits has a name that nothing speaks against.</p>
+    <p v-if="loaded && !shown.length && !wrong.length" class="soft">
+      Nothing is open here: every tree that fits has a name that nothing speaks against.
+    </p>
     <ul v-if="shown.length" class="rows" aria-label="Open trees">
       <OpenTree v-for="t in shown" :key="t.id" :tree="t" />
     </ul>
     <p v-if="list.length" class="soft more" role="status">
-{{ list.length }} of {{ total }} open
+      {{ list.length }} of {{ total }} open
       <button v-if="list.length < total" class="press" @click="more">Show more</button>
-</p>
-    <p class="soft small">Take a twig home only where collecting is allowed, and cut none from a protected tree. Days to come back are the flora's calendar moved to where the tree stands, good to a week or so.</p>
+    </p>
+    <p class="soft small">
+      Take a twig home only where collecting is allowed, and cut none from a protected tree. Days to come back are the flora's calendar
+      moved to where the tree stands, good to a week or so.
+    </p>
   </PageFrame>
 </template>

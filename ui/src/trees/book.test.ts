@@ -47,14 +47,29 @@ beforeEach(() => {
 
 describe('what grows here', () => {
   const share = (taxon: string, english: string, stems: number, area: number) => ({
-    taxon, english, stems, stems_from: stems - 1, stems_to: stems + 1, area_m2: area, area_from_m2: area - 0.1, area_to_m2: area + 0.1, determined: 2,
+    taxon,
+    english,
+    stems,
+    stems_from: stems - 1,
+    stems_to: stems + 1,
+    area_m2: area,
+    area_from_m2: area - 0.1,
+    area_to_m2: area + 0.1,
+    determined: 2,
   })
-  const composition = { trees: 10, determined: 4, area_m2: 2, note: 'doubt about names only',
-    shares: [share('Acer rubrum', 'red maple', 6, 0.5), share('Acer saccharum', 'sugar maple', 4, 1.5)] }
+  const composition = {
+    trees: 10,
+    determined: 4,
+    area_m2: 2,
+    note: 'doubt about names only',
+    shares: [share('Acer rubrum', 'red maple', 6, 0.5), share('Acer saccharum', 'sugar maple', 4, 1.5)],
+  }
   it('counts by stems with its range', async () => {
     const page = await shown(CompositionChart, { composition })
     expect(all(page, 'tbody tr').map((r) => r.textContent?.replace(/\s+/g, ' ').trim())).toEqual([
-      'Red mapleAcer rubrum6 (5 to 7)60 %2', 'Sugar mapleAcer saccharum4 (3 to 5)40 %2'])
+      'Red mapleAcer rubrum6 (5 to 7)60 %2',
+      'Sugar mapleAcer saccharum4 (3 to 5)40 %2',
+    ])
     expect(page.text()).toContain('doubt about names only')
   })
   it('puts the largest first by basal area too', async () => {
@@ -70,13 +85,31 @@ describe('what grows here', () => {
 
 describe('an open tree', () => {
   const tree = {
-    id: 't', tag: 'LC-1', stand: 'North cove', status: 'open', scores: 3, between: 'Red maple or sugar maple', why: '',
-    look: 'Bud colour: In daylight.', home: true, next: 'bud.color', next_from: 'twig', next_bits: 1.25, next_seconds: 10,
+    id: 't',
+    tag: 'LC-1',
+    stand: 'North cove',
+    status: 'open',
+    scores: 3,
+    between: 'Red maple or sugar maple',
+    why: '',
+    look: 'Bud colour: In daylight.',
+    home: true,
+    next: 'bud.color',
+    next_from: 'twig',
+    next_bits: 1.25,
+    next_seconds: 10,
     back: [{ id: 'swell', words: 'buds swell', from: '2027-03-20', to: '2027-04-28', separate: true }],
   }
   it('says who it could be, the one look, and when to come back', async () => {
     const text = (await shown(OpenTree, { tree })).text()
-    for (const part of ['Red maple or sugar maple', 'Bud colour: In daylight.', 'twig in hand', '1.3 bits in 10 s', 'when buds swell', 'tells the first two apart'])
+    for (const part of [
+      'Red maple or sugar maple',
+      'Bud colour: In daylight.',
+      'twig in hand',
+      '1.3 bits in 10 s',
+      'when buds swell',
+      'tells the first two apart',
+    ])
       expect(text).toContain(part)
   })
   it('opens the desk at that look', async () => {
@@ -86,18 +119,30 @@ describe('an open tree', () => {
     expect(pushed).toHaveBeenCalledWith({ name: 'tree', params: { id: 't' } })
   })
   it('says what is the matter with a doubtful one, and where no look helps', async () => {
-    expect((await shown(OpenTree, { tree: { ...tree, status: 'doubtful', why: 'The evidence gives this name 9 %.' } })).find('.why')?.textContent)
-      .toBe('The evidence gives this name 9 %.')
+    expect(
+      (await shown(OpenTree, { tree: { ...tree, status: 'doubtful', why: 'The evidence gives this name 9 %.' } })).find('.why')
+        ?.textContent,
+    ).toBe('The evidence gives this name 9 %.')
     expect((await shown(OpenTree, { tree: { ...tree, look: '' } })).text()).toContain('No look within reach would help')
   })
 })
 
 describe('a step of the story', () => {
-  const step = { entry: 'e', kind: 'name', at: '2026-11-17T09:41:00Z', by: 'Wren Halloran', words: 'Named Acer rubrum', undo: true,
-    then: 'The evidence then gave it 93 %.', leads: 'red maple, 96 %', posteriors: [] }
+  const step = {
+    entry: 'e',
+    kind: 'name',
+    at: '2026-11-17T09:41:00Z',
+    by: 'Wren Halloran',
+    words: 'Named Acer rubrum',
+    undo: true,
+    then: 'The evidence then gave it 93 %.',
+    leads: 'red maple, 96 %',
+    posteriors: [],
+  }
   it('tells a name, what the evidence gave it then, and what speaks against it now', async () => {
     const text = (await shown(StoryStep, { step: { ...step, flag: 'It would take 90 %.' }, wrong: '' })).text()
-    for (const part of ['Named Acer rubrum', 'then gave it 93 %', 'It would take 90 %.', 'red maple, 96 %', 'Wren Halloran']) expect(text).toContain(part)
+    for (const part of ['Named Acer rubrum', 'then gave it 93 %', 'It would take 90 %.', 'red maple, 96 %', 'Wren Halloran'])
+      expect(text).toContain(part)
   })
   it('is undone by its button, and not where it cannot be', async () => {
     const undone = vi.fn()
@@ -114,7 +159,15 @@ describe('a step of the story', () => {
 describe('how it stood', () => {
   it('draws a line for each tree that led, the leader first, and a flag for each name', async () => {
     const at = (kind: string, ...posteriors: number[]) => ({ entry: kind + posteriors, kind, posteriors, flag: '' })
-    const page = await shown(StandingChart, { story: { taxa: [{ taxon: 'Acer rubrum', english: 'red maple', posterior: 0.1 }, { taxon: 'Acer saccharum', english: 'sugar maple', posterior: 0.9 }], steps: [at('look', 0, 0), at('score', 0.7, 0.2), at('score', 0.1, 0.9), at('name', 0.1, 0.9)] } })
+    const page = await shown(StandingChart, {
+      story: {
+        taxa: [
+          { taxon: 'Acer rubrum', english: 'red maple', posterior: 0.1 },
+          { taxon: 'Acer saccharum', english: 'sugar maple', posterior: 0.9 },
+        ],
+        steps: [at('look', 0, 0), at('score', 0.7, 0.2), at('score', 0.1, 0.9), at('name', 0.1, 0.9)],
+      },
+    })
     expect(all(page, 'figure > svg path')).toHaveLength(2)
     expect(all(page, '.flag')).toHaveLength(1)
     expect(page.find('figure > svg')?.getAttribute('aria-label')).toBe('sugar maple now 90 %, red maple now 10 %')
@@ -124,7 +177,11 @@ describe('how it stood', () => {
 
 describe('expecting the rest of the stand', () => {
   it('asks nothing until it is switched on', async () => {
-    book.on('GET /api/trees/t/here', { trees: 12, note: 'you may see what you expect', ranking: [{ taxon: 'Acer rubrum', english: 'red maple', posterior: 0.8 }] })
+    book.on('GET /api/trees/t/here', {
+      trees: 12,
+      note: 'you may see what you expect',
+      ranking: [{ taxon: 'Acer rubrum', english: 'red maple', posterior: 0.8 }],
+    })
     const page = await shown(HereRanking, { tree: 't', scored: '1' })
     await nextTick()
     expect(book.asked).toHaveLength(0)
@@ -136,7 +193,18 @@ describe('expecting the rest of the stand', () => {
 
 describe('a visit', () => {
   it('is entered, changed and kept', async () => {
-    book.on('GET /api/visits', [{ id: 'v'.repeat(26), tract: 'Lantern Creek', day: '2026-11-17', crew: '', snow: 'deep', snow_words: 'deep snow', trees: 3, looks: 9 }])
+    book.on('GET /api/visits', [
+      {
+        id: 'v'.repeat(26),
+        tract: 'Lantern Creek',
+        day: '2026-11-17',
+        crew: '',
+        snow: 'deep',
+        snow_words: 'deep snow',
+        trees: 3,
+        looks: 9,
+      },
+    ])
     const page = await shown(VisitList, { tract: 'Lantern Creek' })
     await vi.waitFor(() => expect(page.text()).toContain('3 trees, 9 looks'))
     expect(page.text()).toContain('deep snow')
@@ -177,7 +245,9 @@ describe("a tree's details", () => {
     await page.press('[data-details]')
     await type(page, 'form input', 'LC-2')
     await page.press('form [type="submit"]')
-    await vi.waitFor(() => expect(book.last('POST')).toMatchObject({ path: '/api/trees/t/move', body: { tag: 'LC-2', stand: 'Upper slope' } }))
+    await vi.waitFor(() =>
+      expect(book.last('POST')).toMatchObject({ path: '/api/trees/t/move', body: { tag: 'LC-2', stand: 'Upper slope' } }),
+    )
     expect(book.asked.filter((a) => a.method === 'POST')).toHaveLength(1)
   })
   it('sets a tree aside that was entered by mistake, and takes it back', async () => {
@@ -202,11 +272,44 @@ describe("a tree's details", () => {
 })
 
 describe('a file to be put in', () => {
-  const line = (n: number, more: object = {}) => ({ line: n, at: `line ${n + 2}`, tag: `A-${n}`, stand: 'Old pasture', name: '', where: '', looks: 0, known: false, problems: [], ...more })
-  const preview = { id: 'i', name: 'old.csv', format: 'csv', columns: ['Number', 'Plot'], mapping: { columns: ['', 'stand'] }, wrong: 'say which column holds the tag', total: 3, good: 0, bad: 0, known: 0, lines: [] }
-  const mapped = { ...preview, mapping: { columns: ['tag', 'stand'] }, wrong: '', good: 1, bad: 1, known: 1,
-    lines: [line(1, { problems: ['there is no tract'] }), line(0), line(2, { known: true })] }
-  const fields = [{ id: 'tag', words: 'Tag' }, { id: 'stand', words: 'Stand' }]
+  const line = (n: number, more: object = {}) => ({
+    line: n,
+    at: `line ${n + 2}`,
+    tag: `A-${n}`,
+    stand: 'Old pasture',
+    name: '',
+    where: '',
+    looks: 0,
+    known: false,
+    problems: [],
+    ...more,
+  })
+  const preview = {
+    id: 'i',
+    name: 'old.csv',
+    format: 'csv',
+    columns: ['Number', 'Plot'],
+    mapping: { columns: ['', 'stand'] },
+    wrong: 'say which column holds the tag',
+    total: 3,
+    good: 0,
+    bad: 0,
+    known: 0,
+    lines: [],
+  }
+  const mapped = {
+    ...preview,
+    mapping: { columns: ['tag', 'stand'] },
+    wrong: '',
+    good: 1,
+    bad: 1,
+    known: 1,
+    lines: [line(1, { problems: ['there is no tract'] }), line(0), line(2, { known: true })],
+  }
+  const fields = [
+    { id: 'tag', words: 'Tag' },
+    { id: 'stand', words: 'Stand' },
+  ]
 
   async function chosen() {
     book.on('POST /api/imports', preview)
@@ -243,7 +346,11 @@ describe('a file to be put in', () => {
   })
   it('lets lines be left out one by one', async () => {
     const taken: (number[] | null)[] = []
-    const page = await shown(ImportPreview, { preview: { ...mapped, good: 2, lines: [...mapped.lines, line(3)], total: 4 }, modelValue: null, 'onUpdate:modelValue': (v: number[] | null) => taken.push(v) })
+    const page = await shown(ImportPreview, {
+      preview: { ...mapped, good: 2, lines: [...mapped.lines, line(3)], total: 4 },
+      modelValue: null,
+      'onUpdate:modelValue': (v: number[] | null) => taken.push(v),
+    })
     const boxes = all(page, 'tbody input[type="checkbox"]')
     expect(boxes).toHaveLength(2)
     expect(page.text()).toContain('there is no tract')

@@ -35,7 +35,11 @@ describe('the filter', () => {
     vi.useRealTimers()
   })
   it('knows the tracts by their stands', async () => {
-    book.on('GET /api/stands', [{ tract: 'A', stand: '1' }, { tract: 'A', stand: '2' }, { tract: 'B', stand: '1' }])
+    book.on('GET /api/stands', [
+      { tract: 'A', stand: '1' },
+      { tract: 'A', stand: '2' },
+      { tract: 'B', stand: '1' },
+    ])
     const filter = useFilter()
     await filter.load()
     expect(filter.tracts).toEqual(['A', 'B'])

@@ -16,7 +16,9 @@ export const useFilter = defineStore('filter', () => {
   const stands = computed(() => all.value.filter((s) => !tract.value || s.tract === tract.value))
   const where = computed(() => ({ tract: tract.value || undefined, stand: stand.value || undefined }))
   const query = computed(() => ({
-    ...where.value, text: text.value.trim() || undefined, status: status.value.length ? [...status.value] : undefined,
+    ...where.value,
+    text: text.value.trim() || undefined,
+    status: status.value.length ? [...status.value] : undefined,
   }))
   /** The same, for an address of a file. */
   const search = computed(() => {

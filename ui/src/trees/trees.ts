@@ -21,5 +21,15 @@ export const useTrees = defineStore('trees', () => {
     return ok ? id : undefined
   }
 
-  return { trees: pages.list, total: pages.total, wrong: pages.wrong, loaded: pages.loaded, load: pages.load, more: pages.more, refused: wrong, busy, start }
+  return {
+    trees: pages.list,
+    total: pages.total,
+    wrong: pages.wrong,
+    loaded: pages.loaded,
+    load: pages.load,
+    more: pages.more,
+    refused: wrong,
+    busy,
+    start,
+  }
 })

@@ -1,0 +1,304 @@
+package store_test
+
+import (
+	"testing"
+	"time"
+
+	"github.com/oklog/ulid/v2"
+	"github.com/stretchr/testify/require"
+
+	"palethicket/core/flora"
+	"palethicket/core/stand/composition"
+	"palethicket/core/tree/logbook"
+	"palethicket/store"
+)
+
+const (
+	tract = "Lantern Creek watershed forest"
+	slope = "Upper slope"
+)
+
+func openNew(t *testing.T) *store.Store {
+	t.Helper()
+	return open(t, t.TempDir()+"/book.db")
+}
+
+// write makes one change that must succeed.
+func write(t *testing.T, s *store.Store, use func(tx *store.Tx) error) {
+	t.Helper()
+	require.NoError(t, s.Write(t.Context(), use))
+}
+
+func newID() string { return ulid.Make().String() }
+
+func TestAccountsAndSessions(t *testing.T) {
+	t.Parallel()
+	s, ctx := openNew(t), t.Context()
+	lead := store.Account{ID: newID(), Name: "Wren Halloran", Role: "lead", Password: "a digest"}
+	write(t, s, func(tx *store.Tx) error { return tx.PutAccount(ctx, lead) })
+	other := store.Account{ID: newID(), Name: "Tobias Okafor", Role: "observer", Password: "another"}
+	write(t, s, func(tx *store.Tx) error { return tx.PutAccount(ctx, other) })
+
+	all, err := s.Accounts(ctx)
+	require.NoError(t, err)
+	require.Equal(t, []store.Account{other, lead}, all)
+	found, err := s.AccountNamed(ctx, "wren halloran")
+	require.NoError(t, err)
+	require.Equal(t, lead, found)
+	_, err = s.AccountNamed(ctx, "Nobody")
+	require.ErrorIs(t, err, store.ErrNoAccount)
+
+	put := func(a store.Account) error { return s.Write(ctx, func(tx *store.Tx) error { return tx.PutAccount(ctx, a) }) }
+	require.ErrorIs(t, put(store.Account{ID: newID(), Name: "TOBIAS OKAFOR", Role: "reader"}), store.ErrNameTaken)
+	demoted := lead
+	demoted.Role = "observer"
+	require.ErrorIs(t, put(demoted), store.ErrLastLead)
+	closed := lead
+	closed.Closed = true
+	require.ErrorIs(t, put(closed), store.ErrLastLead)
+	found, err = s.AccountNamed(ctx, lead.Name)
+	require.NoError(t, err)
+	require.Equal(t, lead, found, "a refused change leaves nothing behind")
+
+	now := time.Date(2026, 11, 17, 9, 0, 0, 0, time.UTC)
+	open := func(digest, account string, at time.Time) {
+		write(t, s, func(tx *store.Tx) error { return tx.OpenSession(ctx, digest, account, at, at.Add(time.Hour)) })
+	}
+	open("early", other.ID, now.Add(-3*time.Hour))
+	open("here", other.ID, now)
+	who, err := s.SessionAccount(ctx, "here", now)
+	require.NoError(t, err)
+	require.Equal(t, other, who)
+	for digest, at := range map[string]time.Time{"early": now.Add(-3 * time.Hour), "here": now.Add(2 * time.Hour), "never": now} {
+		_, err = s.SessionAccount(ctx, digest, at)
+		require.ErrorIs(t, err, store.ErrNoAccount, digest)
+	}
+	require.NoError(t, put(other)) // changed, so signed out everywhere
+	_, err = s.SessionAccount(ctx, "here", now)
+	require.ErrorIs(t, err, store.ErrNoAccount)
+	open("again", lead.ID, now)
+	write(t, s, func(tx *store.Tx) error { return tx.CloseSession(ctx, "again") })
+	_, err = s.SessionAccount(ctx, "again", now)
+	require.ErrorIs(t, err, store.ErrNoAccount)
+}
+
+func TestImports(t *testing.T) {
+	t.Parallel()
+	s, ctx := openNew(t), t.Context()
+	i := store.Import{ID: newID(), Name: "old.csv", By: "Wren Halloran", At: "2026-11-17T09:00:00Z"}
+	brought, before := aTree("LC-1"), aTree("LC-2")
+	require.NoError(t, addTree(s, before))
+	look := logbook.Entry{ID: newID(), Kind: logbook.KindLook, From: "tree"}
+	score := aScore(look.ID)
+	write(t, s, func(tx *store.Tx) error {
+		require.NoError(t, tx.AddImport(ctx, i))
+		_, err := tx.AddTree(ctx, brought, i.ID)
+		require.NoError(t, err)
+		for _, tree := range []string{brought.ID, before.ID} {
+			e := logbook.Entry{ID: newID(), Kind: logbook.KindLook, From: "tree"}
+			_, err = tx.Append(ctx, tree, &e, i.ID)
+			require.NoError(t, err)
+		}
+		_, err = tx.Append(ctx, brought.ID, &look, i.ID)
+		require.NoError(t, err)
+		return tx.CountImport(ctx, i.ID, 1)
+	})
+	require.NoError(t, appendTo(s, brought.ID, score))
+
+	touched, err := s.TouchedBy(ctx, i.ID)
+	require.NoError(t, err)
+	require.ElementsMatch(t, []store.Touched{{Tree: brought.ID, Brought: true, Since: 1}, {Tree: before.ID}}, touched)
+	added, err := s.AddedBy(ctx, i.ID, brought.ID)
+	require.NoError(t, err)
+	require.Len(t, added, 2)
+	require.Contains(t, added, look.ID)
+
+	write(t, s, func(tx *store.Tx) error { return tx.EndImport(ctx, i.ID, "2026-11-18T09:00:00Z") })
+	got, err := s.Import(ctx, i.ID)
+	require.NoError(t, err)
+	require.Equal(t, 1, got.Trees)
+	require.Equal(t, "2026-11-18T09:00:00Z", *got.Undone)
+	later := store.Import{ID: newID(), Name: "new.csv"}
+	write(t, s, func(tx *store.Tx) error { return tx.AddImport(ctx, later) })
+	all, err := s.Imports(ctx)
+	require.NoError(t, err)
+	require.Equal(t, []string{"new.csv", "old.csv"}, []string{all[0].Name, all[1].Name})
+	_, err = s.Import(ctx, newID())
+	require.ErrorIs(t, err, store.ErrNoImport)
+	err = s.Write(ctx, func(tx *store.Tx) error { return tx.CountImport(ctx, newID(), 1) })
+	require.ErrorIs(t, err, store.ErrNoImport)
+}
+
+func TestListsInUse(t *testing.T) {
+	t.Parallel()
+	s, ctx := openNew(t), t.Context()
+	list := flora.List{Name: "Lantern Creek", Region: "eastern-north-america", Abundance: map[string]string{"Acer rubrum": "common"}}
+	for range 2 { // the second takes the place of the first
+		write(t, s, func(tx *store.Tx) error { return tx.PutList(ctx, list) })
+	}
+	kept, err := s.Lists(ctx)
+	require.NoError(t, err)
+	require.Equal(t, []flora.List{list}, kept)
+	drop := func(name string) error { return s.Write(ctx, func(tx *store.Tx) error { return tx.DropList(ctx, name) }) }
+	require.ErrorIs(t, drop("another"), store.ErrNoList)
+
+	now := aTree("LC-1")
+	now.List = list.Name
+	require.NoError(t, addTree(s, now))
+	require.ErrorIs(t, drop(list.Name), store.ErrListInUse, "a tree is ranked among it")
+
+	once := flora.List{Name: "Avenue", Region: list.Region, Abundance: list.Abundance}
+	write(t, s, func(tx *store.Tx) error { return tx.PutList(ctx, once) })
+	among := logbook.Entry{ID: newID(), Kind: logbook.KindFacts, Facts: &logbook.SetFacts{Among: &logbook.Among{Region: once.Region, List: once.Name}}}
+	require.NoError(t, addTree(s, aTree("LC-2"), among))
+	require.ErrorIs(t, drop("Avenue"), store.ErrListInUse, "a tree's log names it")
+
+	free := flora.List{Name: "Nobody's", Region: list.Region, Abundance: list.Abundance}
+	write(t, s, func(tx *store.Tx) error { return tx.PutList(ctx, free) })
+	require.NoError(t, drop(free.Name))
+}
+
+func TestStandsTractsAndVisits(t *testing.T) {
+	t.Parallel()
+	s, ctx := openNew(t), t.Context()
+	ring, creek := `{"type":"Polygon","coordinates":[]}`, `{"type":"FeatureCollection","features":[]}`
+	write(t, s, func(tx *store.Tx) error {
+		require.NoError(t, tx.PutTract(ctx, store.Tract{Tract: tract, Terrain: &creek, Remarks: "A water company's"}))
+		require.NoError(t, tx.PutStand(ctx, store.Stand{Tract: tract, Stand: slope, Remarks: "Steep", Boundary: &ring}))
+		return tx.PutStand(ctx, store.Stand{Tract: tract, Stand: slope, Remarks: "Steep, dry"}) // the boundary stays
+	})
+	named, open := aTree("LC-1"), aTree("LC-2")
+	for tree, status := range map[*store.Tree]string{&named: "named", &open: "open"} {
+		require.NoError(t, addTree(s, *tree))
+		require.NoError(t, stand(s, tree.ID, store.Standing{Status: status}))
+	}
+	stands, err := s.Stands(ctx)
+	require.NoError(t, err)
+	require.Equal(t, []store.Stand{{Tract: tract, Stand: slope, Remarks: "Steep, dry", Boundary: &ring, Trees: 2, Open: 1}}, stands)
+	tracts, err := s.Tracts(ctx)
+	require.NoError(t, err)
+	require.Equal(t, []store.Tract{{Tract: tract, Terrain: &creek, Remarks: "A water company's"}}, tracts)
+
+	visit := store.Visit{ID: newID(), Tract: tract, Day: "2026-11-17", Crew: "Wren Halloran", Snow: "patchy"}
+	write(t, s, func(tx *store.Tx) error { return tx.PutVisit(ctx, visit) })
+	look := logbook.Entry{ID: newID(), Kind: logbook.KindLook, From: "tree", Visit: visit.ID}
+	require.NoError(t, appendTo(s, open.ID, &look))
+	visit.Weather, visit.Trees, visit.Looks = "Thaw", 1, 1
+	write(t, s, func(tx *store.Tx) error { return tx.PutVisit(ctx, visit) })
+	visits, err := s.Visits(ctx, tract)
+	require.NoError(t, err)
+	require.Equal(t, []store.Visit{visit}, visits)
+	none, err := s.Visits(ctx, "another tract")
+	require.NoError(t, err)
+	require.Empty(t, none)
+	of, err := s.VisitsOf(ctx, open.ID)
+	require.NoError(t, err)
+	require.Equal(t, "Thaw", of[look.ID].Weather)
+	look = logbook.Entry{ID: newID(), Kind: logbook.KindLook, From: "tree", Visit: newID()}
+	require.ErrorIs(t, appendTo(s, open.ID, &look), store.ErrNoVisit)
+}
+
+func TestTreesAreFoundAndMoved(t *testing.T) {
+	t.Parallel()
+	s, ctx := openNew(t), t.Context()
+	maple, oak, gone := aTree("LC-1"), aTree("LC-2"), aTree("LC-3")
+	for tree, st := range map[*store.Tree]store.Standing{
+		&maple: {Status: "named", Given: "Acer rubrum", Leader: "Acer saccharum", Remarks: "by the 50 % mark"},
+		&oak:   {Status: "open", Leader: "Quercus rubra", NextBits: 2},
+		&gone:  {Status: "open", Leader: "Quercus rubra", Aside: true},
+	} {
+		require.NoError(t, addTree(s, *tree))
+		require.NoError(t, stand(s, tree.ID, st))
+	}
+	for _, c := range []struct {
+		says  string
+		query store.Query
+		tags  []string
+	}{
+		{"all but those set aside", store.Query{Tract: tract, Stand: slope}, []string{"LC-1", "LC-2"}},
+		{"by tag", store.Query{Text: "c-2"}, []string{"LC-2"}},
+		{"by a remark, and % means itself", store.Query{Text: "50 %"}, []string{"LC-1"}},
+		{"by the name given", store.Query{Taxa: []string{"Acer rubrum"}}, []string{"LC-1"}},
+		{"by its leader, or by text", store.Query{Taxa: []string{"Quercus rubra"}, Text: "mark"}, []string{"LC-1", "LC-2"}},
+		{"by status, the worthiest first", store.Query{Status: []string{"open", "named"}, Sort: "worth"}, []string{"LC-2", "LC-1"}},
+		{"with a position", store.Query{Placed: true}, []string{}},
+	} {
+		page, total, err := s.Trees(ctx, c.query, 10, 0)
+		require.NoError(t, err, c.says)
+		tags := []string{}
+		for _, l := range page {
+			tags = append(tags, l.Tag)
+		}
+		require.Equal(t, c.tags, tags, c.says)
+		require.Equal(t, len(c.tags), total, c.says)
+	}
+	_, _, err := s.Trees(ctx, store.Query{Sort: "beauty"}, 10, 0)
+	require.ErrorContains(t, err, `"beauty"`)
+
+	tags, err := s.Tags(ctx, tract)
+	require.NoError(t, err)
+	require.Equal(t, map[string]bool{"LC-1": true, "LC-2": true}, tags)
+	n, err := s.CountTrees(ctx)
+	require.NoError(t, err)
+	require.Equal(t, 3, n)
+	ids, err := s.TreeIDs(ctx)
+	require.NoError(t, err)
+	require.ElementsMatch(t, []string{maple.ID, oak.ID, gone.ID}, ids)
+
+	move := func(id, tag string) error {
+		return s.Write(ctx, func(tx *store.Tx) error { return tx.MoveTree(ctx, id, tag, tract, "North cove") })
+	}
+	require.ErrorIs(t, move(oak.ID, "LC-1"), store.ErrTagTaken)
+	require.ErrorIs(t, move(newID(), "LC-9"), store.ErrNoTree)
+	before, err := s.Version(ctx, oak.ID)
+	require.NoError(t, err)
+	require.NoError(t, move(oak.ID, "LC-22"))
+	moved, err := s.TreeByTag(ctx, tract, "LC-22")
+	require.NoError(t, err)
+	require.Equal(t, "North cove", moved.Stand)
+	after, err := s.Version(ctx, oak.ID)
+	require.NoError(t, err)
+	require.Greater(t, after, before)
+	_, err = s.TreeByTag(ctx, tract, "LC-2")
+	require.ErrorIs(t, err, store.ErrNoTree)
+}
+
+// TestSums adds up two trees by hand: p and p(1-p) and (1-2p) of each, and areas.
+func TestSums(t *testing.T) {
+	t.Parallel()
+	s, ctx := openNew(t), t.Context()
+	one, two, aside := aTree("LC-1"), aTree("LC-2"), aTree("LC-3")
+	for tree, st := range map[*store.Tree]store.Standing{
+		&one:   {Status: "named", Given: "Acer rubrum", Scores: 3, Area: 2, Posteriors: []store.TaxonPosterior{{Taxon: "Acer rubrum", P: 0.9}}},
+		&two:   {Status: "open", Scores: 1, Area: 1, Posteriors: []store.TaxonPosterior{{Taxon: "Acer rubrum", P: 0.5}, {Taxon: "Acer nigrum", P: 0.25}}},
+		&aside: {Status: "open", Aside: true, Scores: 1, Area: 9, Posteriors: []store.TaxonPosterior{{Taxon: "Acer rubrum", P: 1}}},
+	} {
+		require.NoError(t, addTree(s, *tree))
+		require.NoError(t, stand(s, tree.ID, st))
+	}
+	n, total, sums, err := s.Sums(ctx, tract, slope)
+	require.NoError(t, err)
+	require.Equal(t, 2, n)
+	require.InDelta(t, 3, total, 1e-12)
+	by := map[string]composition.Sums{}
+	for _, x := range sums {
+		by[x.Taxon] = x
+	}
+	red := by["Acer rubrum"]
+	require.InDelta(t, 1.4, red.P, 1e-12)
+	require.InDelta(t, 0.09+0.25, red.PQ, 1e-12)
+	require.InDelta(t, 0.09*(1-1.8), red.Skew, 1e-12)
+	require.InDelta(t, 2*0.9+0.5, red.Area, 1e-12)
+	require.InDelta(t, 4*0.09+0.25, red.AreaPQ, 1e-12)
+	require.Equal(t, 1, red.Determined)
+	require.Zero(t, by["Acer nigrum"].Determined)
+	none, _, sums, err := s.Sums(ctx, tract, "another stand")
+	require.NoError(t, err)
+	require.Zero(t, none)
+	require.Empty(t, sums)
+
+	others, counts, err := s.StandCounts(ctx, &two)
+	require.NoError(t, err)
+	require.Equal(t, 1, others, "the tree itself and those set aside do not count")
+	require.Equal(t, map[string]float64{"Acer rubrum": 0.9}, counts)
+}
