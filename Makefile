@@ -28,7 +28,9 @@ ui-test: ui/node_modules/.ready
 	cd ui && npm run --silent types && npm run --silent lint && npm run --silent test
 
 go-test: ui chromium
+	$(GO) mod tidy -diff
 	$(GO) vet ./...
+	$(GO) tool staticcheck ./...
 	PT_E2E=1 $(GO) test ./...
 
 # Debian's chromium drives the interface; another may be named in PT_CHROMIUM.

@@ -75,6 +75,7 @@ func standing(t testing.TB, b *book.Book, tree string) *store.Standing {
 // TestStandingsFollowTheLog: what lists show is what ranking the log gives, after
 // every kind of entry.
 func TestStandingsFollowTheLog(t *testing.T) {
+	t.Parallel()
 	b := booktest.New(t)
 	tree := started(t, b, "LC-1")
 	require.Equal(t, worklist.Unscored, standing(t, b, tree).Status)
@@ -124,6 +125,7 @@ func ours(t testing.TB, b *book.Book) book.NewList {
 // TestStandingsFollowTheirList: when a list changes, the trees ranked among it are
 // weighed again, and no others.
 func TestStandingsFollowTheirList(t *testing.T) {
+	t.Parallel()
 	b := booktest.New(t)
 	list := ours(t, b)
 	among, _ := hackberry(t, b, "LC-1")
@@ -142,6 +144,7 @@ func TestStandingsFollowTheirList(t *testing.T) {
 }
 
 func TestStory(t *testing.T) {
+	t.Parallel()
 	b := booktest.New(t)
 	tree, score := hackberry(t, b, "LC-1")
 	named(t, b, tree, "species", "Celtis occidentalis")
@@ -182,6 +185,7 @@ func TestStory(t *testing.T) {
 }
 
 func TestWorklist(t *testing.T) {
+	t.Parallel()
 	b := booktest.New(t)
 	settled, _ := hackberry(t, b, "LC-1")
 	named(t, b, settled, "species", "Celtis occidentalis")
@@ -215,6 +219,7 @@ func TestWorklist(t *testing.T) {
 // TestHere: a stand of hackberries makes the next doubtful tree a hackberry
 // sooner, and only where one asks for it.
 func TestHere(t *testing.T) {
+	t.Parallel()
 	b := booktest.New(t)
 	for _, tag := range []string{"LC-1", "LC-2", "LC-3", "LC-4"} {
 		hackberry(t, b, tag)
@@ -247,6 +252,7 @@ func TestHere(t *testing.T) {
 }
 
 func TestComposition(t *testing.T) {
+	t.Parallel()
 	b := booktest.New(t)
 	for _, tag := range []string{"LC-1", "LC-2"} {
 		tree, _ := hackberry(t, b, tag)
@@ -270,6 +276,7 @@ func TestComposition(t *testing.T) {
 }
 
 func TestMoveTree(t *testing.T) {
+	t.Parallel()
 	b := booktest.New(t)
 	tree := started(t, b, "LC-1")
 	started(t, b, "LC-2")
@@ -285,6 +292,7 @@ func TestMoveTree(t *testing.T) {
 }
 
 func TestVisits(t *testing.T) {
+	t.Parallel()
 	b := booktest.New(t)
 	own := book.Visit{
 		ID:      ulid.Make().String(),

@@ -12,6 +12,7 @@ import (
 const password = "seven cold mornings"
 
 func TestCrew(t *testing.T) {
+	t.Parallel()
 	b := booktest.New(t)
 	ctx := t.Context()
 	wren := book.NewMember{Name: "Wren Halloran", Role: book.Lead, Password: password}
@@ -59,6 +60,7 @@ func TestCrew(t *testing.T) {
 }
 
 func TestRoles(t *testing.T) {
+	t.Parallel()
 	require.True(t, book.MayDo(book.Lead, book.Observer))
 	require.True(t, book.MayDo(book.Observer, book.Observer))
 	require.False(t, book.MayDo(book.Reader, book.Observer))

@@ -55,6 +55,7 @@ func count(t testing.TB, b *book.Book, q book.Query) int {
 }
 
 func TestPreviewAndPutIn(t *testing.T) {
+	t.Parallel()
 	b := booktest.New(t)
 	p, err := b.ReadFile(t.Context(), "stand.csv", []byte(table))
 	require.NoError(t, err)
@@ -82,6 +83,7 @@ func TestPreviewAndPutIn(t *testing.T) {
 
 // TestNeverDoubled puts a file in twice, undoes it, and puts it in again.
 func TestNeverDoubled(t *testing.T) {
+	t.Parallel()
 	b := booktest.New(t)
 	require.Equal(t, 2, put(t, b, "stand.csv", []byte(table)).Trees)
 	p, err := b.ReadFile(t.Context(), "stand.csv", []byte(table))
@@ -127,6 +129,7 @@ func TestNeverDoubled(t *testing.T) {
 // TestPositionsOfTreesTheBookHas reads waypoints for trees that are there: their
 // positions change, nothing else, and undoing puts the old ones back.
 func TestPositionsOfTreesTheBookHas(t *testing.T) {
+	t.Parallel()
 	b := booktest.New(t)
 	here, blank := started(t, b, "LC-1"), started(t, b, "LC-2")
 	add(t, b, here, book.Entry{Kind: "facts", Facts: &book.SetFacts{Position: &book.Position{Lon: -90.6, Lat: 43.5}}})
@@ -164,6 +167,7 @@ func TestPositionsOfTreesTheBookHas(t *testing.T) {
 
 // TestStoppedImportLeavesNothing stops a long file in the middle.
 func TestStoppedImportLeavesNothing(t *testing.T) {
+	t.Parallel()
 	b := booktest.New(t)
 	var file strings.Builder
 	file.WriteString("tag,tract,stand,date\n")
@@ -184,6 +188,7 @@ func TestStoppedImportLeavesNothing(t *testing.T) {
 // TestWholeForestOutAndIn writes the demo forest and reads it into an empty book:
 // by the formats that carry scores every tree stands as it stood.
 func TestWholeForestOutAndIn(t *testing.T) {
+	t.Parallel()
 	from := demotest.New(t)
 	lists, err := from.Lists(t.Context())
 	require.NoError(t, err)
@@ -211,6 +216,7 @@ func TestWholeForestOutAndIn(t *testing.T) {
 }
 
 func TestOnlySoManyFilesWait(t *testing.T) {
+	t.Parallel()
 	b := booktest.New(t)
 	for range 8 {
 		_, err := b.ReadFile(t.Context(), "stand.csv", []byte(table))

@@ -17,6 +17,7 @@ import (
 // TestAPressAnswersWithWhatIsKept: the answer to a press, made from the weighing that
 // wrote the standing, is what the book then says of the tree.
 func TestAPressAnswersWithWhatIsKept(t *testing.T) {
+	t.Parallel()
 	b := booktest.New(t)
 	tree := started(t, b, "LC-1")
 	press := func(e book.Entry) *book.TreeView {
@@ -49,6 +50,7 @@ func TestAPressAnswersWithWhatIsKept(t *testing.T) {
 // TestMeasuresAreRead: what was written for a measurement is kept with what was
 // understood, and what cannot be is refused by name.
 func TestMeasuresAreRead(t *testing.T) {
+	t.Parallel()
 	b := booktest.New(t)
 	tree := started(t, b, "LC-1")
 	l := look(t, b, tree, "tree")
@@ -83,6 +85,7 @@ func TestMeasuresAreRead(t *testing.T) {
 
 // TestRevision: it stays while a tree does, and changes with whatever its view shows.
 func TestRevision(t *testing.T) {
+	t.Parallel()
 	b := booktest.New(t)
 	tree, other := started(t, b, "LC-1"), started(t, b, "LC-2")
 	now := func() string {
@@ -113,6 +116,7 @@ func TestRevision(t *testing.T) {
 // TestUnreadableTree: a book opens with a tree that nobody can read; it is listed as
 // such, with why, and the others are as they were.
 func TestUnreadableTree(t *testing.T) {
+	t.Parallel()
 	path := filepath.Join(t.TempDir(), "book.db")
 	b := booktest.At(t, path)
 	good, _ := hackberry(t, b, "LC-1")
@@ -170,6 +174,7 @@ func status(list *book.TreeList, id string) string {
 
 // TestServedWith: the book remembers what it was served with.
 func TestServedWith(t *testing.T) {
+	t.Parallel()
 	path := filepath.Join(t.TempDir(), "book.db")
 	with, err := book.ServedWith(t.Context(), path)
 	require.NoError(t, err)
@@ -186,6 +191,7 @@ func TestServedWith(t *testing.T) {
 // pair as opposite, and without looks that probably were of another tree; the leaders
 // are marked in what they differ, and told in words where this tree is otherwise.
 func TestDrawn(t *testing.T) {
+	t.Parallel()
 	b := booktest.New(t)
 	tree, _ := hackberry(t, b, "LC-1")
 	l := look(t, b, tree, "tree")

@@ -17,6 +17,7 @@ func TestMain(m *testing.M) { demotest.Main(m) }
 // TestFill fills a book with the demo forest and holds it to its story: every
 // kind of tree and every part of the book has something to show.
 func TestFill(t *testing.T) {
+	t.Parallel()
 	b := booktest.New(t)
 	require.NoError(t, demo.Fill(t.Context(), b))
 	require.NoError(t, demo.Fill(t.Context(), b), "a second time changes nothing")
@@ -65,6 +66,7 @@ func TestFill(t *testing.T) {
 // their kind and age show: every character of a plan is scored somewhere, and the leader
 // is what was drawn far more often than chance would have it.
 func TestTheForestIsDrawnFromItsFlora(t *testing.T) {
+	t.Parallel()
 	b := demotest.New(t)
 	list, err := b.Trees(t.Context(), book.Query{}, 500, 0)
 	require.NoError(t, err)

@@ -21,6 +21,7 @@ func lantern(t *testing.T) *woods {
 // TestFrame: a kilometre of the frame is a kilometre on the globe, as orb's own
 // formula for the distance has it.
 func TestFrame(t *testing.T) {
+	t.Parallel()
 	w := lantern(t)
 	here := w.Origin.point(metres{0, 0})
 	require.InDelta(t, 1000, geo.DistanceHaversine(here, w.Origin.point(metres{1000, 0})), 2)
@@ -30,6 +31,7 @@ func TestFrame(t *testing.T) {
 // TestContours: every point of a contour has its height, and it gets higher away
 // from the creek.
 func TestContours(t *testing.T) {
+	t.Parallel()
 	w := lantern(t)
 	land := terrain{[][]metres{w.Creek, w.SideCreek}}
 	require.Less(t, land.height(w.Creek[3]), land.height(metres{w.Creek[3][0], w.Creek[3][1] - 300}))
@@ -50,6 +52,7 @@ func TestContours(t *testing.T) {
 
 // TestTreesStandInTheirStands draws places in each stand.
 func TestTreesStandInTheirStands(t *testing.T) {
+	t.Parallel()
 	w := lantern(t)
 	n := uint64(1)
 	random := func() float64 { // a little generator of its own: Park and Miller 1988
@@ -75,6 +78,7 @@ func TestTreesStandInTheirStands(t *testing.T) {
 // TestFilesAgree: every kind of tree of a stand's mix is on the tract's list, and
 // every stand of the trees written by hand is on the ground.
 func TestFilesAgree(t *testing.T) {
+	t.Parallel()
 	w := lantern(t)
 	var list struct {
 		Taxa map[string]string `yaml:"taxa"`
@@ -97,6 +101,7 @@ func TestFilesAgree(t *testing.T) {
 }
 
 func TestSignificant(t *testing.T) {
+	t.Parallel()
 	for x, want := range map[float64]float64{6.4312: 6.4, 14.71: 15, 0.0333: 0.033, 127: 130, 0: 0} {
 		require.InDelta(t, want, significant(x), 1e-12)
 	}

@@ -25,6 +25,7 @@ func demoReport(t *testing.T, stand string) *book.Report {
 }
 
 func TestReport(t *testing.T) {
+	t.Parallel()
 	r := demoReport(t, "North cove")
 	require.Equal(t, 70, r.Composition.Trees)
 	require.InDelta(t, 5.3, r.Hectares, 0.1)
@@ -51,6 +52,7 @@ func TestReport(t *testing.T) {
 
 // TestWhatPeopleWroteIsOnlyText: remarks cannot become markup.
 func TestWhatPeopleWroteIsOnlyText(t *testing.T) {
+	t.Parallel()
 	r := demoReport(t, "")
 	r.Remarks = `<script>alert(1)</script>`
 	r.Names[0].Rests = `<img src=x onerror=alert(1)>`
@@ -62,6 +64,7 @@ func TestWhatPeopleWroteIsOnlyText(t *testing.T) {
 
 // TestEmptyBook: a report on nothing is a report still, well formed to its end.
 func TestEmptyBook(t *testing.T) {
+	t.Parallel()
 	r, err := booktest.New(t).Report(t.Context(), "", "")
 	require.NoError(t, err)
 	var page, pdf bytes.Buffer

@@ -23,6 +23,7 @@ func entries(t *testing.T, path, tree string) []logbook.Entry {
 // TestBackupWhileInUse copies a book that is being written: all that was
 // acknowledged before is in the copy, and the copy restores.
 func TestBackupWhileInUse(t *testing.T) {
+	t.Parallel()
 	dir := t.TempDir()
 	path, copied, again := filepath.Join(dir, "book.db"), filepath.Join(dir, "backup.db"), filepath.Join(dir, "restored.db")
 	s := open(t, path)
@@ -64,6 +65,7 @@ func TestBackupWhileInUse(t *testing.T) {
 }
 
 func TestBackupWritesOverNothing(t *testing.T) {
+	t.Parallel()
 	dir := t.TempDir()
 	path, other := filepath.Join(dir, "book.db"), filepath.Join(dir, "other.db")
 	require.NoError(t, addTree(open(t, path), aTree("LC-1")))
@@ -82,6 +84,7 @@ func TestBackupWritesOverNothing(t *testing.T) {
 // TestDamageIsFound overwrites the middle of a book, cuts one short, and offers
 // other files.
 func TestDamageIsFound(t *testing.T) {
+	t.Parallel()
 	dir := t.TempDir()
 	path, whole := filepath.Join(dir, "book.db"), filepath.Join(dir, "whole.db")
 	s := open(t, path)

@@ -53,6 +53,7 @@ func oldBook(t *testing.T, path string, version int64) (tree string, log []logbo
 // TestEarlierBooks opens a book of each earlier schema: its log is as it was, and
 // its looks have visits.
 func TestEarlierBooks(t *testing.T) {
+	t.Parallel()
 	names, err := fs.Glob(os.DirFS("migrations"), "*.sql")
 	require.NoError(t, err)
 	for version := range int64(len(names)) {
@@ -82,6 +83,7 @@ func TestEarlierBooks(t *testing.T) {
 // TestListsMoveToTheirField: where an earlier book has a list in place of a region, the
 // tree and its entries say both apart afterwards.
 func TestListsMoveToTheirField(t *testing.T) {
+	t.Parallel()
 	path := filepath.Join(t.TempDir(), "book.db")
 	tree, log := oldBook(t, path, 3)
 	db, err := sql.Open("sqlite", path)
@@ -123,6 +125,7 @@ func TestListsMoveToTheirField(t *testing.T) {
 // TestFullDisk: on a full disk nothing half-written stays, what was kept is kept,
 // and once there is room the same entries go in.
 func TestFullDisk(t *testing.T) {
+	t.Parallel()
 	path := filepath.Join(t.TempDir(), "book.db")
 	s := open(t, path)
 	tree := aTree("LC-1")
@@ -165,6 +168,7 @@ func TestFullDisk(t *testing.T) {
 }
 
 func TestReadOnly(t *testing.T) {
+	t.Parallel()
 	s := open(t, filepath.Join(t.TempDir(), "book.db"))
 	tree := aTree("LC-1")
 	require.NoError(t, addTree(s, tree))
@@ -177,6 +181,7 @@ func TestReadOnly(t *testing.T) {
 // TestDamagedBook overwrites the middle of a book: it is said in one line what to
 // do, and the file is left as it is.
 func TestDamagedBook(t *testing.T) {
+	t.Parallel()
 	path := filepath.Join(t.TempDir(), "book.db")
 	s := open(t, path)
 	for i := range 200 {
@@ -208,6 +213,7 @@ func TestDamagedBook(t *testing.T) {
 // TestPhotographsGoIntoBackups keeps a photograph, backs the book up and restores
 // it; a missing file is found.
 func TestPhotographsGoIntoBackups(t *testing.T) {
+	t.Parallel()
 	dir := t.TempDir()
 	s := open(t, filepath.Join(dir, "book.db"))
 	tree := aTree("LC-1")

@@ -71,6 +71,7 @@ func aScore(look string) *logbook.Entry {
 }
 
 func TestReopen(t *testing.T) {
+	t.Parallel()
 	path := filepath.Join(t.TempDir(), "book.db")
 	s := open(t, path)
 	tree := aTree("LC-1")
@@ -95,6 +96,7 @@ func TestReopen(t *testing.T) {
 }
 
 func TestSendingAgainChangesNothing(t *testing.T) {
+	t.Parallel()
 	s := open(t, filepath.Join(t.TempDir(), "book.db"))
 	tree := aTree("LC-1")
 	require.NoError(t, addTree(s, tree))
@@ -112,6 +114,7 @@ func TestSendingAgainChangesNothing(t *testing.T) {
 }
 
 func TestTagTaken(t *testing.T) {
+	t.Parallel()
 	s := open(t, filepath.Join(t.TempDir(), "book.db"))
 	require.NoError(t, addTree(s, aTree("LC-1")))
 	second := aTree("LC-1")
@@ -126,6 +129,7 @@ func TestTagTaken(t *testing.T) {
 }
 
 func TestNoSuchTree(t *testing.T) {
+	t.Parallel()
 	s := open(t, filepath.Join(t.TempDir(), "book.db"))
 	_, err := s.Tree(t.Context(), "nothing")
 	require.ErrorIs(t, err, store.ErrNoTree)
@@ -134,6 +138,7 @@ func TestNoSuchTree(t *testing.T) {
 
 // TestManyWriters writes from many goroutines at once; nothing is lost.
 func TestManyWriters(t *testing.T) {
+	t.Parallel()
 	s := open(t, filepath.Join(t.TempDir(), "book.db"))
 	tree := aTree("LC-1")
 	require.NoError(t, addTree(s, tree))
@@ -158,6 +163,7 @@ func TestManyWriters(t *testing.T) {
 }
 
 func TestPages(t *testing.T) {
+	t.Parallel()
 	s := open(t, filepath.Join(t.TempDir(), "book.db"))
 	for _, tag := range []string{"LC-3", "LC-1", "LC-2"} {
 		tree := aTree(tag)
@@ -174,6 +180,7 @@ func TestPages(t *testing.T) {
 }
 
 func TestNotABook(t *testing.T) {
+	t.Parallel()
 	path := filepath.Join(t.TempDir(), "book.db")
 	require.NoError(t, os.WriteFile(path, []byte("not a database, but long enough to be taken for one by its size alone"), 0o600))
 	_, err := store.Open(t.Context(), path)
@@ -183,6 +190,7 @@ func TestNotABook(t *testing.T) {
 // TestSnapshot: what is written meanwhile is not in it, and it may be asked for a
 // tree while it lists them.
 func TestSnapshot(t *testing.T) {
+	t.Parallel()
 	s := open(t, filepath.Join(t.TempDir(), "book.db"))
 	tree := aTree("LC-1")
 	require.NoError(t, addTree(s, tree, logbook.Entry{ID: ulid.Make().String(), Kind: logbook.KindNote, Note: "leans"}))
@@ -212,6 +220,7 @@ func TestSnapshot(t *testing.T) {
 
 // TestReadersCannotWrite: a slip in a query cannot change the book.
 func TestReadersCannotWrite(t *testing.T) {
+	t.Parallel()
 	s := open(t, filepath.Join(t.TempDir(), "book.db"))
 	require.NoError(t, addTree(s, aTree("LC-1")))
 	require.True(t, store.ReadOnly(s.WriteByReader(t.Context(), "DELETE FROM tree")))
@@ -220,6 +229,7 @@ func TestReadersCannotWrite(t *testing.T) {
 // TestStandingOfAChangedTree: one worked out before somebody changed the tree is not
 // kept.
 func TestStandingOfAChangedTree(t *testing.T) {
+	t.Parallel()
 	s := open(t, filepath.Join(t.TempDir(), "book.db"))
 	tree := aTree("LC-1")
 	require.NoError(t, addTree(s, tree))
@@ -237,6 +247,7 @@ func TestStandingOfAChangedTree(t *testing.T) {
 // TestStale finds standings that are missing, of another flora, or of a list that
 // changed.
 func TestStale(t *testing.T) {
+	t.Parallel()
 	s := open(t, filepath.Join(t.TempDir(), "book.db"))
 	var ids []string
 	for _, tag := range []string{"LC-1", "LC-2", "LC-3"} {
@@ -262,6 +273,7 @@ func TestStale(t *testing.T) {
 
 // TestSettings keeps a value under a name; it is read from outside as well.
 func TestSettings(t *testing.T) {
+	t.Parallel()
 	path := filepath.Join(t.TempDir(), "book.db")
 	none, err := store.Peek(t.Context(), path, "colour")
 	require.NoError(t, err)

@@ -50,6 +50,7 @@ func (s *server) post(path string, body []byte) (int, []byte) {
 }
 
 func TestListsFilterAndPage(t *testing.T) {
+	t.Parallel()
 	s := forest(t)
 	ask := func(query string) book.TreeList { return get[book.TreeList](t, s, "/api/trees?"+query) }
 	require.Equal(t, 400, ask("").Total)
@@ -71,6 +72,7 @@ func TestListsFilterAndPage(t *testing.T) {
 }
 
 func TestWorkAndStands(t *testing.T) {
+	t.Parallel()
 	s := forest(t)
 	work := get[book.OpenList](t, s, "/api/worklist?limit=10")
 	require.Len(t, work.Trees, 10)
@@ -97,6 +99,7 @@ func TestWorkAndStands(t *testing.T) {
 }
 
 func TestBoundaries(t *testing.T) {
+	t.Parallel()
 	s := serve(t)
 	put := func(boundary string) (int, []byte) {
 		return s.send(
@@ -138,6 +141,7 @@ func TestBoundaries(t *testing.T) {
 }
 
 func TestFilesOverHTTP(t *testing.T) {
+	t.Parallel()
 	s := forest(t)
 	formats := get[web.Formats](t, s, "/api/formats")
 	require.Len(t, formats.Formats, 6)
@@ -202,6 +206,7 @@ func withoutSchema(text []byte) string {
 }
 
 func TestPhotosOverHTTP(t *testing.T) {
+	t.Parallel()
 	s := serve(t)
 	tree := s.newTree("LC-1")
 	v := s.view(s.entry(tree, `"kind": "look", "from": "tree"`))
@@ -241,6 +246,7 @@ func TestPhotosOverHTTP(t *testing.T) {
 }
 
 func TestReportOverHTTP(t *testing.T) {
+	t.Parallel()
 	s := forest(t)
 	kind, disposition, body := s.fetch("/api/report.html?stand=North+cove&tract=Lantern+Creek+watershed+forest")
 	require.Contains(t, kind, "text/html")
@@ -253,6 +259,7 @@ func TestReportOverHTTP(t *testing.T) {
 }
 
 func TestUndoAndMoveOverHTTP(t *testing.T) {
+	t.Parallel()
 	s := serve(t)
 	tree := s.newTree("LC-1")
 	s.newTree("LC-2")
@@ -287,6 +294,7 @@ const (
 // TestLargeTerrain: the contours of a whole tract are more than other requests may
 // be.
 func TestLargeTerrain(t *testing.T) {
+	t.Parallel()
 	s := serve(t)
 	line := `{"type": "Feature", "properties": {"kind": "contour", "elevation_m": 300}, "geometry": {"type": "LineString", "coordinates": [` +
 		strings.Repeat("[-90.6412, 43.5634],", 1000) + `[-90.64, 43.56]]}}`

@@ -57,6 +57,7 @@ func signIn(t *testing.T, s *httptest.Server, name string) *http.Cookie {
 }
 
 func TestEachAsFarAsTheirRole(t *testing.T) {
+	t.Parallel()
 	s := guarded(t)
 	tree := func() string {
 		return `{"id": "` + newID() + `", "tag": "` + newID() + `", "tract": "Lantern Creek watershed forest", "stand": "Upper slope"}`
@@ -86,6 +87,7 @@ func TestEachAsFarAsTheirRole(t *testing.T) {
 }
 
 func TestCookie(t *testing.T) {
+	t.Parallel()
 	s := guarded(t)
 	c := signIn(t, s, "Wren Halloran")
 	require.True(t, c.HttpOnly)
@@ -98,6 +100,7 @@ func TestCookie(t *testing.T) {
 // TestOtherPagesCannotWrite: a page from elsewhere cannot have a browser write,
 // signed in or not.
 func TestOtherPagesCannotWrite(t *testing.T) {
+	t.Parallel()
 	s := guarded(t)
 	c := signIn(t, s, "Wren Halloran")
 	body := `{"tract": "Lantern Creek watershed forest", "stand": "Upper slope"}`
@@ -109,6 +112,7 @@ func TestOtherPagesCannotWrite(t *testing.T) {
 }
 
 func TestGuessingIsSlow(t *testing.T) {
+	t.Parallel()
 	s := guarded(t)
 	var got []int
 	for range 10 {
@@ -119,6 +123,7 @@ func TestGuessingIsSlow(t *testing.T) {
 
 // TestWhoEnteredIt: signed in, nobody enters in another's name.
 func TestWhoEnteredIt(t *testing.T) {
+	t.Parallel()
 	s := guarded(t)
 	c := signIn(t, s, "Tobias Okafor")
 	id := newID()

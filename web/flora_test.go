@@ -21,6 +21,7 @@ func get[T any](t *testing.T, s *server, path string) (out T) {
 }
 
 func TestFloraPages(t *testing.T) {
+	t.Parallel()
 	s := serve(t)
 	lines := get[[]book.TaxonLine](t, s, "/api/flora/taxa?region=british-isles&show=bud.color:near-black&show=twig.arrangement:opposite")
 	require.Equal(t, "Fraxinus excelsior", lines[0].Name)
@@ -43,6 +44,7 @@ func TestFloraPages(t *testing.T) {
 }
 
 func TestOwnLists(t *testing.T) {
+	t.Parallel()
 	s := serve(t)
 	put := func(body string) (int, []byte) { return s.send("PUT", "/api/lists", body) }
 	table, err := json.Marshal("taxon,abundance\nAcer saccharum,abundant\nFraxinus nigra,rare\n")

@@ -97,6 +97,7 @@ func (s *server) entry(tree, fields string) (int, []byte) {
 }
 
 func TestScoreAndName(t *testing.T) {
+	t.Parallel()
 	s := serve(t)
 	tree := s.newTree("LC-1")
 	v := s.view(s.entry(tree, `"kind": "look", "from": "tree"`))
@@ -126,6 +127,7 @@ func TestScoreAndName(t *testing.T) {
 
 // TestUnchangedTree: who shows a tree as it is gets nothing to show again.
 func TestUnchangedTree(t *testing.T) {
+	t.Parallel()
 	s := serve(t)
 	tree := s.newTree("LC-1")
 	ask := func(shown string) (int, string) {
@@ -154,6 +156,7 @@ func TestUnchangedTree(t *testing.T) {
 }
 
 func TestSameEntryTwice(t *testing.T) {
+	t.Parallel()
 	s := serve(t)
 	tree := s.newTree("LC-1")
 	body := `{"id": "` + newID() + `", "kind": "name", "name": {"rank": "genus", "name": "Acer"}}`
@@ -168,6 +171,7 @@ func TestSameEntryTwice(t *testing.T) {
 // TestRefused sends what cannot be kept: each answer names the field, and the
 // book is as it was.
 func TestRefused(t *testing.T) {
+	t.Parallel()
 	s := serve(t)
 	tree := s.newTree("LC-1")
 	look := s.view(s.entry(tree, `"kind": "look", "from": "tree"`)).Looks[0].ID
@@ -209,6 +213,7 @@ func TestRefused(t *testing.T) {
 }
 
 func TestNewTreeRefused(t *testing.T) {
+	t.Parallel()
 	s := serve(t)
 	s.newTree("LC-1")
 	for _, c := range []struct {
@@ -234,6 +239,7 @@ func TestNewTreeRefused(t *testing.T) {
 }
 
 func TestPages(t *testing.T) {
+	t.Parallel()
 	s := serve(t)
 	for path, shows := range map[string]string{"/": "the interface", "/trees/x": "the interface", "/assets/a.js": "1"} {
 		status, text := s.send("GET", path, "")
@@ -247,6 +253,7 @@ func TestPages(t *testing.T) {
 // TestDescriptionIsCurrent holds the committed OpenAPI, from which the
 // interface's types are made, against the one the program gives.
 func TestDescriptionIsCurrent(t *testing.T) {
+	t.Parallel()
 	now, err := json.Marshal(web.New(nil, quiet).API(chi.NewRouter()).OpenAPI())
 	require.NoError(t, err)
 	kept, err := os.ReadFile("../ui/openapi.json")

@@ -100,6 +100,7 @@ func TestServingOthersNeedsALead(t *testing.T) {
 }
 
 func TestBeyond(t *testing.T) {
+	t.Parallel()
 	for addr, want := range map[string]bool{"127.0.0.1:8080": false, "localhost:80": false, "[::1]:8080": false,
 		"0.0.0.0:8080": true, ":8080": true, "192.168.4.2:80": true, "nonsense": true} {
 		require.Equal(t, want, beyond(addr), addr)

@@ -80,6 +80,7 @@ func TestFloraSources(t *testing.T) {
 }
 
 func TestFloraCoverage(t *testing.T) {
+	t.Parallel()
 	path := filepath.Join(t.TempDir(), "coverage.svg")
 	require.NoError(t, (&floraCoverageCmd{Out: path}).Run())
 	text, err := os.ReadFile(path)
@@ -112,6 +113,7 @@ func TestListGoesOutAndComesBack(t *testing.T) {
 }
 
 func TestFloraAccuracy(t *testing.T) {
+	t.Parallel()
 	path := filepath.Join(t.TempDir(), "accuracy.md")
 	cmd := &floraAccuracyCmd{Cases: "../../core/proof/accuracy/testdata/handbook.yaml", Each: 2, Out: path}
 	require.NoError(t, cmd.Run())

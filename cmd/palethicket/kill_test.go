@@ -25,6 +25,7 @@ import (
 // TestServedElsewhere is the server that TestKilledServerLosesNothing kills: the
 // test binary runs itself.
 func TestServedElsewhere(t *testing.T) {
+	t.Parallel()
 	if os.Getenv("PT_KILL_BOOK") == "" {
 		t.Skip("run by TestKilledServerLosesNothing")
 	}
@@ -85,6 +86,7 @@ func oneLook(t *testing.T, b *book.Book, tag string) (tree, look string) {
 // TestKilledServerLosesNothing kills the server (SIGKILL) three times in the
 // middle of a stream of writes from four people, and counts.
 func TestKilledServerLosesNothing(t *testing.T) {
+	t.Parallel()
 	path, addr := filepath.Join(t.TempDir(), "book.db"), freePort(t)
 	tree, look := oneLook(t, booktest.At(t, path), "LC-1")
 

@@ -35,6 +35,7 @@ func load() (people int, length, pause time.Duration) {
 // and counts: nothing that was acknowledged is lost. Times are logged and decide
 // nothing.
 func TestManyPeopleScoring(t *testing.T) {
+	t.Parallel()
 	people, length, pause := load()
 	path, addr := filepath.Join(t.TempDir(), "book.db"), freePort(t)
 	b := booktest.At(t, path)

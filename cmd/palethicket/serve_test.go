@@ -29,6 +29,7 @@ func freePort(t *testing.T) string {
 }
 
 func TestDemoStartsAndStops(t *testing.T) {
+	t.Parallel()
 	ctx, stop := context.WithCancel(t.Context())
 	addr, done := freePort(t), make(chan error, 1)
 	go func() {
@@ -47,6 +48,7 @@ func TestDemoStartsAndStops(t *testing.T) {
 }
 
 func TestServeSaysWhyNot(t *testing.T) {
+	t.Parallel()
 	dir := t.TempDir()
 	ln, err := net.Listen("tcp", "127.0.0.1:0")
 	require.NoError(t, err)
@@ -64,6 +66,7 @@ func TestServeSaysWhyNot(t *testing.T) {
 }
 
 func TestIdentifyFiles(t *testing.T) {
+	t.Parallel()
 	dir := t.TempDir()
 	in, out := filepath.Join(dir, "in.json"), filepath.Join(dir, "out.json")
 	require.NoError(t, os.WriteFile(in, []byte(`{"records": [{"id": "LC-1", "looks": []}, {"id": "LC-2", "age": "grey"}]}`), 0o600))
@@ -77,6 +80,7 @@ func TestIdentifyFiles(t *testing.T) {
 }
 
 func TestCalibrate(t *testing.T) {
+	t.Parallel()
 	dir := t.TempDir()
 	require.NoError(t, (&calibrateCmd{Region: "british-isles", Specimens: 600, Seed: 1, Out: dir}).Run(t.Context()))
 	text, err := os.ReadFile(filepath.Join(dir, "calibration.md"))

@@ -128,6 +128,7 @@ func readBack(t testing.TB, name string, file []byte) []exchange.Line {
 // TestRoundTrips writes trees and reads them back: what a format can carry comes
 // back as it was, without a hand on the mapping.
 func TestRoundTrips(t *testing.T) {
+	t.Parallel()
 	for name, format := range map[string]string{"trees.csv": "csv", "trees.xlsx": "xlsx", "trees.geojson": "geojson", "trees.zip": "dwca"} {
 		t.Run(format, func(t *testing.T) {
 			want := trees()
@@ -161,6 +162,7 @@ func TestRoundTrips(t *testing.T) {
 
 // TestScoresComeBack: the formats that carry scores give them back whole.
 func TestScoresComeBack(t *testing.T) {
+	t.Parallel()
 	want := trees()[0].Record.Looks
 	for name, format := range map[string]string{"trees.json": "json", "trees.zip": "dwca"} {
 		lines := readBack(t, name, written(t, format, trees()))
@@ -171,6 +173,7 @@ func TestScoresComeBack(t *testing.T) {
 // TestUnknownFieldsAreKept: what another program wrote into a record goes through
 // a book and out again.
 func TestUnknownFieldsAreKept(t *testing.T) {
+	t.Parallel()
 	file := []byte(`{"records": [{"id": "LC-9", "tract": "Lantern Creek watershed forest", "stand": "Old pasture", "date": "2026-11-21",
 		"sampler": {"pole": 7}, "wind": "NW", "looks": []}]}`)
 	_, log, err := readBack(t, "r.json", file)[0].Tree.Log()
@@ -187,6 +190,7 @@ func TestUnknownFieldsAreKept(t *testing.T) {
 }
 
 func TestGPX(t *testing.T) {
+	t.Parallel()
 	file := written(t, "gpx", trees())
 	lines := readBack(t, "trees.gpx", file)
 	require.Len(t, lines, 1, "only the tree with a position")
@@ -197,11 +201,13 @@ func TestGPX(t *testing.T) {
 }
 
 func TestSpreadsheetsDoNotRunRemarks(t *testing.T) {
+	t.Parallel()
 	require.Contains(t, string(written(t, "csv", trees())), `"'=fork at 2 m`)
 }
 
 // TestWhatIsWrongIsSaid reads a table that somebody else made.
 func TestWhatIsWrongIsSaid(t *testing.T) {
+	t.Parallel()
 	table := strings.Join([]string{
 		"Tag;Plot;Latitude;Longitude;DBH (in);Species;Date",
 		"A-1;Old pasture;43,5612;-90,6381;12;Quercus alba;2026-01-10",
@@ -231,6 +237,7 @@ func TestWhatIsWrongIsSaid(t *testing.T) {
 }
 
 func TestFilesThatCannotBeRead(t *testing.T) {
+	t.Parallel()
 	for name, c := range map[string]struct{ file, says string }{
 		"empty.csv":    {"  \n", "empty"},
 		"head.csv":     {"tag,stand\n", "no trees under them"},
@@ -250,6 +257,7 @@ func TestFilesThatCannotBeRead(t *testing.T) {
 
 // TestZipBomb: a small file that would unpack to a gigabyte is refused unread.
 func TestZipBomb(t *testing.T) {
+	t.Parallel()
 	var out bytes.Buffer
 	z := zip.NewWriter(&out)
 	w, err := z.Create("meta.xml")
@@ -270,6 +278,7 @@ func TestZipBomb(t *testing.T) {
 // TestSameFileSameEntries: reading a file again makes the very entries it made
 // before, so that a book is not doubled.
 func TestSameFileSameEntries(t *testing.T) {
+	t.Parallel()
 	file := written(t, "dwca", trees())
 	id1, log1, err := readBack(t, "a.zip", file)[0].Tree.Log()
 	require.NoError(t, err)
@@ -287,6 +296,7 @@ func TestSameFileSameEntries(t *testing.T) {
 // TestArchiveTerms holds the archive to the shape that the Darwin Core Text Guide
 // gives: a core with an id, an extension with a coreid, every term known to TDWG.
 func TestArchiveTerms(t *testing.T) {
+	t.Parallel()
 	file := written(t, "dwca", trees())
 	z, err := zip.NewReader(bytes.NewReader(file), int64(len(file)))
 	require.NoError(t, err)
@@ -303,6 +313,7 @@ func TestArchiveTerms(t *testing.T) {
 // TestDamagedFiles changes a few bytes of good files, over and over: what comes of
 // it is an error or trees that a book can take, and never a panic.
 func TestDamagedFiles(t *testing.T) {
+	t.Parallel()
 	rng := rand.New(rand.NewPCG(1906, 43))
 	for _, format := range []string{"csv", "xlsx", "geojson", "gpx", "json", "dwca"} {
 		good := written(t, format, trees())

@@ -14,6 +14,7 @@ import (
 )
 
 func TestTheFloraIsClean(t *testing.T) {
+	t.Parallel()
 	f, err := flora.Load(files.Files)
 	require.NoError(t, err)
 	for _, finding := range audit.Check(f) {
@@ -41,6 +42,7 @@ func edited(t *testing.T, file, old, new string) *flora.Flora {
 }
 
 func TestCheckFinds(t *testing.T) {
+	t.Parallel()
 	for _, c := range []struct{ name, file, old, new, says string }{
 		{"a line the values deny", "fraxinus.yaml", "bud.color: {value: near-black, source: ward}", "bud.color: {brown: often, dark-brown: often, red-brown: sometimes, near-black: rarely}", "the line goes by bud.color"},
 		{"a pair without a line", "look-alikes.yaml", "pair: [Carpinus betulus, Carpinus caroliniana]", "pair: [Carpinus betulus, Alnus glutinosa]", "Carpinus betulus and Carpinus caroliniana: are look-alikes"},
@@ -62,6 +64,7 @@ func TestCheckFinds(t *testing.T) {
 }
 
 func TestCoverageGoesByKind(t *testing.T) {
+	t.Parallel()
 	f, err := flora.Load(files.Files)
 	require.NoError(t, err)
 	for _, c := range audit.Cover(f) {
