@@ -39,7 +39,7 @@ func (s *sheet) standing() *store.Standing {
 		st.Status, st.Doubt = worklist.Unreadable, s.fault.Error()
 		return st
 	}
-	res := s.weighed.Result(answer.Options{Next: 1})
+	res := s.weighed.Result(answer.Options{Next: answer.Foreseen})
 	st.NamedRank, st.Named, st.NamedWords, st.NamedPosterior = string(res.Named.Rank), res.Named.Name, res.Named.Words, res.Named.Posterior
 	st.Leader, st.LeaderPosterior, st.Second = res.Ranking[0].Taxon, res.Ranking[0].Posterior, res.Ranking[1].Taxon
 	for _, r := range res.Ranking {

@@ -35,6 +35,7 @@ var (
 type Store struct {
 	Reader
 	read, write *sqlx.DB
+	kept        *statements // of write
 }
 
 // Reader answers what is asked of a book.
@@ -54,7 +55,7 @@ type Snapshot struct {
 // what it wrote itself, and is for one goroutine.
 type Tx struct {
 	Reader
-	tx *sqlx.Tx
+	run *prepared
 }
 
 // Open opens the book at path, making it when there is none, and brings its
@@ -64,7 +65,7 @@ func Open(ctx context.Context, path string) (*Store, error) {
 	if err != nil {
 		return nil, err
 	}
-	s := &Store{write: write}
+	s := &Store{write: write, kept: &statements{db: write, ready: map[string]*sqlx.Stmt{}}}
 	if err := errors.Join(s.migrate(ctx)); err != nil {
 		return nil, errors.Join(explain(err), s.Close())
 	}
@@ -148,19 +149,23 @@ func (s *Store) Begin(ctx context.Context) (*Tx, error) {
 	if err != nil {
 		return nil, fmt.Errorf("writing to the book: %w", explain(err))
 	}
-	return &Tx{Reader{tx, s.path}, tx}, nil
+	run := &prepared{tx: tx, kept: s.kept}
+	return &Tx{Reader{run, s.path}, run}, nil
 }
 
 // Commit keeps the change.
 func (t *Tx) Commit() error {
-	if err := t.tx.Commit(); err != nil {
+	if err := t.run.tx.Commit(); err != nil {
 		return fmt.Errorf("writing to the book: %w", explain(err))
+	}
+	if len(t.run.seen) > 0 {
+		t.run.kept.learn(context.Background(), t.run.seen)
 	}
 	return nil
 }
 
 // Rollback leaves the change; after Commit it does nothing.
-func (t *Tx) Rollback() error { return ignoreDone(t.tx.Rollback()) }
+func (t *Tx) Rollback() error { return ignoreDone(t.run.tx.Rollback()) }
 
 // Write makes one change: it is kept if use succeeds.
 func (s *Store) Write(ctx context.Context, use func(*Tx) error) error {
@@ -185,14 +190,14 @@ func (r Reader) all(ctx context.Context, dst any, query string, args ...any) err
 }
 
 func (t *Tx) exec(ctx context.Context, query string, args ...any) error {
-	_, err := t.tx.ExecContext(ctx, query, args...)
+	_, err := t.run.ExecContext(ctx, query, args...)
 	return explain(err)
 }
 
 // changed runs a statement that must change a row; absent is given where it does
 // not.
 func (t *Tx) changed(ctx context.Context, absent error, query string, args ...any) error {
-	res, err := t.tx.ExecContext(ctx, query, args...)
+	res, err := t.run.ExecContext(ctx, query, args...)
 	if err != nil {
 		return explain(err)
 	}

@@ -48,7 +48,9 @@ func TestAccountsAndSessions(t *testing.T) {
 	_, err = s.AccountNamed(ctx, "Nobody")
 	require.ErrorIs(t, err, store.ErrNoAccount)
 
-	put := func(a store.Account) error { return s.Write(ctx, func(tx *store.Tx) error { return tx.PutAccount(ctx, a) }) }
+	put := func(a store.Account) error {
+		return s.Write(ctx, func(tx *store.Tx) error { return tx.PutAccount(ctx, a) })
+	}
 	require.ErrorIs(t, put(store.Account{ID: newID(), Name: "TOBIAS OKAFOR", Role: "reader"}), store.ErrNameTaken)
 	demoted := lead
 	demoted.Role = "observer"
@@ -139,7 +141,9 @@ func TestListsInUse(t *testing.T) {
 	kept, err := s.Lists(ctx)
 	require.NoError(t, err)
 	require.Equal(t, []flora.List{list}, kept)
-	drop := func(name string) error { return s.Write(ctx, func(tx *store.Tx) error { return tx.DropList(ctx, name) }) }
+	drop := func(name string) error {
+		return s.Write(ctx, func(tx *store.Tx) error { return tx.DropList(ctx, name) })
+	}
 	require.ErrorIs(t, drop("another"), store.ErrNoList)
 
 	now := aTree("LC-1")

@@ -160,16 +160,21 @@ func (e *Engine) Identify(rec *record.Record, opt Options) (*Result, error) {
 }
 
 func (a *answer) result(ranker *ranking.Ranker, opt Options) *Result {
+	most := opt.Next
+	if opt.Explain {
+		most = max(most, Foreseen)
+	}
+	candidates := a.best(most)
 	res := &Result{
 		ID: a.Record.ID, Ranking: a.ranking(), Named: a.named(), Credible: a.names(a.verdict.Credible(ranking.CredibleLevel)),
 		Looks: a.looks(opt.Explain), CheckAgain: a.checks(ranker.Flips(a.Looks)), Fit: a.fit(opt.Draws),
-		Next: a.next(opt.Next, opt.Explain), Warnings: []Warning{}, Cautions: []Caution{},
+		Next: a.next(candidates[:min(opt.Next, len(candidates))], opt.Explain), Warnings: []Warning{}, Cautions: []Caution{},
 	}
 	if opt.Draws.Most > 0 {
 		res.FitWords = fitWords(res.Fit)
 	}
 	if opt.Explain {
-		res.Plan, res.Warnings, res.Cautions = a.plan(), a.warnings(), a.cautions()
+		res.Plan, res.Warnings, res.Cautions = a.plan(candidates[:min(Foreseen, len(candidates))]), a.warnings(), a.cautions()
 	}
 	return res
 }
@@ -196,6 +201,8 @@ type answer struct {
 	verdict *ranking.Verdict
 	kit     *kit
 	engine  *Engine
+	asked   int         // candidates that were asked for
+	found   []candidate // and those there are
 }
 
 func (a *answer) name(h int) string {

@@ -8,7 +8,6 @@ import (
 	"palethicket/core/flora"
 	"palethicket/core/tree/record"
 	"palethicket/core/weigh/evidence"
-	"palethicket/core/weigh/nextlook"
 	"palethicket/core/weigh/ranking"
 )
 
@@ -135,7 +134,7 @@ func (w *Weighing) settle(a, b int) []Next {
 	order := []int{a, b}
 	v := &ranking.Verdict{Posterior: even}
 	pair := answer{Reading: w.Reading, verdict: v.Ordered(order), kit: w.kit, engine: w.engine}
-	return pair.next(3, true)
+	return pair.next(pair.candidates(pair.verdict.Posterior, 3), true)
 }
 
 // mostWrong is how many scores may be doubted before a taxon is given up.
@@ -228,86 +227,4 @@ func (w *Weighing) characterName(id string) string {
 		return c.Name
 	}
 	return id
-}
-
-// Plan is a look and, after each of its answers, the look that best follows.
-type Plan struct {
-	First   Next     `json:"first"`
-	Bits    float64  `json:"bits"`    // expected of both looks together
-	Seconds float64  `json:"seconds"` // expected for both
-	Then    []Branch `json:"then"`
-}
-
-// Branch is an answer to the first look and what follows.
-type Branch struct {
-	Answer  string  `json:"answer"`
-	Chance  float64 `json:"chance"`
-	Leader  string  `json:"leader"`
-	Settled bool    `json:"settled"`        // the leader can be named to species: stop there
-	Next    string  `json:"next,omitempty"` // character to look at then
-	Name    string  `json:"name,omitempty"`
-	From    string  `json:"from,omitempty"`
-}
-
-// How wide the look ahead goes.
-const (
-	planFirst  = 8  // first looks tried
-	planSecond = 12 // second looks tried after each answer
-)
-
-// plan looks two ahead: of the best first looks, the one that with the best
-// second look after each of its answers promises most per minute.
-func (a *answer) plan() *Plan {
-	seconds := a.candidates(a.verdict.Posterior, planSecond)
-	var best *Plan
-	first, rate := 0, 0.0
-	for _, f := range seconds[:min(planFirst, len(seconds))] {
-		p := a.ahead(f, seconds)
-		if r := p.Bits / p.Seconds; best == nil || r > rate {
-			best, first, rate = p, f.char, r
-		}
-	}
-	if best != nil {
-		best.First.Separates, best.First.Answers = a.separates(first), a.answers(first)
-	}
-	return best
-}
-
-// ahead works one first look out.
-func (a *answer) ahead(f candidate, seconds []candidate) *Plan {
-	c, _ := a.Pool.Character(f.char)
-	p := &Plan{First: a.describe(f), Bits: f.bits, Seconds: float64(c.Seconds), Then: []Branch{}}
-	post := make([]float64, len(a.verdict.Posterior))
-	for o := range a.table(f.char).Rows {
-		chance := a.table(f.char).After(post, a.verdict.Posterior, o)
-		lead := top(post)
-		b := Branch{Answer: a.answerWords(f.char, o, o), Chance: chance, Leader: a.english(lead),
-			Settled: lead != a.verdict.Unlisted() && post[lead] >= ranking.DefaultBars.Species}
-		if !b.Settled {
-			if s, ok := a.second(post, f.char, seconds); ok {
-				sc, _ := a.Pool.Character(s.char)
-				p.Bits += chance * s.bits
-				p.Seconds += chance * float64(sc.Seconds)
-				b.Next, b.Name, b.From = sc.ID, sc.Name, From(sc)
-			}
-		}
-		p.Then = append(p.Then, b)
-	}
-	slices.SortStableFunc(p.Then, func(x, y Branch) int { return cmp.Compare(y.Chance, x.Chance) })
-	p.Then = p.Then[:min(shownAnswers, len(p.Then))]
-	return p
-}
-
-// second is the best look for a posterior, other than the first.
-func (a *answer) second(post []float64, first int, among []candidate) (best candidate, ok bool) {
-	for _, s := range among {
-		if s.char == first {
-			continue
-		}
-		bits := a.table(s.char).Gain(post)
-		if r := bits / cost(a.Pool, s.char); r > best.rank {
-			best, ok = candidate{s.char, bits, r}, true
-		}
-	}
-	return best, ok && best.bits > worthwhile*nextlook.Entropy(post)
 }

@@ -168,7 +168,7 @@ type candidate struct {
 // more than is still open, so once n are found, those that cost too much to
 // catch up are not weighed.
 func (a *answer) candidates(posterior []float64, n int) []candidate {
-	support := nextlook.Support(make([]int, 0, len(posterior)), posterior)
+	support := nextlook.Support(make([]int, 0, len(posterior)), posterior, nextlook.Fine)
 	entropy := nextlook.EntropyOver(posterior, support)
 	least := max(worthwhileBits, worthwhile*entropy)
 	if n == 0 || entropy <= least {
@@ -193,6 +193,14 @@ func (a *answer) candidates(posterior []float64, n int) []candidate {
 	return cs
 }
 
+// best are the n best candidates of the tree as it stands, found once.
+func (a *answer) best(n int) []candidate {
+	if a.asked < n {
+		a.found, a.asked = a.candidates(a.verdict.Posterior, n), n
+	}
+	return a.found[:min(n, len(a.found))]
+}
+
 // insert puts a candidate in its place among the n best.
 func insert(cs []candidate, c candidate, n int) []candidate {
 	at := len(cs)
@@ -203,9 +211,9 @@ func insert(cs []candidate, c candidate, n int) []candidate {
 	return cs[:min(n, len(cs))]
 }
 
-func (a *answer) next(n int, explain bool) []Next {
+func (a *answer) next(candidates []candidate, explain bool) []Next {
 	out := []Next{}
-	for _, k := range a.candidates(a.verdict.Posterior, n) {
+	for _, k := range candidates {
 		next := a.describe(k)
 		if explain {
 			next.Separates, next.Answers = a.separates(k.char), a.answers(k.char)

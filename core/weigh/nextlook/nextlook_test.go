@@ -76,11 +76,11 @@ func TestSheetAgreesWithItsTables(t *testing.T) {
 	tables := []*nextlook.Table{nextlook.NewTable(m, 0, set), nextlook.NewTable(m, 1, set)}
 	sheet := nextlook.NewSheet(tables)
 	for _, posterior := range [][]float64{{0.25, 0.25, 0.4, 0.1}, {0.7, 0, 0.3, 0}, {0, 0, 1, 0}} {
-		support := nextlook.Support(make([]int, 0, 4), posterior)
+		support := nextlook.Support(make([]int, 0, 4), posterior, nextlook.Fine)
 		require.InDelta(t, nextlook.Entropy(posterior), nextlook.EntropyOver(posterior, support), 1e-12)
 		for k, table := range tables {
 			require.InDelta(t, table.Gain(posterior), sheet.Gain(k, posterior, support), 1e-12)
 		}
 	}
-	require.Equal(t, []int{0, 2}, nextlook.Support(nil, []float64{0.7, 0, 0.3, 0}))
+	require.Equal(t, []int{0, 2}, nextlook.Support(nil, []float64{0.7, 0, 0.3, 1e-6}, nextlook.Coarse))
 }

@@ -124,12 +124,16 @@ func (s *Sheet) Gain(k int, posterior []float64, support []int) float64 {
 	return max(0, total)
 }
 
-// least is the posterior under which a hypothesis has no say in what to look
-// at: all those together change a gain by less than a thousandth of a bit.
-const least = 1e-7
+// Below these posteriors a hypothesis has no say in what to look at: all such of a
+// flora together change a gain by less than a thousandth of a bit, or by about a
+// hundredth, which is enough where what follows a look is thought ahead.
+const (
+	Fine   = 1e-7
+	Coarse = 1e-5
+)
 
 // Support lists the hypotheses that have a say, into room.
-func Support(room []int, posterior []float64) []int {
+func Support(room []int, posterior []float64, least float64) []int {
 	room = room[:0]
 	for h, p := range posterior {
 		if p > least {
