@@ -14,14 +14,14 @@ import { useTree } from './tree'
 type Part = Partial<Score>
 
 const pith = {
-  id: 'twig.pith-structure',
+  id: 'twig.pith',
   name: 'pith',
   unit: '',
   kind: 'categorical',
   states: ['solid', 'chambered', 'hollow'].map((id) => ({ id, words: id, means: '' })),
 } as unknown as Character
 const width = { id: 'bud.length', name: 'bud length', unit: 'mm', kind: 'numeric' } as unknown as Character
-const pairs = { id: 'branch.arrangement', name: 'arrangement', unit: '', kind: 'tally', states: [] } as unknown as Character
+const pairs = { id: 'twig.arrangement', name: 'arrangement', unit: '', kind: 'tally', states: [] } as unknown as Character
 
 /** Mounts with the book's words, in a light that offers full certainty. */
 function scored(component: Parameters<typeof mount>[0], props: Record<string, unknown>) {

@@ -55,7 +55,7 @@ async function opened() {
   return tree
 }
 
-const coat = (state: string) => ({ character: 'twig.coat', states: [state] })
+const hair = (state: string) => ({ character: 'twig.hair', states: [state] })
 
 beforeEach(() => {
   localStorage.clear()
@@ -66,8 +66,8 @@ describe('what is pressed', () => {
   it('shows at once and is sent in order', async () => {
     const tree = await opened()
     tree.addLook('tree')
-    tree.score(coat('bare'))
-    expect(tree.look?.scores?.[0].states).toEqual(['bare'])
+    tree.score(hair('none'))
+    expect(tree.look?.scores?.[0].states).toEqual(['none'])
     expect(tree.waiting).toBe(2)
     await settled(tree)
     expect(book.now.entries.map((e) => e.kind)).toEqual(['look', 'score'])
@@ -90,35 +90,35 @@ describe('a lost connection', () => {
     const tree = await opened()
     book.now.down = true
     tree.addLook('tree')
-    tree.score(coat('downy'))
+    tree.score(hair('downy'))
     await vi.waitFor(() => expect(tree.offline).toBe(true))
     expect(Object.keys(localStorage)).toHaveLength(2)
     expect(book.now.entries).toEqual([])
     book.now.down = false
     await tree.flush()
-    expect(book.now.states()).toEqual(['twig.coat=downy'])
+    expect(book.now.states()).toEqual(['twig.hair=downy'])
     expect(tree.offline).toBe(false)
   })
   it('is survived by the next window', async () => {
     const before = await opened()
     book.now.down = true
     before.addLook('tree')
-    before.score(coat('silky'))
+    before.score(hair('velvety'))
     await vi.waitFor(() => expect(before.offline).toBe(true))
     book.now.down = false
     const after = await opened()
-    expect(book.now.states()).toEqual(['twig.coat=silky'])
-    expect(after.look?.scores?.[0].states).toEqual(['silky'])
+    expect(book.now.states()).toEqual(['twig.hair=velvety'])
+    expect(after.look?.scores?.[0].states).toEqual(['velvety'])
   })
 })
 
 it('what the book refuses is said, taken off the page and not sent again', async () => {
   const tree = await opened()
   tree.addLook('tree')
-  book.now.refuses = 'twig.cote'
-  tree.score({ character: 'twig.cote', states: ['bare'] })
+  book.now.refuses = 'twig.misspelt'
+  tree.score({ character: 'twig.misspelt', states: ['none'] })
   await settled(tree)
-  expect(tree.rejected).toEqual({ character: 'twig.cote', lines: ['unknown character "twig.cote"'] })
+  expect(tree.rejected).toEqual({ character: 'twig.misspelt', lines: ['unknown character "twig.misspelt"'] })
   await vi.waitFor(() => expect(tree.look?.scores).toEqual([]))
   expect(Object.keys(localStorage)).toEqual([])
 })
@@ -127,29 +127,29 @@ describe('undo and redo', () => {
   it('go back over scores, and leave a line of each in the log', async () => {
     const tree = await opened()
     tree.addLook('tree')
-    tree.score(coat('bare'))
-    tree.score(coat('downy'))
+    tree.score(hair('none'))
+    tree.score(hair('downy'))
     tree.undo()
-    expect(tree.look?.scores?.[0].states).toEqual(['bare'])
+    expect(tree.look?.scores?.[0].states).toEqual(['none'])
     tree.undo()
     expect(tree.look?.scores).toEqual([])
     tree.redo()
     tree.redo()
     await settled(tree)
-    expect(book.now.states()).toEqual(['twig.coat=downy'])
+    expect(book.now.states()).toEqual(['twig.hair=downy'])
     expect(book.now.entries.map((e) => e.kind)).toEqual(['look', 'score', 'score', 'score', 'withdraw', 'score', 'score'])
     expect(tree.canRedo).toBe(false)
   })
   it('bring a withdrawn look back with what was scored in it', async () => {
     const tree = await opened()
-    const id = tree.addLook('twig')
-    tree.score(coat('bare'))
+    const id = tree.addLook('fallen')
+    tree.score(hair('none'))
     tree.withdraw(id)
     expect(tree.view?.looks).toEqual([])
     tree.undo()
     await settled(tree)
-    expect(book.now.states()).toEqual(['twig.coat=bare'])
-    expect(tree.look?.from).toBe('twig')
+    expect(book.now.states()).toEqual(['twig.hair=none'])
+    expect(tree.look?.from).toBe('fallen')
   })
   it('take facts back', async () => {
     const tree = await opened()
@@ -178,7 +178,7 @@ it('what did not change in another window is not sent or drawn again', async () 
   const before = tree.view
   await tree.refresh()
   expect(tree.view).toBe(before)
-  book.now.entries.push({ id: '01', kind: 'look', from: 'twig' } as Entry)
+  book.now.entries.push({ id: '01', kind: 'look', from: 'fallen' } as Entry)
   await tree.refresh()
   expect(tree.view?.looks).toHaveLength(1)
 })

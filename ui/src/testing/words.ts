@@ -8,7 +8,7 @@ export function giveWords() {
     certainties: terms(['sure', 'surely'], ['fair', 'fairly surely'], ['guess', 'as a guess']),
     visibilities: terms(['clear', 'clear view'], ['partial', 'in part'], ['poor', 'hardly']),
     hows: terms(['ruler', 'with a ruler'], ['eye', 'by eye']),
-    froms: terms(['tree', 'the tree itself'], ['twig', 'a twig in hand'], ['litter', 'the ground']),
+    froms: terms(['tree', 'the tree itself'], ['fallen', 'a fallen twig'], ['litter', 'the ground']),
     snows: terms(['none', 'no snow'], ['deep', 'deep snow']),
     vigours: terms(['good', 'good']),
     units: ['mm', 'in'],
@@ -21,7 +21,7 @@ export function giveWords() {
     amongs: [{ region: 'eastern-north-america', words: 'eastern North America' }],
     sections: [
       { id: 'bark', words: 'Bark', characters: [{ id: 'bark.texture', name: 'bark texture', from: 'tree' }] },
-      { id: 'twig', words: 'Twig', characters: [{ id: 'twig.coat', name: 'coat of the twig', from: 'twig' }] },
+      { id: 'twig', words: 'Twig', characters: [{ id: 'twig.hair', name: 'twig hair', from: 'tree' }] },
       { id: 'ground', words: 'On the ground', characters: [{ id: 'ground.fruit', name: 'fruit on the ground', from: 'litter' }] },
     ],
   } as never

@@ -95,7 +95,7 @@ describe('an open tree', () => {
     look: 'Bud colour: In daylight.',
     home: true,
     next: 'bud.color',
-    next_from: 'twig',
+    next_from: 'tree',
     next_bits: 1.25,
     next_seconds: 10,
     back: [{ id: 'swell', words: 'buds swell', from: '2027-03-20', to: '2027-04-28', separate: true }],
@@ -115,7 +115,7 @@ describe('an open tree', () => {
   it('opens the desk at that look', async () => {
     const page = await shown(OpenTree, { tree })
     await page.press('[data-take]')
-    expect(useTree().wantedAfter).toEqual({ character: 'bud.color', from: 'twig' })
+    expect(useTree().wantedAfter).toEqual({ character: 'bud.color', from: 'tree' })
     expect(pushed).toHaveBeenCalledWith({ name: 'tree', params: { id: 't' } })
   })
   it('says what is the matter with a doubtful one, and where no look helps', async () => {
