@@ -1,6 +1,3 @@
-// Package demo fills an empty book with the Lantern Creek watershed forest, an
-// invented woodland of a water company in the hills of south-western Wisconsin.
-// Places, people and trees are made up.
 package demo
 
 import (

@@ -1,5 +1,3 @@
-// Package report writes a report on a tract or a stand, as a web page that stands
-// by itself and as PDF.
 package report
 
 import (

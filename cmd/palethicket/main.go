@@ -1,5 +1,3 @@
-// Command palethicket names leafless trees from partial looks and keeps the
-// record.
 package main
 
 import (

@@ -1,10 +1,3 @@
-// Package exchange reads and writes trees in open formats: tables as CSV and
-// XLSX, GeoJSON (RFC 7946), GPX 1.1, the project's field record, and Darwin Core
-// Archives (TDWG, "Darwin Core Text Guide").
-//
-// Reading goes in two steps. [Read] makes a [Sheet] of any file: columns and
-// lines as they stand in it. [Sheet.Lines] reads the lines as trees under a
-// mapping of columns to fields, and says of each what is wrong with it.
 package exchange
 
 import (

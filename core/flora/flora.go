@@ -1,10 +1,3 @@
-// Package flora holds what is known of each tree in winter: the characters
-// that can be scored, the taxa, and what every taxon shows of each character.
-//
-// The files are YAML meant to be read and corrected by a forester; the format
-// is described in docs/flora-format.md. [Load] reads a directory of them and
-// names the file and line of everything that is wrong. [Flora.Pool] lays a
-// region's taxa out for scoring.
 package flora
 
 import (

@@ -1,7 +1,3 @@
-// Package audit looks a flora over for what a person who knows the trees would
-// want to correct: too little known of a taxon, values that look unintended,
-// pairs that nothing separates, look-alikes without a line. What cannot be read
-// at all is refused by [flora.Load] before.
 package audit
 
 import (

@@ -1,6 +1,3 @@
-// Package handbook writes the flora as pages to read: a taxon with what to look
-// for in the order of work, and a character with the trees that show each of
-// its states.
 package handbook
 
 import (

@@ -1,5 +1,3 @@
-// Package accuracy says how often trees come out right: partial specimens
-// written from handbooks, and specimens drawn from the flora itself.
 package accuracy
 
 import (

@@ -1,7 +1,3 @@
-// Package record reads the field record: what was looked at on one leafless
-// tree, as people write it down. [Resolve] checks a record against a flora and
-// turns it into the looks that the evidence model weighs. The format is
-// described in docs/field-record.md.
 package record
 
 import (

@@ -1,8 +1,3 @@
-// Package ranking weighs looks against a pool of taxa: the posterior, which
-// looks belong to the tree, how far the evidence carries a name, what speaks
-// for one taxon over another and what to check again.
-//
-// A [Ranker] holds the buffers; a [Verdict] is its result.
 package ranking
 
 import (
