@@ -311,21 +311,9 @@ func (b *Book) treesOf(ctx context.Context, w *waiting, m Mapping, c Choice) (ou
 		return nil, err
 	}
 	for i := range lines {
-		l := &lines[i]
-		wanted := len(c.Lines) == 0 || slices.Contains(c.Lines, i)
-		var t *TreeLog
-		switch {
-		case has[i] && c.Positions && l.Tree.Position != nil && len(l.Problems) == 0:
-			t, err = b.placed(ctx, snap.Reader, l.Tree)
-		case !wanted, has[i], len(l.Problems) > 0 && len(c.Lines) == 0:
-			continue
-		case len(l.Problems) > 0:
-			return nil, &FileError{fmt.Errorf("%s cannot be put in: %s", l.At, l.Problems[0])}
-		default:
-			t, err = b.treeLog(ctx, snap.Reader, l.Tree)
-		}
+		t, err := b.treeOf(ctx, snap.Reader, &lines[i], c, len(c.Lines) == 0 || slices.Contains(c.Lines, i), has[i])
 		if err != nil {
-			return nil, fmt.Errorf("%s: %w", l.At, err)
+			return nil, err
 		}
 		if t != nil {
 			out = append(out, *t)
@@ -335,6 +323,25 @@ func (b *Book) treesOf(ctx context.Context, w *waiting, m Mapping, c Choice) (ou
 		return nil, &FileError{errors.New("no line is left to put in: each has a problem, or the book has its tree already")}
 	}
 	return out, nil
+}
+
+// treeOf makes the tree of one line, or nil where the line is passed over.
+func (b *Book) treeOf(ctx context.Context, from store.Reader, l *exchange.Line, c Choice, wanted, has bool) (t *TreeLog, err error) {
+	bad := len(l.Problems) > 0
+	switch {
+	case has && c.Positions && l.Tree.Position != nil && !bad:
+		t, err = b.placed(ctx, from, l.Tree)
+	case !wanted, has, bad && len(c.Lines) == 0:
+		return nil, nil
+	case bad:
+		return nil, &FileError{fmt.Errorf("%s cannot be put in: %s", l.At, l.Problems[0])}
+	default:
+		t, err = b.treeLog(ctx, from, l.Tree)
+	}
+	if err != nil {
+		return nil, fmt.Errorf("%s: %w", l.At, err)
+	}
+	return t, nil
 }
 
 // placed gives a tree that the book has a file's position, unless it stands there

@@ -93,51 +93,15 @@ func (t *Tx) KeepStanding(ctx context.Context, tree *Tree, st *Standing) error {
 	if err != nil {
 		return err
 	}
-	err = t.exec(
-		ctx,
-		`INSERT OR REPLACE INTO standing (tree_id, tag, tract, stand, `+standingColumns+`) VALUES
+	err = t.exec(ctx, `INSERT OR REPLACE INTO standing (tree_id, tag, tract, stand, `+standingColumns+`) VALUES
 		(?,?,?,?, ?,?,?,?,?,?,?,?,?,?,?, ?,?,?,?,?,?,?,?,?,?,?,?,?, ?,?,?,?,?,?,?,?,?,?,?,?)`,
-		tree.ID,
-		tree.Tag,
-		tree.Tract,
-		tree.Stand,
-		st.Basis,
-		st.Region,
-		st.List,
-		st.Status,
-		st.NamedRank,
-		st.Named,
-		st.NamedWords,
-		st.NamedPosterior,
-		st.Leader,
-		st.LeaderPosterior,
-		st.Second,
-		st.GivenRank,
-		st.Given,
-		st.GivenBy,
-		st.GivenAt,
-		st.GivenPosterior,
-		st.Doubt,
-		st.Doubts,
-		st.Looks,
-		st.Scores,
-		st.Last,
-		st.Age,
-		st.Vigour,
-		st.Remarks,
-		st.DBH,
-		st.Area,
-		st.Height,
-		st.Lon,
-		st.Lat,
-		st.NextCharacter,
-		st.NextFrom,
-		st.NextReach,
-		st.NextBits,
-		st.NextSeconds,
-		string(candidates),
-		st.Aside,
-	)
+		tree.ID, tree.Tag, tree.Tract, tree.Stand,
+		st.Basis, st.Region, st.List, st.Status, st.NamedRank, st.Named, st.NamedWords, st.NamedPosterior,
+		st.Leader, st.LeaderPosterior, st.Second,
+		st.GivenRank, st.Given, st.GivenBy, st.GivenAt, st.GivenPosterior, st.Doubt, st.Doubts,
+		st.Looks, st.Scores, st.Last, st.Age, st.Vigour, st.Remarks,
+		st.DBH, st.Area, st.Height, st.Lon, st.Lat,
+		st.NextCharacter, st.NextFrom, st.NextReach, st.NextBits, st.NextSeconds, string(candidates), st.Aside)
 	if err != nil {
 		return fmt.Errorf("keeping the standing of tree %s: %w", tree.Tag, err)
 	}

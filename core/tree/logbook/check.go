@@ -11,7 +11,7 @@ import (
 )
 
 // Check says what is wrong with an entry's shape, as the field and the reason;
-// what it says about trees is checked by [record.Resolve].
+// what it says about trees is checked by [record.Resolve]. A case for each kind.
 func (e *Entry) Check() error {
 	if _, err := ulid.ParseStrict(e.ID); err != nil {
 		return &record.FieldError{Field: "id", Message: "want a ULID of 26 characters"}

@@ -47,7 +47,8 @@ func join(sep, text string) string {
 	return sep + text
 }
 
-// Words says which facts were set, and to what.
+// Words says which facts were set, and to what: a case for each fact, none within
+// another, so that it is as long as there are facts.
 func (p *SetFacts) Words(f *flora.Flora) string {
 	var says []string
 	add := func(words string) { says = append(says, words) }

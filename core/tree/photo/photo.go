@@ -8,6 +8,7 @@ import (
 	"fmt"
 	"image"
 	"image/jpeg"
+	"math"
 	_ "image/png" // read as JPEG is
 	"slices"
 	"time"
@@ -107,12 +108,7 @@ func (p *Photo) exif(file []byte, readPosition bool) int {
 		return 1 // what the camera wrote is damaged; the picture is not
 	}
 	if readPosition {
-		if taken, err := tags.GetDateTime(); err == nil && taken.Year() > 1970 {
-			p.Taken = taken
-		}
-		if lat, lon, err := tags.GetLatLong(); err == nil && (lat != 0 || lon != 0) && lat >= -90 && lat <= 90 && lon >= -180 && lon <= 180 {
-			p.Position = &[2]float64{lon, lat}
-		}
+		p.readPlace(&tags)
 	}
 	if t, ok := tags.EXIF()["Orientation"]; ok {
 		if turn, ok := t.Value.(uint16); ok && turn >= 1 && turn <= 8 {
@@ -120,6 +116,17 @@ func (p *Photo) exif(file []byte, readPosition bool) int {
 		}
 	}
 	return 1
+}
+
+// readPlace takes over when and where the camera says it was, if it can have been.
+func (p *Photo) readPlace(tags *imagemeta.Tags) {
+	if taken, err := tags.GetDateTime(); err == nil && taken.Year() > 1970 {
+		p.Taken = taken
+	}
+	lat, lon, err := tags.GetLatLong()
+	if err == nil && (lat != 0 || lon != 0) && math.Abs(lat) <= 90 && math.Abs(lon) <= 180 {
+		p.Position = &[2]float64{lon, lat}
+	}
 }
 
 func shrink(full image.Image) image.Image {

@@ -70,6 +70,7 @@ func grow[T any](s []T) ([]T, T) {
 	return append(s, empty), old
 }
 
+// record reads a record's fields: a case for each, in one place as its speed asks.
 func (p *plain) record(r *Record) bool {
 	ok := p.object(func(key string) (field int, ok bool) {
 		switch key {

@@ -12,33 +12,31 @@ func (m *Model) Check(s *Score) error {
 		return fmt.Errorf("character %d of %d", s.Character, len(m.chars))
 	}
 	ch := &m.chars[s.Character]
-	states := func() error {
-		if s.States == 0 || s.States>>len(ch.States) != 0 {
-			return fmt.Errorf("%s: states %b, want at least one of %d", ch.ID, s.States, len(ch.States))
-		}
-		return nil
-	}
-	if s.Error < 0 || s.Error > 1 {
+	if !isChance(s.Error) {
 		return fmt.Errorf("%s: error rate %v, want 0 to 1", ch.ID, s.Error)
 	}
-	switch ch.Kind {
-	case Categorical:
-		return states()
-	case Numeric:
-		if !(s.Value > 0) || math.IsInf(s.Value, 1) || s.Readings < 1 || !(s.Spread >= 0) {
-			return fmt.Errorf("%s: value %v of %d readings with spread %v", ch.ID, s.Value, s.Readings, s.Spread)
-		}
-	case Sign:
-		if s.Detect < 0 || s.Detect > 1 || s.False < 0 || s.False > 1 {
+	switch {
+	case ch.Kind == Numeric:
+		return s.checkValue(ch)
+	case ch.Kind == Sign:
+		if !isChance(s.Detect) || !isChance(s.False) {
 			return fmt.Errorf("%s: detection %v, false alarm %v, want 0 to 1", ch.ID, s.Detect, s.False)
 		}
-	case Tally:
-		if s.Nodes == 0 {
-			return states()
-		}
+	case ch.Kind == Tally && s.Nodes != 0:
 		if s.Pairs < 0 || s.Nodes < 0 || s.Pairs > s.Nodes {
 			return fmt.Errorf("%s: %d pairs among %d nodes", ch.ID, s.Pairs, s.Nodes)
 		}
+	case s.States == 0 || s.States>>len(ch.States) != 0:
+		return fmt.Errorf("%s: states %b, want at least one of %d", ch.ID, s.States, len(ch.States))
+	}
+	return nil
+}
+
+func isChance(p float64) bool { return p >= 0 && p <= 1 }
+
+func (s *Score) checkValue(ch *Character) error {
+	if !(s.Value > 0) || math.IsInf(s.Value, 1) || s.Readings < 1 || !(s.Spread >= 0) {
+		return fmt.Errorf("%s: value %v of %d readings with spread %v", ch.ID, s.Value, s.Readings, s.Spread)
 	}
 	return nil
 }
