@@ -8,8 +8,8 @@ import (
 	"fmt"
 	"image"
 	"image/jpeg"
-	"math"
 	_ "image/png" // read as JPEG is
+	"math"
 	"slices"
 	"time"
 
