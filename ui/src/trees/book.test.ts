@@ -67,8 +67,8 @@ describe('what grows here', () => {
   it('counts by stems with its range', async () => {
     const page = await shown(CompositionChart, { composition })
     expect(all(page, 'tbody tr').map((r) => r.textContent?.replace(/\s+/g, ' ').trim())).toEqual([
-      'Red mapleAcer rubrum6 (5 to 7)60 %2',
-      'Sugar mapleAcer saccharum4 (3 to 5)40 %2',
+      'Red mapleAcer rubrum 6 (5 to 7) 60 % 2',
+      'Sugar mapleAcer saccharum 4 (3 to 5) 40 % 2',
     ])
     expect(page.text()).toContain('doubt about names only')
   })
@@ -221,7 +221,7 @@ describe('a visit', () => {
     await type(page, 'form label:nth-of-type(2) input', 'Marit Sandoval')
     book.on('PUT /api/visits', { errors: [{ message: 'expected a day' }] })
     await page.press('form [type="submit"]')
-    await vi.waitFor(() => expect(page.find('[role="alert"]')?.textContent).toBe('expected a day'))
+    await vi.waitFor(() => expect(page.find('[role="alert"]')?.textContent?.trim()).toBe('expected a day'))
     expect((page.find('form label:nth-of-type(2) input') as HTMLInputElement).value).toBe('Marit Sandoval')
   })
 })
