@@ -53,7 +53,7 @@ type TreeLine struct {
 	Stand           string   `json:"stand"`
 	Region          string   `json:"region" doc:"Region of the flora whose trees it is ranked among"`
 	List            string   `json:"list,omitempty" doc:"List that it is ranked among; absent: the whole region"`
-	Status          string   `json:"status" enum:"named,ready,doubtful,open,unscored,unreadable" doc:"Named, ready to name, in doubt, open, not scored or unreadable"`
+	Status          string   `json:"status" enum:"named,ready,doubtful,open,unscored,unreadable" doc:"Explained by the vocabulary"`
 	Words           string   `json:"words" doc:"How it stands, in a few words"`
 	NamedRank       string   `json:"named_rank" doc:"How far the evidence carries a name now"`
 	Named           string   `json:"named"`

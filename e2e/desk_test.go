@@ -96,6 +96,10 @@ func TestKeyboardAlone(t *testing.T) {
 	p.sees("count a pair; count a single")
 	p.key("\u001b")
 	p.until(`!document.querySelector('.p-dialog')`)
+	p.eval(`(document.querySelector('.keys').focus(), '')`)
+	p.sees("Keys (?)")
+	p.eval(`(document.activeElement.blur(), '')`)
+	p.until(`!document.querySelector('.p-tooltip')`)
 
 	p.key("p") // the first card of the first part is the arrangement
 	p.key("p")

@@ -18,7 +18,8 @@ UPDATE entry SET body = json_remove(json_set(body, '$.facts.among',
     CASE WHEN body ->> '$.facts.region' IN ('', 'eastern-north-america', 'british-isles')
         AND body ->> '$.facts.region' NOT IN (SELECT name FROM list)
     THEN json_object('region', body ->> '$.facts.region')
-    ELSE json_object('region', coalesce((SELECT list.body ->> '$.region' FROM list WHERE list.name = entry.body ->> '$.facts.region'), 'eastern-north-america'),
+    ELSE json_object('region', coalesce((SELECT list.body ->> '$.region' FROM list WHERE list.name = entry.body ->> '$.facts.region'),
+            'eastern-north-america'),
         'list', body ->> '$.facts.region') END), '$.facts.region')
 WHERE body ->> '$.kind' = 'facts' AND body -> '$.facts.region' IS NOT NULL;
 

@@ -6,11 +6,11 @@ import { createPinia } from 'pinia'
 import PrimeVue from 'primevue/config'
 import ConfirmationService from 'primevue/confirmationservice'
 import ToastService from 'primevue/toastservice'
-import Tooltip from 'primevue/tooltip'
 import { createApp } from 'vue'
 import App from './frame/App.vue'
 import { router } from './frame/router'
 import { winter } from './frame/theme'
+import { tooltip } from './frame/tooltip'
 
 createApp(App)
   .use(createPinia())
@@ -18,5 +18,5 @@ createApp(App)
   .use(PrimeVue, { theme: { preset: winter, options: { darkModeSelector: "[data-theme='dark']" } } })
   .use(ToastService)
   .use(ConfirmationService)
-  .directive('tooltip', Tooltip)
+  .directive('tooltip', tooltip)
   .mount('#app')

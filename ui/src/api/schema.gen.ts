@@ -2028,7 +2028,7 @@ export interface components {
             settled: boolean;
             stand: string;
             /**
-             * @description Named, ready to name, in doubt, open, not scored or unreadable
+             * @description Explained by the vocabulary
              * @enum {string}
              */
             status: "named" | "ready" | "doubtful" | "open" | "unscored" | "unreadable";
@@ -2165,7 +2165,7 @@ export interface components {
             settled: boolean;
             stand: string;
             /**
-             * @description Named, ready to name, in doubt, open, not scored or unreadable
+             * @description Explained by the vocabulary
              * @enum {string}
              */
             status: "named" | "ready" | "doubtful" | "open" | "unscored" | "unreadable";

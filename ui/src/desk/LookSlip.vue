@@ -6,16 +6,15 @@ import { useTree } from './tree'
 const props = defineProps<{ look: LookView; open: boolean }>()
 defineEmits<{ open: [] }>()
 const tree = useTree()
+const whose = 'Chance that this look was of this tree'
 const scores = computed(() => props.look.scores ?? [])
 </script>
 
 <template>
   <li :class="{ stranger: look.stranger && scores.length, open }">
-    <button class="head" :aria-current="open" @click="$emit('open')">
+    <button v-tooltip.bottom="scores.length ? whose : undefined" class="head" :aria-current="open" @click="$emit('open')">
       <strong>{{ look.from_words }}</strong>
-      <span v-if="scores.length" v-tooltip.bottom="'Chance that this look was of this tree'" class="small">
-        {{ look.whose }}
-      </span>
+      <span v-if="scores.length" class="small">{{ look.whose }}</span>
     </button>
     <p v-if="look.note" class="small soft note">{{ look.note }}</p>
     <ul>

@@ -3,10 +3,8 @@ import { describe, expect, it } from 'vitest'
 import type { Character, Score } from '../api/client'
 import { mount } from '../testing/mount'
 import { giveWords } from '../testing/words'
-import BitsBar from '../standing/BitsBar.vue'
 import MeasureInput from './MeasureInput.vue'
 import SignButtons from './SignButtons.vue'
-import StandingLadder from '../standing/StandingLadder.vue'
 import StateTiles from './StateTiles.vue'
 import TallyPad from './TallyPad.vue'
 import { useTree } from './tree'
@@ -131,30 +129,5 @@ describe('a measure', () => {
     await nextTick()
     expect(page.find('[role="status"]')?.textContent).toContain('Not kept: write a number such as 6.5')
     expect((page.find('input') as HTMLInputElement).value).toBe('thin')
-  })
-})
-
-describe('what is shown of the standing', () => {
-  it.each([
-    [0.2, 'even'],
-    [2, '4.0 times likelier if red oak'],
-    [-4, '16 times likelier if black oak'],
-    [-12, 'over 1000 times likelier if black oak'],
-  ])('%d bits', (bits, words) => {
-    const page = mount(BitsBar, { bits, label: 'bud', a: 'red oak', b: 'black oak' })
-    expect(page.find('.words')?.textContent).toBe(words)
-  })
-  it('a ladder of six, and the others together', async () => {
-    const ranking = [0.5, 0.2, 0.1, 0.08, 0.05, 0.03, 0.02, 0.02].map((posterior, i) => ({
-      taxon: `t${i}`,
-      english: `tree ${i}`,
-      posterior,
-    }))
-    const page = mount(StandingLadder, { ranking, credible: 6 })
-    expect(page.root.querySelectorAll('li')).toHaveLength(6)
-    expect(page.text()).toContain('The first 6 together hold 95 %')
-    expect(page.text()).toContain('The others, 4 % together')
-    await page.press('[aria-expanded]')
-    expect(page.root.querySelectorAll('li')).toHaveLength(8)
   })
 })

@@ -1,7 +1,7 @@
 import { createPinia, setActivePinia } from 'pinia'
 import PrimeVue from 'primevue/config'
 import ConfirmationService from 'primevue/confirmationservice'
-import Tooltip from 'primevue/tooltip'
+import { tooltip } from '../frame/tooltip'
 import { createApp, h, nextTick, type Component } from 'vue'
 
 /** A component on a page of its own, with what it emitted under 'score'. */
@@ -17,7 +17,7 @@ export function mount<T>(component: Component, props: Record<string, unknown>) {
     .use(pinia)
     .use(PrimeVue, { theme: 'none' })
     .use(ConfirmationService)
-    .directive('tooltip', Tooltip)
+    .directive('tooltip', tooltip)
     .mount(root)
   const find = (css: string) => root.querySelector<HTMLElement>(css)
   return {

@@ -1,0 +1,56 @@
+import { nextTick } from 'vue'
+import { beforeEach, describe, expect, it, vi } from 'vitest'
+import { mount } from '../testing/mount'
+import { server } from '../testing/server'
+
+const book = server()
+const { shown } = await import('../testing/page')
+const BitsBar = (await import('./BitsBar.vue')).default
+const HereRanking = (await import('./HereRanking.vue')).default
+const StandingLadder = (await import('./StandingLadder.vue')).default
+
+beforeEach(() => {
+  book.forget()
+  localStorage.clear()
+})
+
+describe('what is shown of the standing', () => {
+  it.each([
+    [0.2, 'even'],
+    [2, '4.0 times likelier if red oak'],
+    [-4, '16 times likelier if black oak'],
+    [-12, 'over 1000 times likelier if black oak'],
+  ])('%d bits', (bits, words) => {
+    const page = mount(BitsBar, { bits, label: 'bud', a: 'red oak', b: 'black oak' })
+    expect(page.find('.words')?.textContent).toBe(words)
+  })
+  it('a ladder of six, and the others together', async () => {
+    const ranking = [0.5, 0.2, 0.1, 0.08, 0.05, 0.03, 0.02, 0.02].map((posterior, i) => ({
+      taxon: `t${i}`,
+      english: `tree ${i}`,
+      posterior,
+    }))
+    const page = mount(StandingLadder, { ranking, credible: 6 })
+    expect(page.root.querySelectorAll('li')).toHaveLength(6)
+    expect(page.text()).toContain('The first 6 together hold 95 %')
+    expect(page.text()).toContain('The others, 4 % together')
+    await page.press('[aria-expanded]')
+    expect(page.root.querySelectorAll('li')).toHaveLength(8)
+  })
+})
+
+describe('expecting the rest of the stand', () => {
+  it('asks nothing until it is switched on', async () => {
+    book.on('GET /api/trees/t/here', {
+      trees: 12,
+      note: 'you may see what you expect',
+      ranking: [{ taxon: 'Acer rubrum', english: 'red maple', posterior: 0.8 }],
+    })
+    const page = await shown(HereRanking, { tree: 't', scored: '1' })
+    await nextTick()
+    expect(book.asked).toHaveLength(0)
+    await page.press('[data-here]')
+    await vi.waitFor(() => expect(page.text()).toContain('Red maple 80 %'))
+    expect(page.text()).toContain('you may see what you expect')
+  })
+})

@@ -1,0 +1,85 @@
+import { beforeEach, describe, expect, it, vi } from 'vitest'
+import { server } from '../testing/server'
+
+const book = server()
+const { all, shown, type } = await import('../testing/page')
+const CompositionChart = (await import('./CompositionChart.vue')).default
+const VisitList = (await import('./VisitList.vue')).default
+
+beforeEach(() => {
+  book.forget()
+  localStorage.clear()
+})
+
+describe('what grows here', () => {
+  const share = (taxon: string, english: string, stems: number, area: number) => ({
+    taxon,
+    english,
+    stems,
+    stems_from: stems - 1,
+    stems_to: stems + 1,
+    area_m2: area,
+    area_from_m2: area - 0.1,
+    area_to_m2: area + 0.1,
+    determined: 2,
+  })
+  const composition = {
+    trees: 10,
+    determined: 4,
+    area_m2: 2,
+    note: 'doubt about names only',
+    shares: [share('Acer rubrum', 'red maple', 6, 0.5), share('Acer saccharum', 'sugar maple', 4, 1.5)],
+  }
+  it('counts by stems with its range', async () => {
+    const page = await shown(CompositionChart, { composition })
+    expect(all(page, 'tbody tr').map((r) => r.textContent?.replace(/\s+/g, ' ').trim())).toEqual([
+      'Red mapleAcer rubrum 6 (5 to 7) 60 % 2',
+      'Sugar mapleAcer saccharum 4 (3 to 5) 40 % 2',
+    ])
+    expect(page.text()).toContain('doubt about names only')
+  })
+  it('puts the largest first by basal area too', async () => {
+    const page = await shown(CompositionChart, { composition })
+    await page.press('[data-by="area"]')
+    expect(all(page, 'tbody th').map((r) => r.textContent)).toEqual(['Sugar mapleAcer saccharum', 'Red mapleAcer rubrum'])
+    expect(page.text()).toContain('75 %')
+  })
+  it('says so where nothing is', async () => {
+    expect((await shown(CompositionChart, { composition: { ...composition, trees: 0, shares: [] } })).text()).toContain('No trees here yet')
+  })
+})
+
+describe('a visit', () => {
+  it('is entered, changed and kept', async () => {
+    book.on('GET /api/visits', [
+      {
+        id: 'v'.repeat(26),
+        tract: 'Lantern Creek',
+        day: '2026-11-17',
+        crew: '',
+        snow: 'deep',
+        snow_words: 'deep snow',
+        trees: 3,
+        looks: 9,
+      },
+    ])
+    const page = await shown(VisitList, { tract: 'Lantern Creek' })
+    await vi.waitFor(() => expect(page.text()).toContain('3 trees, 9 looks'))
+    expect(page.text()).toContain('deep snow')
+    await page.press('[data-new-visit]')
+    await type(page, 'form label:nth-of-type(2) input', 'Marit Sandoval')
+    await page.press('form [type="submit"]')
+    await vi.waitFor(() => expect(book.last('PUT')?.body).toMatchObject({ tract: 'Lantern Creek', crew: 'Marit Sandoval', snow: 'none' }))
+    await vi.waitFor(() => expect(page.find('form')).toBeNull())
+  })
+  it('stays on the screen when it cannot be kept', async () => {
+    book.on('GET /api/visits', [])
+    const page = await shown(VisitList, { tract: 'Lantern Creek' })
+    await page.press('[data-new-visit]')
+    await type(page, 'form label:nth-of-type(2) input', 'Marit Sandoval')
+    book.on('PUT /api/visits', { errors: [{ message: 'expected a day' }] })
+    await page.press('form [type="submit"]')
+    await vi.waitFor(() => expect(page.find('[role="alert"]')?.textContent?.trim()).toBe('expected a day'))
+    expect((page.find('form label:nth-of-type(2) input') as HTMLInputElement).value).toBe('Marit Sandoval')
+  })
+})
