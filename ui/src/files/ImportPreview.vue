@@ -52,7 +52,7 @@ const rowClass = (l: Line) => (l.known ? 'known' : '')
     <Column field="at" header="Line" style="white-space: nowrap" />
     <Column field="tag" header="Tag" />
     <Column field="stand" header="Stand" />
-    <Column header="Name">
+    <Column header="Name" style="min-width: 14rem">
       <template #body="{ data: l }">
         <span v-for="p in l.problems" :key="p" class="wrong">{{ p }}. </span>
         <template v-if="!l.problems?.length">{{ l.known ? 'in the book already' : l.name }}</template>

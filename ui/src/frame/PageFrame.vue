@@ -26,7 +26,7 @@ const parts = [
 const inBar = computed(() => (narrow.value ? parts.slice(0, 4) : parts))
 const inMenu = computed(() => parts.slice(4).map((p) => ({ label: p.label, icon: p.icon, command: () => router.push(p.to) })))
 const here = (to: string) => (to === '/' ? route.path === '/' : route.path.startsWith(to))
-const elsewhere = computed(() => parts.slice(4).find((p) => here(p.to)))
+const elsewhere = computed(() => parts.slice(4).some((p) => here(p.to)))
 </script>
 
 <template>
@@ -43,7 +43,7 @@ const elsewhere = computed(() => parts.slice(4).find((p) => here(p.to)))
           :aria-current="elsewhere ? 'page' : undefined"
           @click="more?.toggle($event)"
         >
-          <i :class="elsewhere?.icon ?? 'pi pi-ellipsis-h'" aria-hidden="true"></i>{{ elsewhere?.label ?? 'More' }}
+          <i class="pi pi-ellipsis-h" aria-hidden="true"></i>More
         </button>
         <Menu ref="more" :model="inMenu" popup />
       </template>
