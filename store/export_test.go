@@ -27,3 +27,10 @@ func (s *Store) WriteByReader(ctx context.Context, statement string) error {
 	_, err := s.read.ExecContext(ctx, statement)
 	return err
 }
+
+// Ready is how many statements of the writing connection are kept ready.
+func (s *Store) Ready() int {
+	s.kept.mu.Lock()
+	defer s.kept.mu.Unlock()
+	return len(s.kept.ready)
+}
