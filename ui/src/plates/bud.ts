@@ -36,18 +36,30 @@ export function budOutline(at: Place, length: number, shape: string): string {
   const l = shape === 'dome' ? length * 0.6 : shape === 'sunken' ? length * 0.5 : length
   switch (shape) {
     case 'round':
-      return `M${at(0, -w * 0.5)}C${at(l * 0.2, -w * 1.35)} ${at(l, -w * 1.2)} ${at(l, 0)}C${at(l, w * 1.2)} ${at(l * 0.2, w * 1.35)} ${at(0, w * 0.5)}Z`
+      return (
+        `M${at(0, -w * 0.5)}C${at(l * 0.2, -w * 1.35)} ${at(l, -w * 1.2)} ${at(l, 0)}` +
+        `C${at(l, w * 1.2)} ${at(l * 0.2, w * 1.35)} ${at(0, w * 0.5)}Z`
+      )
     case 'cone':
       return `M${at(0, -w)}Q${at(l * 0.5, -w * 0.8)} ${at(l, 0)}Q${at(l * 0.5, w * 0.8)} ${at(0, w)}Z`
     case 'dome':
     case 'sunken':
       return `M${at(0, -w)}C${at(l * 0.9, -w)} ${at(l, -w * 0.4)} ${at(l, 0)}C${at(l, w * 0.4)} ${at(l * 0.9, w)} ${at(0, w)}Z`
     case 'flat-paddle':
-      return `M${at(0, -w * 0.35)}C${at(l * 0.4, -w * 1.5)} ${at(l * 0.9, -w * 1.4)} ${at(l, 0)}C${at(l * 0.9, w * 1.4)} ${at(l * 0.4, w * 1.5)} ${at(0, w * 0.35)}Z`
+      return (
+        `M${at(0, -w * 0.35)}C${at(l * 0.4, -w * 1.5)} ${at(l * 0.9, -w * 1.4)} ${at(l, 0)}` +
+        `C${at(l * 0.9, w * 1.4)} ${at(l * 0.4, w * 1.5)} ${at(0, w * 0.35)}Z`
+      )
     case 'stalked-club':
-      return `M${at(0, -w * 0.4)}L${at(l * 0.25, -w * 0.4)}C${at(l * 0.4, -w * 1.5)} ${at(l * 0.85, -w)} ${at(l, 0)}C${at(l * 0.85, w)} ${at(l * 0.4, w * 1.5)} ${at(l * 0.25, w * 0.4)}L${at(0, w * 0.4)}Z`
+      return (
+        `M${at(0, -w * 0.4)}L${at(l * 0.25, -w * 0.4)}C${at(l * 0.4, -w * 1.5)} ${at(l * 0.85, -w)} ${at(l, 0)}` +
+        `C${at(l * 0.85, w)} ${at(l * 0.4, w * 1.5)} ${at(l * 0.25, w * 0.4)}L${at(0, w * 0.4)}Z`
+      )
     default: // egg and spindle
-      return `M${at(0, -w * 0.6)}C${at(l * 0.3, -w * 1.4)} ${at(l * 0.75, -w * 0.8)} ${at(l, 0)}C${at(l * 0.75, w * 0.8)} ${at(l * 0.3, w * 1.4)} ${at(0, w * 0.6)}Z`
+      return (
+        `M${at(0, -w * 0.6)}C${at(l * 0.3, -w * 1.4)} ${at(l * 0.75, -w * 0.8)} ${at(l, 0)}` +
+        `C${at(l * 0.75, w * 0.8)} ${at(l * 0.3, w * 1.4)} ${at(0, w * 0.6)}Z`
+      )
   }
 }
 

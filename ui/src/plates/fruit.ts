@@ -14,7 +14,9 @@ const kinds: Record<string, string> = {
   'paired-keys': `M24 4V16${dot(20, 18, 4)}${dot(28, 18, 4)}M17 20Q4 28 6 42Q16 38 21 22M31 20Q44 28 42 42Q32 38 27 22`,
   'cone-of-keys': 'M24 46V34' + spread(7, (i) => `M24 36Q${6 + 6 * i} 24 ${10 + 4.6 * i} 6Q${16 + 3 * i} 18 24 36`),
   'round-keys': `${dot(24, 26, 16)}${dot(24, 26, 5)}M24 10V4M24 21V14`,
-  'woody-conelets': `M10 4Q24 10 34 6M20 9V18M32 7V24${wide('M20 18Q28 22 26 32Q20 38 14 32Q12 22 20 18')}M14 24H26M14 29H26${wide('M34 24Q40 28 39 36Q34 40 30 36Q28 28 34 24')}M30 31H39`,
+  'woody-conelets':
+    `M10 4Q24 10 34 6M20 9V18M32 7V24${wide('M20 18Q28 22 26 32Q20 38 14 32Q12 22 20 18')}` +
+    `M14 24H26M14 29H26${wide('M34 24Q40 28 39 36Q34 40 30 36Q28 28 34 24')}M30 31H39`,
   'scaly-cone': cone + shell(4) + 'M24 6V2',
   'small-capsules': `${stem}M24 14L32 8L34 14L26 18M24 24L14 18L13 25L22 28M24 34L33 28L35 34L26 38`,
   'beaked-balls':
@@ -82,7 +84,8 @@ const kinds: Record<string, string> = {
     cluster(10, 25, 3.4, 38, 25, 3.4, 24, 30, 3.4, 15, 36, 3.4, 33, 36, 3.4),
   'small-drupes': 'M24 3Q22 12 14 22M24 3Q26 14 32 26' + dot(13, 28, 6) + dot(33, 32, 6),
   'haws-or-pomes': `M24 3V14${dot(24, 26, 12)}M19 38L24 34L29 38M21 40L24 37L27 40`,
-  'nutlets-on-a-wing': `${wide('M24 3Q34 10 30 26Q24 30 18 26Q14 10 24 3')}M24 6V30M24 30L16 38M24 30L32 38${dot(15, 41, 3.4)}${dot(33, 41, 3.4)}`,
+  'nutlets-on-a-wing':
+    `${wide('M24 3Q34 10 30 26Q24 30 18 26Q14 10 24 3')}M24 6V30M24 30L16 38M24 30L32 38${dot(15, 41, 3.4)}${dot(33, 41, 3.4)}`,
   'bladdery-sacs': 'M24 3V10Q40 12 38 30Q36 40 30 44L24 38L18 44Q12 40 10 30Q8 12 24 10M24 10V38',
   'large-berry': 'M20 4Q26 8 22 12Q8 18 12 36Q18 46 28 43Q42 36 36 22Q32 12 22 12',
   'crumbling-conelets':
@@ -125,7 +128,8 @@ export const fruits: Record<string, Record<string, string>> = {
     none: 'M4 8Q24 14 44 8M24 11V16',
     singly: `M4 8Q24 14 44 8${catkin(24, 12, 28)}`,
     'twos-and-threes': `M4 8Q24 14 44 8${catkin(16, 11, 26)}${catkin(25, 12, 30)}${catkin(34, 11, 26)}`,
-    'fours-and-more': `M4 8Q24 14 44 8${catkin(9, 10, 24)}${catkin(18, 11, 28)}${catkin(27, 12, 30)}${catkin(36, 11, 26)}${catkin(43, 9, 22)}`,
+    'fours-and-more':
+      `M4 8Q24 14 44 8${catkin(9, 10, 24)}${catkin(18, 11, 28)}${catkin(27, 12, 30)}${catkin(36, 11, 26)}${catkin(43, 9, 22)}`,
   },
   'fruit.husk-split': {
     'to-the-base': `${husk}M24 6V42M16 10Q22 24 16 38M32 10Q26 24 32 38`,
@@ -157,7 +161,9 @@ const teeth = (coarse: boolean) =>
 export const ground: Record<string, Record<string, string>> = {
   'ground.leaf': {
     'pointed-lobes': `${midrib}M24 4L28 12L36 8L34 17L44 18L37 25L43 33L32 33L27 41H21L16 33L5 33L11 25L4 18L14 17L12 8L20 12Z`,
-    'rounded-lobes': `${midrib}M24 4Q32 6 29 13Q40 10 38 19Q34 22 31 23Q44 26 38 33Q32 34 29 36L24 44L19 36Q16 34 10 33Q4 26 17 23Q14 22 10 19Q8 10 19 13Q16 6 24 4`,
+    'rounded-lobes':
+      `${midrib}M24 4Q32 6 29 13Q40 10 38 19Q34 22 31 23Q44 26 38 33Q32 34 29 36` +
+      `L24 44L19 36Q16 34 10 33Q4 26 17 23Q14 22 10 19Q8 10 19 13Q16 6 24 4`,
     'maple-palmate': 'M24 46V34M24 34L16 36L17 31L4 28L8 24L4 15L13 17L15 12L19 17L24 4L29 17L33 12L35 17L44 15L40 24L44 28L31 31L32 36Z',
     'four-lobed-notched': 'M24 46V34M10 34Q6 28 10 24Q6 14 10 8L20 6L24 12L28 6L38 8Q42 14 38 24Q42 28 38 34Q24 38 10 34',
     star: 'M24 46V32M24 4L29 17L43 14L34 24L42 36L29 32H19L6 36L14 24L5 14L19 17Z',
@@ -172,7 +178,8 @@ export const ground: Record<string, Record<string, string>> = {
     'narrow-long': 'M24 46V4M24 3Q31 20 28 36L24 44L20 36Q17 20 24 3',
     'leaflets-feather': midrib + spread(4, (i) => leaflet(24, 38 - 8 * i, 17) + leaflet(24, 38 - 8 * i, -17)) + 'M24 6Q29 2 24 0Q19 2 24 6',
     'leaflets-fan':
-      'M24 46V30M24 30Q4 34 4 22Q14 18 24 30M24 30Q10 18 12 8Q22 12 24 30M24 30Q20 12 24 2Q28 12 24 30M24 30Q26 12 36 8Q38 18 24 30M24 30Q34 18 44 22Q44 34 24 30',
+      'M24 46V30M24 30Q4 34 4 22Q14 18 24 30M24 30Q10 18 12 8Q22 12 24 30M24 30Q20 12 24 2Q28 12 24 30' +
+      'M24 30Q26 12 36 8Q38 18 24 30M24 30Q34 18 44 22Q44 34 24 30',
     'plain-oval': midrib + oval,
   },
   'ground.fruit': kinds,
@@ -197,7 +204,8 @@ export const needle: Record<string, Record<string, string>> = {
       spread(
         6,
         (i) =>
-          `M24 ${44 - 7 * i}Q17 ${42 - 7 * i} 18 ${36 - 7 * i}Q24 ${38 - 7 * i} 24 ${44 - 7 * i}Q31 ${42 - 7 * i} 30 ${36 - 7 * i}Q24 ${38 - 7 * i} 24 ${44 - 7 * i}`,
+          `M24 ${44 - 7 * i}Q17 ${42 - 7 * i} 18 ${36 - 7 * i}Q24 ${38 - 7 * i} 24 ${44 - 7 * i}` +
+          `Q31 ${42 - 7 * i} 30 ${36 - 7 * i}Q24 ${38 - 7 * i} 24 ${44 - 7 * i}`,
       ),
     'broad-evergreen': 'M24 46V6M24 4L28 10L36 9L33 17L40 23L33 28L37 36L27 37L24 44L21 37L11 36L15 28L8 23L15 17L12 9L20 10Z',
   },

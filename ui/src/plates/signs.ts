@@ -73,7 +73,8 @@ export const signs: Record<string, Record<string, string>> = {
   'sign.bark-cankers': seen(edges + dot(15, 13, 4) + dot(31, 17, 5) + dot(17, 29, 5) + dot(32, 35, 4) + 'M13 13h4M28 17h6M14 29h6M30 35h4'),
   'sign.hole-rows': seen(edges + [12, 24, 36].map((y) => spread(5, (i) => dot(11 + 6.5 * i, y, 1.5))).join('')),
   'sign.ear-fungus': seen(
-    `${line(10, 46, 10, 2)}${line(18, 46, 18, 2)}M18 12Q34 6 36 16Q32 26 18 20M24 14Q30 12 31 17M18 28Q38 22 40 34Q34 44 18 36M24 31Q33 28 34 35`,
+    `${line(10, 46, 10, 2)}${line(18, 46, 18, 2)}M18 12Q34 6 36 16Q32 26 18 20` +
+      `M24 14Q30 12 31 17M18 28Q38 22 40 34Q34 44 18 36M24 31Q33 28 34 35`,
   ),
   'sign.wet-streaks': seen(edges + dot(24, 10, 4) + 'M22 14Q20 28 22 42M25 14Q27 28 24 44M28 13Q31 22 29 32'),
 }

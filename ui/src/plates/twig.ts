@@ -143,7 +143,8 @@ function foliage(put: (p: Part) => void, shows: Shows, axis: (y: number) => numb
       for (let k = 0; k < bundle; k++) {
         const a = up + (bundle > 1 ? (k - (bundle - 1) / 2) * 0.16 : 0)
         needles.push(
-          `M${(axis(y) + s * half(y)).toFixed(2)} ${y.toFixed(2)}l${(s * length * Math.cos(a)).toFixed(2)} ${(-length * Math.sin(a)).toFixed(2)}`,
+          `M${(axis(y) + s * half(y)).toFixed(2)} ${y.toFixed(2)}` +
+            `l${(s * length * Math.cos(a)).toFixed(2)} ${(-length * Math.sin(a)).toFixed(2)}`,
         )
       }
     }
@@ -159,7 +160,10 @@ function surface(put: (p: Part) => void, shows: Shows, d: number, axis: (y: numb
   if (hair) {
     const strokes = Array.from({ length: hair[0] }, (_, i) => {
       const y = tipY + 2 + ((cutY - tipY - 3) * i) / hair[0]
-      return `M${(axis(y) - half(y)).toFixed(2)} ${y.toFixed(1)}l${-hair[1]} -0.3M${(axis(y) + half(y)).toFixed(2)} ${y.toFixed(1)}l${hair[1]} -0.3`
+      return (
+        `M${(axis(y) - half(y)).toFixed(2)} ${y.toFixed(1)}l${-hair[1]} -0.3` +
+        `M${(axis(y) + half(y)).toFixed(2)} ${y.toFixed(1)}l${hair[1]} -0.3`
+      )
     })
     put({ d: strokes.join(''), character: 'twig.hair', of: 'hair', thin: true })
   }
