@@ -84,7 +84,8 @@ const kinds: Record<string, string> = {
     cluster(10, 25, 3.4, 38, 25, 3.4, 24, 30, 3.4, 15, 36, 3.4, 33, 36, 3.4),
   'small-drupes': 'M24 3Q22 12 14 22M24 3Q26 14 32 26' + dot(13, 28, 6) + dot(33, 32, 6),
   'haws-or-pomes': `M24 3V14${dot(24, 26, 12)}M19 38L24 34L29 38M21 40L24 37L27 40`,
-  'nutlets-on-a-wing': `${wide('M24 3Q34 10 30 26Q24 30 18 26Q14 10 24 3')}M24 6V30M24 30L16 38M24 30L32 38${dot(15, 41, 3.4)}${dot(33, 41, 3.4)}`,
+  'nutlets-on-a-wing':
+    `${wide('M24 3Q34 10 30 26Q24 30 18 26Q14 10 24 3')}M24 6V30` + `M24 30L16 38M24 30L32 38${dot(15, 41, 3.4)}${dot(33, 41, 3.4)}`,
   'bladdery-sacs': 'M24 3V10Q40 12 38 30Q36 40 30 44L24 38L18 44Q12 40 10 30Q8 12 24 10M24 10V38',
   'large-berry': 'M20 4Q26 8 22 12Q8 18 12 36Q18 46 28 43Q42 36 36 22Q32 12 22 12',
   'crumbling-conelets':
@@ -127,7 +128,8 @@ export const fruits: Record<string, Record<string, string>> = {
     none: 'M4 8Q24 14 44 8M24 11V16',
     singly: `M4 8Q24 14 44 8${catkin(24, 12, 28)}`,
     'twos-and-threes': `M4 8Q24 14 44 8${catkin(16, 11, 26)}${catkin(25, 12, 30)}${catkin(34, 11, 26)}`,
-    'fours-and-more': `M4 8Q24 14 44 8${catkin(9, 10, 24)}${catkin(18, 11, 28)}${catkin(27, 12, 30)}${catkin(36, 11, 26)}${catkin(43, 9, 22)}`,
+    'fours-and-more':
+      `M4 8Q24 14 44 8${catkin(9, 10, 24)}${catkin(18, 11, 28)}` + `${catkin(27, 12, 30)}${catkin(36, 11, 26)}${catkin(43, 9, 22)}`,
   },
   'fruit.husk-split': {
     'to-the-base': `${husk}M24 6V42M16 10Q22 24 16 38M32 10Q26 24 32 38`,
