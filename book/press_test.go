@@ -67,7 +67,7 @@ func TestMeasuresAreRead(t *testing.T) {
 	require.Equal(t, "¼ in", v.Looks[0].Scores[0].Typed)
 	v, err = write("bud.length", "5; 6; 5.5")
 	require.NoError(t, err)
-	require.Equal(t, "5.5 mm, mean of 3 readings, spread 0.5", v.Looks[0].Scores[0].Words)
+	require.Equal(t, "5.5 mm, mean of 3 readings, spread 0.5 mm", v.Looks[0].Scores[0].Words)
 	v, err = write("twig.diameter", "half a pencil")
 	require.NoError(t, err)
 	require.Equal(t, "3.5 mm, by eye", v.Looks[0].Scores[1].Words)

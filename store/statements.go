@@ -20,8 +20,9 @@ type statements struct {
 // mostStatements is more than the book has, but for those with lists of any length.
 const mostStatements = 200
 
-// learn makes queries ready. One that cannot be is run as it is, as before. Nobody
-// waits for it: it may have to wait for the connection itself.
+// learn makes queries ready. One that cannot be is run as it is, as before. It waits
+// for the connection like any change, so no lock is held meanwhile; the change that
+// ran a statement first waits for it, later ones do not.
 func (s *statements) learn(ctx context.Context, queries []string) {
 	for _, query := range queries {
 		if s.full() || s.of(query) != nil {

@@ -99,7 +99,7 @@ func (s *Score) measured(c *flora.Character) string {
 	if s.Readings != nil && *s.Readings > 1 {
 		says += fmt.Sprintf(", mean of %d readings", *s.Readings)
 		if r, err := measure.Read(s.Typed); err == nil {
-			says += fmt.Sprintf(", spread %.2g", r.Spread())
+			says += strings.TrimRight(fmt.Sprintf(", spread %.2g %s", r.Spread(), unit), " ")
 		}
 	}
 	if s.How != "" && s.How != "ruler" {
