@@ -7,6 +7,7 @@ import (
 	"encoding/json"
 	"errors"
 	"fmt"
+	"slices"
 	"sync"
 	"sync/atomic"
 	"time"
@@ -18,6 +19,8 @@ import (
 	"palethicket/core/flora/names"
 	"palethicket/core/stand/revisit"
 	"palethicket/core/tree/answer"
+	"palethicket/core/tree/record"
+	"palethicket/core/tree/stamp"
 	"palethicket/store"
 )
 
@@ -30,11 +33,18 @@ type Book struct {
 	shelf    atomic.Pointer[shelf]
 	lists    sync.Mutex // held while the lists change
 	now      func() time.Time
+	id       string // which book it is
 	opened   string // stands in revisions: what is shown may change with the program
 
-	imports sync.Map // files being read in, by id
-	warming sync.WaitGroup
-	cool    context.CancelFunc
+	clock    *stamp.Clock
+	imports  sync.Map // files being read in, by id
+	added    sync.Map // what stands add up to: [tract, stand] to *sums
+	weighing reweighing
+	warming  sync.WaitGroup
+	cool     context.CancelFunc
+
+	// Hidden names the book's own lists that it is served with others of the name of.
+	Hidden []string
 }
 
 // Options say what a book is opened with.
@@ -67,21 +77,34 @@ func Open(ctx context.Context, path string, opt Options) (*Book, error) {
 	if b.now == nil {
 		b.now = time.Now
 	}
+	if err := b.setClock(ctx); err != nil {
+		return nil, errors.Join(err, s.Close())
+	}
 	if err := b.reload(ctx); err != nil {
 		return nil, errors.Join(err, s.Close())
 	}
 	background, cool := context.WithCancel(context.WithoutCancel(ctx))
 	b.cool = cool
+	b.weighing.work = func(progress func(done, left int)) error { return b.WeighStale(background, progress) }
+	b.warming.Go(func() { b.clearImports(background) })
 	if opt.Warm {
 		b.warming.Go(func() { b.warm(background) })
 	}
 	return b, nil
 }
 
+// setClock has the book stamp entries as the node that it is.
+func (b *Book) setClock(ctx context.Context) error {
+	id, err := b.store.Identity(ctx)
+	b.id, b.clock = id.Book, stamp.NewClock(id.Node, func() time.Time { return b.now() })
+	return err
+}
+
 // Close closes the book.
 func (b *Book) Close() error {
 	b.cool()
 	b.warming.Wait()
+	b.weighing.wait()
 	return b.store.Close()
 }
 
@@ -101,6 +124,13 @@ func (b *Book) reload(ctx context.Context) error {
 	if err != nil {
 		return err
 	}
+	lists = slices.DeleteFunc(lists, func(l flora.List) bool { // one that the book is served with hides its own of that name
+		hidden := b.base.List(l.Name) != nil
+		if hidden && b.shelf.Load() == nil {
+			b.Hidden = append(b.Hidden, l.Name)
+		}
+		return hidden
+	})
 	f, err := b.base.With(lists...)
 	if err != nil {
 		return fmt.Errorf("reading the book's lists: %w", err)
@@ -117,15 +147,6 @@ func (b *Book) reload(ctx context.Context) error {
 	}
 	b.shelf.Store(sh)
 	return nil
-}
-
-// relist takes the book's lists in after one was changed, and works out where the
-// trees that are ranked among it now stand.
-func (b *Book) relist(ctx context.Context) error {
-	if err := b.reload(ctx); err != nil {
-		return err
-	}
-	return b.WeighStale(ctx, func(int, int) {})
 }
 
 // Flora is the flora as the book reads it, its own lists included.
@@ -184,16 +205,18 @@ func newID() string { return ulid.Make().String() }
 
 // checkID refuses what is not the id of a new thing.
 func checkID(id string) error {
-	if _, err := ulid.ParseStrict(id); err != nil {
+	if u, err := ulid.ParseStrict(id); err != nil || u.String() != id {
 		return &FieldError{"id", "want a ULID of 26 characters"}
 	}
 	return nil
 }
 
-// numberer makes ids one after another, all of the time now.
-func (b *Book) numberer() func() string {
-	ids, now := ulid.Monotonic(ulid.DefaultEntropy(), 0), ulid.Timestamp(b.now())
-	return func() string { return ulid.MustNew(now, ids).String() }
+// checkDay refuses what is no day that is kept.
+func checkDay(field, day string) error {
+	if _, err := record.ParseDay(day); err != nil {
+		return &FieldError{field, err.Error()}
+	}
+	return nil
 }
 
 // each turns every element of a list into another, and no list into an empty one.

@@ -39,6 +39,12 @@ func add(t testing.TB, b *book.Book, tree string, e book.Entry) string {
 	return e.ID
 }
 
+// undone undoes an entry in somebody's name.
+func undone(t testing.TB, b *book.Book, tree, entry, by string) (*book.TreeView, error) {
+	t.Helper()
+	return b.AddEntry(t.Context(), tree, &book.Entry{ID: ulid.Make().String(), Kind: "undo", By: by, Entry: entry})
+}
+
 func scored(t testing.TB, b *book.Book, tree, look, character string, states ...string) string {
 	t.Helper()
 	return add(t, b, tree, book.Entry{Kind: "score", Look: look, Score: &book.Score{Character: character, States: states, Certainty: "sure"}})
@@ -117,8 +123,9 @@ func ours(t testing.TB, b *book.Book) book.NewList {
 	t.Helper()
 	whole := b.Flora().RegionList("eastern-north-america")
 	list := book.NewList{Name: "Lantern Creek", Region: whole.Region, Taxa: whole.Abundance}
-	_, err := b.PutList(t.Context(), list)
+	_, err := b.PutList(t.Context(), list, "")
 	require.NoError(t, err)
+	b.Settle()
 	return list
 }
 
@@ -135,8 +142,10 @@ func TestStandingsFollowTheirList(t *testing.T) {
 
 	before := standing(t, b, other).Basis
 	delete(list.Taxa, "Celtis occidentalis")
-	_, err := b.PutList(t.Context(), list)
+	_, err := b.PutList(t.Context(), list, "")
 	require.NoError(t, err)
+	b.Settle()
+	require.Equal(t, book.Weighing{Done: 1}, b.Weighing())
 	require.NoError(t, b.WeighStale(t.Context(), func(int, int) { t.Error("nothing is stale") }))
 	require.Equal(t, before, standing(t, b, other).Basis, "the region is as it was")
 	require.NotEqual(t, "Celtis occidentalis", standing(t, b, among).Leader, "it is not on the list any more")
@@ -151,7 +160,9 @@ func TestStory(t *testing.T) {
 	add(t, b, tree, book.Entry{Kind: "withdraw", Entry: score})
 	s, err := b.Story(t.Context(), tree)
 	require.NoError(t, err)
-	require.Len(t, s.Steps, 6)
+	require.Len(t, s.Steps, 7)
+	require.Equal(t, "Started as LC-1 in Upper slope, "+tract, s.Steps[0].Words)
+	s.Steps = s.Steps[1:]
 	require.Len(t, s.Visits, 1, "the day's visit was made by itself")
 	require.Equal(t, s.Visits[0].ID, s.Steps[0].Visit)
 	name := s.Steps[4]
@@ -168,20 +179,22 @@ func TestStory(t *testing.T) {
 	}
 	require.Greater(t, s.Steps[4].Posteriors[at], s.Steps[5].Posteriors[at])
 
-	_, err = b.Undo(t.Context(), tree, s.Steps[5].Entry, "Tobias Okafor")
+	_, err = undone(t, b, tree, s.Steps[5].Entry, "Tobias Okafor")
+	require.ErrorContains(t, err, "Wren Halloran did this", "nobody undoes what others did")
+	_, err = undone(t, b, tree, s.Steps[5].Entry, "Wren Halloran")
 	require.NoError(t, err, "putting it back")
 	s, err = b.Story(t.Context(), tree)
 	require.NoError(t, err)
-	require.Len(t, s.Steps, 7, "undone by a further entry")
+	require.Len(t, s.Steps, 8, "undone by a further entry")
+	s.Steps = s.Steps[1:]
 	require.Empty(t, s.Steps[4].Flag, "the name has its ground again")
-	require.Equal(t, "Tobias Okafor", s.Steps[6].By)
 	require.Equal(t, worklist.Named, standing(t, b, tree).Status)
 
-	v, err := b.Undo(t.Context(), tree, s.Steps[4].Entry, "Tobias Okafor")
+	v, err := undone(t, b, tree, s.Steps[4].Entry, "Wren Halloran")
 	require.NoError(t, err)
 	require.Empty(t, v.Names, "the name was taken back")
-	_, err = b.Undo(t.Context(), tree, s.Steps[4].Entry, "Tobias Okafor")
-	require.ErrorContains(t, err, "does not stand any more", "twice makes no sense")
+	_, err = undone(t, b, tree, s.Steps[4].Entry, "Wren Halloran")
+	require.ErrorContains(t, err, "undone already", "twice makes no sense")
 }
 
 func TestWorklist(t *testing.T) {
@@ -288,7 +301,15 @@ func TestMoveTree(t *testing.T) {
 	v, err := b.MoveTree(t.Context(), tree, book.Move{Tag: "LC-9", Tract: tract, Stand: "Creek bottom", By: "Wren Halloran"})
 	require.NoError(t, err)
 	require.Equal(t, "Creek bottom", v.Tree.Stand)
-	require.Equal(t, []string{"Was LC-1 in Upper slope, " + tract + "."}, v.Notes)
+	story, err := b.Story(t.Context(), tree)
+	require.NoError(t, err)
+	require.Equal(t, "Now LC-9 in Creek bottom, "+tract, story.Steps[1].Words)
+	started(t, b, "LC-1")
+	_, err = undone(t, b, tree, story.Steps[1].Entry, "Wren Halloran")
+	require.ErrorIs(t, err, book.ErrTagTaken, "somebody else has its tag by now")
+	again, err := b.View(t.Context(), tree)
+	require.NoError(t, err)
+	require.Equal(t, v, again, "nothing of it stays")
 }
 
 func TestVisits(t *testing.T) {
@@ -302,14 +323,14 @@ func TestVisits(t *testing.T) {
 		Weather: "Thaw",
 		Snow:    "patchy",
 	}
-	require.NoError(t, b.PutVisit(t.Context(), own))
+	require.NoError(t, b.PutVisit(t.Context(), own, ""))
 	tree := started(t, b, "LC-1")
 	v, err := b.View(t.Context(), tree)
 	require.NoError(t, err)
 	require.Equal(t, "patchy", v.Facts.Snow, "the day's snow was entered once")
 	look(t, b, tree, "tree")
 	other := book.Visit{ID: ulid.Make().String(), Tract: tract, Day: "2026-01-10", Snow: "deep"}
-	require.NoError(t, b.PutVisit(t.Context(), other))
+	require.NoError(t, b.PutVisit(t.Context(), other, ""))
 	add(t, b, tree, book.Entry{Kind: "look", From: "crown", Visit: other.ID})
 	visits, err := b.Visits(t.Context(), tract)
 	require.NoError(t, err)

@@ -7,8 +7,10 @@ import (
 	"runtime"
 	"sync"
 	"sync/atomic"
+	"time"
 
 	"palethicket/core/tree/logbook"
+	"palethicket/core/tree/stamp"
 	"palethicket/store"
 )
 
@@ -18,47 +20,61 @@ type TreeLog struct {
 	Log  []logbook.Entry // in their order; names get what the evidence gave them then
 }
 
-// AddTrees adds trees and entries in one transaction, all or nothing. Trees and
-// entries that the book has are passed over, so that the same trees twice are as
-// once.
+// AddTrees adds trees and entries, a page at a time. Trees and entries that the book
+// has are passed over, so that the same trees twice are as once.
 func (b *Book) AddTrees(ctx context.Context, trees []TreeLog) error {
-	return b.bring(ctx, nil, trees, func(int) {})
+	_, err := b.bring(ctx, "", trees, func(int) {})
+	return err
 }
 
+// bringPage is how many trees are written in one change, so that others wait for no
+// more than that.
+const bringPage = 100
+
 // bring adds trees. They are weighed beforehand, by as many goroutines as there are
-// processors, so that others wait only while they are written. from, which may be
-// nil, is kept as the import they came by; its count of trees is filled in.
-func (b *Book) bring(ctx context.Context, from *store.Import, trees []TreeLog, progress func(done int)) error {
+// processors, so that others wait only while a page is written. from, which may be
+// empty, is the import they come by. It gives how many the book did not have.
+func (b *Book) bring(ctx context.Context, from string, trees []TreeLog, progress func(done int)) (brought int, err error) {
+	var done atomic.Int64
+	step := func() { progress(int(done.Add(1))) }
+	for len(trees) > 0 {
+		page := trees[:min(len(trees), bringPage)]
+		trees = trees[len(page):]
+		n, err := b.bringThese(ctx, from, page, step)
+		if err != nil {
+			return brought, err
+		}
+		brought += n
+	}
+	return brought, nil
+}
+
+func (b *Book) bringThese(ctx context.Context, from string, trees []TreeLog, step func()) (brought int, err error) {
 	sheets, err := b.lay(ctx, trees)
 	if err != nil {
-		return err
+		return 0, err
 	}
-	standings, err := standBrought(ctx, sheets, progress)
+	standings, err := standBrought(ctx, sheets, step)
 	if err != nil {
-		return err
+		return 0, err
 	}
-	return b.store.Write(ctx, func(tx *store.Tx) error {
-		id := ""
-		if from != nil {
-			id, from.Trees = from.ID, 0
-			if err := tx.AddImport(ctx, *from); err != nil {
-				return err
-			}
-		}
+	err = b.store.Write(ctx, func(tx *store.Tx) error {
+		brought = 0
 		for i, s := range sheets {
-			had, err := b.put(ctx, tx, s, standings[i], id)
-			if err != nil {
+			fresh := !s.begun
+			if err := b.put(ctx, tx, s, standings[i], from); err != nil {
 				return fmt.Errorf("tree %s: %w", s.tree.Tag, err)
 			}
-			if from != nil && !had {
-				from.Trees++
+			if fresh {
+				brought++
 			}
 		}
-		if from == nil {
+		if from == "" {
 			return nil
 		}
-		return tx.CountImport(ctx, id, from.Trees)
+		return tx.BeatImport(ctx, from, b.now().UTC().Format(time.RFC3339), brought)
 	})
+	return brought, err
 }
 
 // lay opens the sheets of trees, those that the book has as they stand.
@@ -71,25 +87,41 @@ func (b *Book) lay(ctx context.Context, trees []TreeLog) (sheets []*sheet, err e
 	for i := range trees {
 		t := &trees[i]
 		s, err := b.open(ctx, snap.Reader, t.Tree.ID)
-		if errors.Is(err, store.ErrNoTree) {
+		switch {
+		case errors.Is(err, store.ErrNoTree):
 			line := store.Tree{ID: t.Tree.ID, Tag: t.Tree.Tag, Region: t.Tree.Region, List: t.Tree.List, Tract: t.Tree.Tract, Stand: t.Tree.Stand}
-			s, err = &sheet{shelf: b.shelf.Load(), tree: line, log: logbook.NewLog(nil)}, nil
-		}
-		if err != nil {
+			s = b.sheet(line, nil)
+			s.added = append([]logbook.Entry{startOf(t)}, t.Log...)
+		case err != nil:
 			return nil, err
+		default:
+			s.added = t.Log
 		}
-		s.added = t.Log
 		sheets = append(sheets, s)
 	}
 	return sheets, nil
 }
 
+// startOf is the entry that starts a tree; it comes before the rest of its log.
+func startOf(t *TreeLog) logbook.Entry {
+	e := logbook.Entry{ID: t.Tree.ID, Kind: logbook.KindStart, Start: &logbook.Start{
+		Place: logbook.Place{Tag: t.Tree.Tag, Tract: t.Tree.Tract, Stand: t.Tree.Stand},
+		Among: logbook.Among{Region: t.Tree.Region, List: t.Tree.List}}}
+	if len(t.Log) > 0 {
+		e.By, e.Day = t.Log[0].By, t.Log[0].Day
+		if t.Log[0].Stamp != "" {
+			e.Stamp = min(stamp.OfID(e.ID), t.Log[0].Stamp)
+		}
+	}
+	return e
+}
+
 // standBrought takes what is added into the logs, and works out where the trees then
 // stand.
-func standBrought(ctx context.Context, sheets []*sheet, progress func(done int)) ([]*store.Standing, error) {
+func standBrought(ctx context.Context, sheets []*sheet, step func()) ([]*store.Standing, error) {
 	out, errs := make([]*store.Standing, len(sheets)), make([]error, len(sheets))
 	var wg sync.WaitGroup
-	var done, taken atomic.Int64
+	var taken atomic.Int64
 	for range min(len(sheets), runtime.GOMAXPROCS(0)) {
 		wg.Go(func() {
 			for i := taken.Add(1) - 1; i < int64(len(sheets)) && ctx.Err() == nil; i = taken.Add(1) - 1 {
@@ -99,7 +131,7 @@ func standBrought(ctx context.Context, sheets []*sheet, progress func(done int))
 					out[i] = s.standing()
 				}
 				s.close()
-				progress(int(done.Add(1)))
+				step()
 			}
 		})
 	}
@@ -107,8 +139,8 @@ func standBrought(ctx context.Context, sheets []*sheet, progress func(done int))
 	return out, errors.Join(append(errs, ctx.Err())...)
 }
 
-// takeIn takes into the log what it lacks of what is added. A name gets what the
-// evidence gave it then.
+// takeIn takes into the log what it lacks of what is added, all of it at once but for
+// names, which get what the evidence gave them then.
 func (s *sheet) takeIn() error {
 	added := s.added
 	s.added = nil
@@ -123,49 +155,55 @@ func (s *sheet) takeIn() error {
 			if err := s.stood(e.Name); err != nil {
 				return fmt.Errorf("tree %s: %w", s.tree.Tag, err)
 			}
-		} else if s.weighed != nil {
-			s.close()
-			s.weighed = nil
+		} else if s.weighed != nil && weighs(e.Kind) {
+			s.unweigh()
 		}
 		s.extend(e)
 	}
 	return nil
 }
 
-// put writes a tree that was weighed, and its standing, and says whether the book had
-// it. One that was changed since is weighed again.
-func (b *Book) put(ctx context.Context, tx *store.Tx, s *sheet, st *store.Standing, from string) (had bool, err error) {
-	if _, err := tx.Version(ctx, s.tree.ID); errors.Is(err, store.ErrNoTree) {
-		if had, err := tx.AddTree(ctx, s.tree, from); err != nil || had {
-			return had, err
-		}
-	} else if err != nil {
-		return false, err
-	} else if had = true; len(s.added) == 0 {
-		return true, nil
+// put writes a tree that was weighed, and its standing. One that was changed since is
+// weighed again.
+func (b *Book) put(ctx context.Context, tx *store.Tx, s *sheet, st *store.Standing, from string) error {
+	if len(s.added) == 0 {
+		return nil
 	}
-	for i := range s.added {
-		again, err := tx.Append(ctx, s.tree.ID, &s.added[i], from)
-		if err != nil {
-			return had, err
-		}
-		if !again {
-			s.tree.Version++
+	if !s.begun {
+		switch _, err := tx.Version(ctx, s.tree.ID); {
+		case err == nil:
+			s.begun = true // somebody else brought it meanwhile
+		case !errors.Is(err, store.ErrNoTree):
+			return err
 		}
 	}
-	err = tx.KeepStanding(ctx, &s.tree, st)
+	if !s.begun && from != "" {
+		if err := tx.TagFree(ctx, s.tree.Tract, s.tree.Tag, s.tree.ID); err != nil {
+			return err
+		}
+	}
+	if _, err := b.append(ctx, tx, s, from); err != nil {
+		return err
+	}
+	err := tx.KeepStanding(ctx, &s.tree, st)
 	if errors.Is(err, store.ErrChanged) {
-		return had, b.stand(ctx, tx, s.tree.ID)
+		return b.stand(ctx, tx, s.tree.ID)
 	}
-	return had, err
+	return err
 }
 
-// stand works out in a transaction where a tree stands.
+// stand works out in a change where a tree stands.
 func (b *Book) stand(ctx context.Context, tx *store.Tx, id string) error {
 	s, err := b.open(ctx, tx.Reader, id)
 	if err != nil {
 		return err
 	}
 	defer s.close()
+	if err := tx.ShowPhotos(ctx, id, s.log.Photos); err != nil {
+		return err
+	}
+	if err := s.settle(ctx, tx); err != nil {
+		return err
+	}
 	return s.keep(ctx, tx)
 }

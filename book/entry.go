@@ -9,16 +9,17 @@ import (
 // Kind.
 type Entry struct {
 	ID    string    `json:"id" doc:"ULID, made where the entry is made" minLength:"26" maxLength:"26"`
-	Kind  string    `json:"kind" enum:"facts,look,note,score,withdraw,name"`
+	Kind  string    `json:"kind" enum:"facts,look,note,score,withdraw,name,undo"`
 	By    string    `json:"by,omitempty" doc:"Who made it" maxLength:"80"`
 	Facts *SetFacts `json:"facts,omitempty"`
 	From  string    `json:"from,omitempty" doc:"look: where it came from"`
 	Look  string    `json:"look,omitempty" doc:"score and note: id of the look"`
 	Visit string    `json:"visit,omitempty" doc:"look: id of the visit it was taken on; absent: the visit of its day" maxLength:"26"`
 	Score *Score    `json:"score,omitempty"`
-	Entry string    `json:"entry,omitempty" doc:"withdraw: id of the score, look or name taken back"`
+	Entry string    `json:"entry,omitempty" doc:"withdraw: id of the score, look or name taken back; undo: id of the entry that counts as never made"`
 	Note  string    `json:"note,omitempty" maxLength:"2000"`
 	Name  *Naming   `json:"name,omitempty"`
+	Seen  string    `json:"seen,omitempty" doc:"For an entry that waited to be sent: the stamp of the tree as it was seen" maxLength:"60"`
 }
 
 // SetFacts sets facts; a field that is absent stays as it was.

@@ -95,7 +95,9 @@ func (s *sheet) exchanged(l *store.Line) *exchange.Tree {
 	}
 	for i := range s.log.Entries {
 		if e := &s.log.Entries[i]; e.Kind == logbook.KindScore || e.Kind == logbook.KindLook {
-			t.Date, t.Observer = logbook.When(e.ID), e.By
+			if at := s.log.At(e); !at.Before(t.Date) {
+				t.Date, t.Observer = at, e.By
+			}
 		}
 	}
 	if t.Date.IsZero() {

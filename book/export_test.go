@@ -27,6 +27,7 @@ func (b *Book) PasswordOf(ctx context.Context, name string) (string, error) {
 // Spoil writes an entry that cannot be read into a tree's log, as a damaged file may
 // hold.
 func (b *Book) Spoil(ctx context.Context, tree string, e logbook.Entry) error {
+	e.Stamp = b.clock.After()
 	return b.store.Write(ctx, func(tx *store.Tx) error {
 		_, err := tx.Append(ctx, tree, &e, "")
 		return err

@@ -84,7 +84,9 @@ type Import struct {
 // Imports lists what was read in, the latest first.
 func (b *Book) Imports(ctx context.Context) ([]Import, error) {
 	imports, err := b.store.Imports(ctx)
-	return each(imports, func(i store.Import) Import { return Import(i) }), err
+	return each(imports, func(i store.Import) Import {
+		return Import{ID: i.ID, Name: i.Name, By: i.By, At: i.At, Trees: i.Trees, Undone: i.Undone}
+	}), err
 }
 
 // FileMost is how many bytes a file that is read in may have.
@@ -290,7 +292,7 @@ func (b *Book) PutIn(ctx context.Context, id string, m Mapping, c Choice, by str
 	go func() {
 		defer close(j.ended)
 		defer stop()
-		j.err = b.bring(ctx, &j.entry, trees, func(done int) { j.done.Store(int64(done)) })
+		j.err = b.runImport(ctx, &j.entry, trees, func(done int) { j.done.Store(int64(done)) })
 	}()
 	return nil
 }
@@ -377,12 +379,12 @@ func (b *Book) treeLog(ctx context.Context, from store.Reader, t *exchange.Tree)
 	if err != nil {
 		return nil, err
 	}
-	out.Tree, out.Log = treeOf(&old), append(out.Log, setAside(newID(), "", false))
+	out.Tree, out.Log = treeOf(&old), append(out.Log, setAside("", false))
 	return out, nil
 }
 
-func setAside(id, by string, aside bool) logbook.Entry {
-	return logbook.Entry{ID: id, Kind: logbook.KindFacts, By: by, Facts: &logbook.SetFacts{Aside: &aside}}
+func setAside(by string, aside bool) logbook.Entry {
+	return logbook.Entry{ID: newID(), Kind: logbook.KindFacts, By: by, Facts: &logbook.SetFacts{Aside: &aside}}
 }
 
 // ImportProgress says how far a file is.
@@ -429,70 +431,4 @@ func (b *Book) StopImport(id string) error {
 	}
 	b.imports.Delete(id)
 	return nil
-}
-
-// Undone is what came of undoing an import.
-type Undone struct {
-	Aside int `json:"aside" doc:"Trees that it brought, set aside"`
-	Back  int `json:"back" doc:"Trees that the book had, put back to what they were"`
-	Stay  int `json:"stay" doc:"Trees that were added to since, and stay as they are"`
-}
-
-// UndoImport sets the trees of an import aside, and undoes what it added to
-// others. Trees that were added to since stay. Undoing it again changes nothing.
-func (b *Book) UndoImport(ctx context.Context, id, by string) (out Undone, err error) {
-	next := b.numberer()
-	err = b.store.Write(ctx, func(tx *store.Tx) error {
-		i, err := tx.Import(ctx, id)
-		if err != nil || i.Undone != nil {
-			return err
-		}
-		touched, err := tx.TouchedBy(ctx, id)
-		if err != nil {
-			return err
-		}
-		for _, t := range touched {
-			if err := b.undoTree(ctx, tx, id, t, next, by, &out); err != nil {
-				return err
-			}
-		}
-		return tx.EndImport(ctx, id, b.now().UTC().Format(time.RFC3339))
-	})
-	return out, err
-}
-
-func (b *Book) undoTree(ctx context.Context, tx *store.Tx, id string, t store.Touched, next func() string, by string, out *Undone) error {
-	if t.Since > 0 {
-		out.Stay++
-		return nil
-	}
-	s, err := b.open(ctx, tx.Reader, t.Tree)
-	if err != nil {
-		return err
-	}
-	defer s.close()
-	if t.Brought {
-		out.Aside++
-		s.extend(setAside(next(), by, true))
-		return s.write(ctx, tx, "")
-	}
-	out.Back++
-	added, err := tx.AddedBy(ctx, id, t.Tree)
-	if err != nil {
-		return err
-	}
-	var undo []logbook.Entry
-	for _, entry := range slices.Backward(added) { // the latest first
-		more, err := s.log.Undo(entry)
-		if err != nil {
-			return fmt.Errorf("tree %s: %w", s.tree.Tag, err)
-		}
-		logbook.Number(more, next)
-		for i := range more {
-			more[i].By = by
-		}
-		undo = append(undo, more...)
-	}
-	s.extend(undo...)
-	return s.write(ctx, tx, "")
 }

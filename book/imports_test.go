@@ -153,7 +153,7 @@ func TestPositionsOfTreesTheBookHas(t *testing.T) {
 	require.ErrorContains(t, read(), "no line is left", "the same file twice is as once")
 	log, err := b.LogOf(t.Context(), blank)
 	require.NoError(t, err)
-	require.Len(t, log, 1)
+	require.Len(t, log, 2)
 	require.Equal(t, 43.562, *standing(t, b, blank).Lat)
 	imports, err := b.Imports(t.Context())
 	require.NoError(t, err)
@@ -196,7 +196,7 @@ func TestWholeForestOutAndIn(t *testing.T) {
 		var file bytes.Buffer
 		require.NoError(t, from.Export(t.Context(), &file, book.Query{}, format, book.About{Title: "Lantern Creek"}))
 		to := booktest.New(t)
-		_, err := to.PutList(t.Context(), book.NewList{Name: lists[0].Name, Region: lists[0].Region, Taxa: lists[0].Taxa})
+		_, err := to.PutList(t.Context(), book.NewList{Name: lists[0].Name, Region: lists[0].Region, Taxa: lists[0].Taxa}, "")
 		require.NoError(t, err)
 		require.Equal(t, 400, put(t, to, name, file.Bytes()).Trees, format)
 		want := listOf(t, from, book.Query{Sort: "tag"}).Trees

@@ -1,11 +1,17 @@
 package book
 
 import (
+	"cmp"
 	"context"
+	"encoding/json"
 	"errors"
+	"fmt"
 	"strings"
 
 	"palethicket/core/flora"
+	"palethicket/core/foreign"
+	"palethicket/core/label"
+	"palethicket/core/tree/logbook"
 	"palethicket/store"
 )
 
@@ -32,30 +38,69 @@ func (b *Book) Lists(ctx context.Context) ([]List, error) {
 
 func listOf(l flora.List) List { return List{l.Name, l.Region, l.Abundance} }
 
-// PutList keeps a list, in place of the one of that name if there is one, and works
-// out where the trees ranked among it now stand.
-func (b *Book) PutList(ctx context.Context, n NewList) (*List, error) {
-	l := flora.List{Name: strings.TrimSpace(n.Name), Region: n.Region, Abundance: n.Taxa}
+// PutList keeps a list, in place of the one of that name if there is one. Where the
+// trees ranked among it now stand is worked out meanwhile: see [Book.Weighing].
+func (b *Book) PutList(ctx context.Context, n NewList, by string) (*List, error) {
+	if err := cleanNames(nameField{"name", &n.Name, label.NameMost}); err != nil {
+		return nil, err
+	}
+	l := flora.List{Name: n.Name, Region: n.Region, Abundance: n.Taxa}
 	if n.Table != "" {
-		taxa, err := flora.ReadListTable(strings.NewReader(n.Table))
+		taxa, err := foreign.Read("the table", func() (map[string]string, error) { return flora.ReadListTable(strings.NewReader(n.Table)) })
 		if err != nil {
 			return nil, &FieldError{"table", err.Error()}
 		}
 		l.Abundance = taxa
 	}
-	b.lists.Lock()
-	defer b.lists.Unlock()
-	if err := b.base.CheckList(&l); err != nil {
-		return nil, fieldErrors("taxa", err)
-	}
-	if b.base.List(l.Name) != nil {
-		return nil, &FieldError{"name", "the book is served with a list of this name; choose another"}
-	}
-	if err := b.store.Write(ctx, func(tx *store.Tx) error { return tx.PutList(ctx, l) }); err != nil {
+	if err := b.checkList(l.Name, l.Region, l.Abundance); err != nil {
 		return nil, err
 	}
+	body, err := json.Marshal(l)
+	if err != nil {
+		return nil, fmt.Errorf("writing list %q: %w", l.Name, err)
+	}
 	out := listOf(l)
-	return &out, b.relist(ctx)
+	return &out, b.changeList(ctx, by, &logbook.List{Name: l.Name, Body: body})
+}
+
+// changeList keeps what is said of a list, and takes it in.
+func (b *Book) changeList(ctx context.Context, by string, l *logbook.List) error {
+	b.lists.Lock()
+	defer b.lists.Unlock()
+	err := b.store.Write(ctx, func(tx *store.Tx) error {
+		return b.enterAbout(ctx, tx, logbook.Entry{ID: newID(), Kind: logbook.KindList, By: by, List: l}, "")
+	})
+	if err != nil {
+		return err
+	}
+	return b.reread(ctx)
+}
+
+// checkList refuses a list that no tree could be ranked among.
+func (b *Book) checkList(name, region string, taxa map[string]string) error {
+	if err := b.base.CheckList(&flora.List{Name: name, Region: region, Abundance: taxa}); err != nil {
+		return fieldErrors("taxa", err)
+	}
+	if b.base.List(name) != nil {
+		return &FieldError{"name", "the book is served with a list of this name; choose another"}
+	}
+	return nil
+}
+
+// takeLists takes in lists that changed.
+func (b *Book) takeLists(ctx context.Context) error {
+	b.lists.Lock()
+	defer b.lists.Unlock()
+	return b.reread(ctx)
+}
+
+// reread is takeLists for who holds them.
+func (b *Book) reread(ctx context.Context) error {
+	if err := b.reload(ctx); err != nil {
+		return err
+	}
+	b.weighing.again()
+	return nil
 }
 
 // FieldErrors are several things wrong with what was sent.
@@ -75,13 +120,11 @@ func fieldErrors(field string, err error) error {
 }
 
 // DropList removes a list that no tree is ranked among.
-func (b *Book) DropList(ctx context.Context, name string) error {
-	b.lists.Lock()
-	defer b.lists.Unlock()
-	if err := b.store.Write(ctx, func(tx *store.Tx) error { return tx.DropList(ctx, name) }); err != nil {
-		return err
+func (b *Book) DropList(ctx context.Context, name, by string) error {
+	if has, err := b.store.HasList(ctx, name); err != nil || !has {
+		return cmp.Or(err, store.ErrNoList)
 	}
-	return b.relist(ctx)
+	return b.changeList(ctx, by, &logbook.List{Name: name, Dropped: true})
 }
 
 // ListFile writes a list, or a region's trees, as CSV or YAML. It gives

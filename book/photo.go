@@ -5,10 +5,12 @@ import (
 	"crypto/sha256"
 	"encoding/hex"
 	"errors"
+	"io/fs"
 	"os"
 	"slices"
 	"time"
 
+	"palethicket/core/foreign"
 	"palethicket/core/tree/logbook"
 	"palethicket/core/tree/photo"
 	"palethicket/store"
@@ -60,58 +62,88 @@ func (b *Book) Photos(ctx context.Context, tree string) ([]Photo, error) {
 
 // AddPhoto keeps a photograph with a look. Where the position may be read, and the
 // tree has none, it is offered with the photograph and not put on the tree. A file
-// that is no photograph gives a [*FileError].
+// that is no photograph gives a [*FileError]. Sending it again changes nothing, but
+// for a file that was damaged meanwhile, which is mended.
 func (b *Book) AddPhoto(ctx context.Context, n NewPhoto, file []byte) (*Photo, error) {
-	if err := checkID(n.ID); err != nil {
-		return nil, err
-	}
 	if err := b.hasLook(ctx, n.Tree, n.Look); err != nil {
 		return nil, err
 	}
 	read, err := unpack(file, n.ReadPosition)
 	var refused *photo.Refused
-	if errors.As(err, &refused) {
+	var damaged *foreign.Damaged
+	if errors.As(err, &refused) || errors.As(err, &damaged) {
 		return nil, &FileError{err}
 	}
 	if err != nil {
 		return nil, err
 	}
 	sum := sha256.Sum256(file)
-	p := store.Photo{ID: n.ID, Tree: n.Tree, Look: n.Look, By: n.By, Caption: n.Caption, Digest: hex.EncodeToString(sum[:]),
-		Kind: read.Kind, Bytes: len(file), Width: read.Width, Height: read.Height}
+	e := logbook.Entry{ID: n.ID, Kind: logbook.KindPhoto, By: n.By, Look: n.Look, Photo: &logbook.Photo{
+		Digest: hex.EncodeToString(sum[:]), Kind: read.Kind, Bytes: len(file), Width: read.Width, Height: read.Height, Caption: n.Caption}}
 	if !read.Taken.IsZero() {
-		p.Taken = read.Taken.Format(time.RFC3339)
+		e.Photo.Taken = read.Taken.Format(time.RFC3339)
 	}
 	if at := read.Position; at != nil {
-		p.Lon, p.Lat = &at[0], &at[1]
+		e.Photo.Lon, e.Photo.Lat = &at[0], &at[1]
 	}
-	if err := b.store.KeepPhotoFile(p.Digest, file, read.Thumb); err != nil {
+	if err := b.store.KeepPhotoFile(e.Photo.Digest, file, read.Thumb); err != nil {
 		return nil, err
 	}
-	out := photoOf(p)
-	return &out, b.store.Write(ctx, func(tx *store.Tx) error { return tx.AddPhoto(ctx, p) })
+	s, err := b.press(ctx, n.Tree, func(_ *store.Tx, s *sheet) error { return s.add(e, "") })
+	if err != nil {
+		return nil, err
+	}
+	s.close()
+	out := photoOf(photoLine(n.Tree, &e))
+	return &out, nil
+}
+
+// photoLine is the line of a photograph that an entry put up.
+func photoLine(tree string, e *logbook.Entry) store.Photo {
+	p := e.Photo
+	return store.Photo{ID: e.ID, Tree: tree, Look: e.Look, Digest: p.Digest, Kind: p.Kind, Bytes: p.Bytes, Width: p.Width, Height: p.Height,
+		Taken: p.Taken, Lon: p.Lon, Lat: p.Lat, By: e.By, Caption: p.Caption}
 }
 
 func unpack(file []byte, readPosition bool) (*photo.Photo, error) {
 	decoders <- struct{}{}
 	defer func() { <-decoders }()
-	return photo.Read(file, readPosition)
+	return foreign.Read("the photograph", func() (*photo.Photo, error) { return photo.Read(file, readPosition) })
 }
 
+// hasLook refuses a photograph of a look that is not there before it is unpacked.
 func (b *Book) hasLook(ctx context.Context, tree, look string) error {
-	_, log, err := b.store.Log(ctx, tree)
+	s, err := b.open(ctx, b.store.Reader, tree)
 	if err != nil || look == "" {
 		return err
 	}
-	if !slices.ContainsFunc(log, func(e logbook.Entry) bool { return e.ID == look && e.Kind == logbook.KindLook }) {
-		return &FieldError{"look", logbook.ErrNoLook.Error()}
-	}
-	return nil
+	return s.log.Fits(&logbook.Entry{Kind: logbook.KindPhoto, Look: look})
 }
 
-// MarkPhoto takes a photograph back, or puts it back.
-func (b *Book) MarkPhoto(ctx context.Context, id string, gone bool) error {
-	return b.store.Write(ctx, func(tx *store.Tx) error { return tx.MarkPhoto(ctx, id, gone) })
+// MarkPhoto takes a photograph back, or puts it back. Where it is so already nothing
+// changes.
+func (b *Book) MarkPhoto(ctx context.Context, id string, gone bool, by string) error {
+	p, err := b.store.Photo(ctx, id)
+	if err != nil {
+		return err
+	}
+	s, err := b.press(ctx, p.Tree, func(_ *store.Tx, s *sheet) error {
+		if slices.Contains(s.log.Photos, id) != gone {
+			return nil
+		}
+		if gone {
+			return s.add(logbook.Entry{ID: newID(), Kind: logbook.KindWithdraw, By: by, Entry: id}, "")
+		}
+		for _, taken := range s.log.Withdrawals(id) {
+			s.extend(logbook.Entry{ID: newID(), Kind: logbook.KindUndo, By: by, Entry: taken})
+		}
+		return nil
+	})
+	if err != nil {
+		return err
+	}
+	s.close()
+	return nil
 }
 
 // PhotoFile gives a photograph's file, or its thumbnail, and its media type.
@@ -124,5 +156,8 @@ func (b *Book) PhotoFile(ctx context.Context, id string, thumb bool) (file []byt
 		kind = "image/jpeg"
 	}
 	file, err = os.ReadFile(path)
+	if errors.Is(err, fs.ErrNotExist) {
+		err = errors.Join(store.ErrNoPhoto, err) // its line came before its file, or the file was lost
+	}
 	return file, kind, err
 }

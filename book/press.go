@@ -5,10 +5,12 @@ import (
 	"errors"
 	"fmt"
 	"strings"
+	"time"
 
 	"palethicket/core/tree/answer"
 	"palethicket/core/tree/logbook"
 	"palethicket/core/tree/record"
+	"palethicket/core/tree/stamp"
 	"palethicket/store"
 )
 
@@ -20,9 +22,14 @@ import (
 // it comes to. It is for one goroutine, which closes it.
 type sheet struct {
 	*shelf
+	clock *stamp.Clock
 	tree  store.Tree
 	log   *logbook.Log
 	added []logbook.Entry
+	begun bool // the book has its line
+
+	merging   bool            // what is added was made elsewhere
+	restamped []logbook.Entry // entries of the log that got an earlier place in the order
 
 	weighed *answer.Weighing // nil until weighed, or where it cannot be
 	fault   error            // why it cannot be weighed
@@ -32,13 +39,19 @@ type sheet struct {
 func (b *Book) open(ctx context.Context, from store.Reader, id string) (*sheet, error) {
 	t, entries, err := from.Log(ctx, id)
 	var unreadable *store.Unreadable
-	if errors.As(err, &unreadable) {
-		return &sheet{shelf: b.shelf.Load(), tree: t, log: logbook.NewLog(nil), fault: err}, nil
-	}
-	if err != nil {
+	if err != nil && !errors.As(err, &unreadable) {
 		return nil, err
 	}
-	return &sheet{shelf: b.shelf.Load(), tree: t, log: logbook.NewLog(entries)}, nil
+	s := b.sheet(t, entries)
+	s.begun = true
+	if err != nil {
+		s.fault = err
+	}
+	return s, nil
+}
+
+func (b *Book) sheet(t store.Tree, log []logbook.Entry) *sheet {
+	return &sheet{shelf: b.shelf.Load(), clock: b.clock, tree: t, log: logbook.NewLog(log)}
 }
 
 // read opens a tree and weighs it as it stands.
@@ -85,9 +98,11 @@ func (s *sheet) weigh() {
 // among is what the tree is ranked among.
 func (s *sheet) among() logbook.Among { return s.log.Among(s.tree.Started()) }
 
-// add checks an entry against what stands and takes it into the log. One that was
-// sent again, as after a lost answer, changes nothing.
-func (s *sheet) add(e logbook.Entry) error {
+// add checks an entry that somebody made against what stands and takes it into the
+// log. One that was sent again, as after a lost answer, changes nothing. seen is the
+// last that they had seen of the tree where it waited to be sent; one that comes at
+// once is later than all there is.
+func (s *sheet) add(e logbook.Entry, seen stamp.Stamp) error {
 	if err := e.Check(); err != nil {
 		return err
 	}
@@ -104,6 +119,7 @@ func (s *sheet) add(e logbook.Entry) error {
 	if err := s.log.Fits(&e); err != nil {
 		return err
 	}
+	s.stamp(&e, seen)
 	if e.Kind == logbook.KindName { // it changes nothing of the evidence it stands on
 		s.weigh()
 		if err := s.stood(e.Name); err != nil {
@@ -112,15 +128,46 @@ func (s *sheet) add(e logbook.Entry) error {
 	}
 	s.log.Add(e)
 	s.added = append(s.added, e)
-	if e.Kind != logbook.KindName && e.Kind != logbook.KindNote {
+	if weighs(e.Kind) {
+		s.unweigh()
 		s.weigh()
 		return s.faultOf(&e)
 	}
 	return nil
 }
 
+// weighs says whether an entry can change what the evidence says.
+func weighs(kind logbook.Kind) bool {
+	switch kind {
+	case logbook.KindName, logbook.KindNote, logbook.KindMove, logbook.KindPhoto:
+		return false
+	}
+	return true
+}
+
+// stamp gives an entry its place in the order.
+func (s *sheet) stamp(e *logbook.Entry, seen stamp.Stamp) {
+	now := s.clock.Now()
+	made := stamp.OfID(e.ID).Time()
+	if made.After(now.Add(store.Ahead)) {
+		e.Said = made.Format(time.RFC3339)
+	}
+	if seen == "" {
+		e.Stamp = s.clock.After(s.log.Latest())
+		return
+	}
+	if made.After(now) {
+		made = now
+	}
+	e.Stamp = seen.After(made, s.clock.Node)
+}
+
 // sentAgain takes over what the book wrote into an entry when it first came.
 func sentAgain(e logbook.Entry, old *logbook.Entry) logbook.Entry {
+	e.Stamp, e.Said = old.Stamp, old.Said
+	if e.Visit == "" {
+		e.Visit = old.Visit
+	}
 	if e.Name != nil && old.Name != nil {
 		name := *e.Name
 		name.Posterior, name.Leader = old.Name.Posterior, old.Name.Leader
@@ -223,28 +270,78 @@ func (s *sheet) wherein(e *logbook.Entry) (prefix, part string) {
 // extend takes entries into the log that follow from what stands and need no check.
 func (s *sheet) extend(entries ...logbook.Entry) {
 	for _, e := range entries {
+		if e.Stamp == "" {
+			e.Stamp = s.clock.After(s.log.Latest())
+		}
 		s.log.Add(e)
+		s.added = append(s.added, e)
 	}
-	s.added = append(s.added, entries...)
+}
+
+// unweigh has the tree weighed again, as what it is weighed by changed.
+func (s *sheet) unweigh() {
+	s.close()
+	s.weighed = nil
 }
 
 // write writes what was added to the tree, and where it now stands.
-func (s *sheet) write(ctx context.Context, tx *store.Tx, from string) error {
-	changed := false
-	for i := range s.added {
-		had, err := tx.Append(ctx, s.tree.ID, &s.added[i], from)
-		if err != nil {
-			return err
-		}
-		if !had {
-			changed = true
-			s.tree.Version++
-		}
-	}
-	if !changed {
-		return nil
+func (b *Book) write(ctx context.Context, tx *store.Tx, s *sheet, from string) error {
+	changed, err := b.append(ctx, tx, s, from)
+	if err != nil || !changed {
+		return err
 	}
 	return s.keep(ctx, tx)
+}
+
+// append writes what was added to the tree, its line first where the book has none,
+// and what follows from it for the tree's place and photographs.
+func (b *Book) append(ctx context.Context, tx *store.Tx, s *sheet, from string) (changed bool, err error) {
+	if !s.begun {
+		place := s.log.Place
+		s.tree.Tag, s.tree.Tract, s.tree.Stand = place.Tag, place.Tract, place.Stand
+		if err := tx.AddTree(ctx, s.tree, from); err != nil {
+			return false, err
+		}
+		s.begun = true
+	}
+	photos := false
+	for i := range s.added {
+		e := &s.added[i]
+		if err := b.giveVisit(ctx, tx, s, e, from); err != nil {
+			return false, err
+		}
+		had, err := tx.Append(ctx, s.tree.ID, e, from)
+		if err != nil {
+			return false, err
+		}
+		if had {
+			continue
+		}
+		changed = true
+		s.tree.Version++
+		if e.Kind == logbook.KindPhoto {
+			if err := tx.AddPhoto(ctx, photoLine(s.tree.ID, e)); err != nil {
+				return false, err
+			}
+		}
+		photos = photos || e.Kind == logbook.KindWithdraw || e.Kind == logbook.KindUndo
+	}
+	if photos {
+		if err := tx.ShowPhotos(ctx, s.tree.ID, s.log.Photos); err != nil {
+			return false, err
+		}
+	}
+	return changed, s.settle(ctx, tx)
+}
+
+// settle keeps where the tree is after its log.
+func (s *sheet) settle(ctx context.Context, tx *store.Tx) error {
+	at := s.log.Place
+	if at.Tag == s.tree.Tag && at.Tract == s.tree.Tract && at.Stand == s.tree.Stand {
+		return nil
+	}
+	s.tree.Tag, s.tree.Tract, s.tree.Stand = at.Tag, at.Tract, at.Stand
+	return tx.MoveTree(ctx, s.tree.ID, at.Tag, at.Tract, at.Stand)
 }
 
 // keep writes where the tree now stands.
@@ -268,7 +365,7 @@ func (b *Book) press(ctx context.Context, id string, change func(*store.Tx, *she
 		err = change(tx, s)
 	}
 	if err == nil {
-		err = s.write(ctx, tx, "")
+		err = b.write(ctx, tx, s, "")
 	}
 	if err == nil {
 		err = tx.Commit()

@@ -42,9 +42,10 @@ func TestAPressAnswersWithWhatIsKept(t *testing.T) {
 	press(book.Entry{Kind: "note", Look: look, Note: "north side"})
 	press(book.Entry{Kind: "name", Name: &book.Naming{Rank: "genus", Name: "Celtis"}})
 	press(book.Entry{Kind: "withdraw", Entry: v.Looks[0].Scores[0].Entry})
-	undone, err := b.Undo(t.Context(), tree, v.Looks[0].Scores[0].Entry, "")
-	require.ErrorContains(t, err, "does not stand any more")
-	require.Nil(t, undone)
+	press(book.Entry{Kind: "undo", Entry: v.Looks[0].Scores[0].Entry})
+	again, err := undone(t, b, tree, v.Looks[0].Scores[0].Entry, "Wren Halloran")
+	require.ErrorContains(t, err, "undone already")
+	require.Nil(t, again)
 }
 
 // TestMeasuresAreRead: what was written for a measurement is kept with what was
@@ -151,14 +152,14 @@ func TestUnreadableTree(t *testing.T) {
 	require.Equal(t, "LC-2", unreadable.Tag)
 	story, err := b.Story(t.Context(), bad)
 	require.NoError(t, err)
-	require.Len(t, story.Steps, 3)
+	require.Len(t, story.Steps, 4)
 	require.Contains(t, story.Fault, "bark.tecture")
 
 	found, err := book.FindUnreadable(t.Context(), path, b.Flora())
 	require.NoError(t, err)
 	require.Len(t, found, 1)
 	require.Equal(t, "LC-2", found[0].Tag)
-	_, err = b.Undo(t.Context(), bad, story.Steps[1].Entry, "")
+	_, err = undone(t, b, bad, story.Steps[2].Entry, "")
 	require.NoError(t, err, "taking the score back makes it readable")
 	require.Equal(t, worklist.Unscored, standing(t, b, bad).Status)
 }

@@ -1,11 +1,6 @@
 package book
 
 import (
-	"context"
-	"errors"
-	"fmt"
-	"runtime"
-	"sync"
 	"time"
 
 	"palethicket/core/flora"
@@ -50,6 +45,7 @@ func (s *sheet) standing() *store.Standing {
 	st.Candidates = worklist.Candidates(res.Ranking)
 	s.standLooks(st, res)
 	s.standName(st)
+	st.Prior = st.Scores == 0
 	st.Status = worklist.Case{
 		Given:     rankOf(st.GivenRank),
 		Doubt:     st.Doubt,
@@ -92,109 +88,4 @@ func (s *sheet) doubt(n *logbook.Naming) string {
 		return ""
 	}
 	return worklist.Doubt(&s.log.State, s.weighed, n)
-}
-
-// stalePage is how many standings are written in one transaction.
-const stalePage = 200
-
-// WeighStale works out every standing that is missing or of another flora, a page of
-// trees at a time, and says how it goes on. Nothing is weighed while others wait to
-// write; a tree that was changed meanwhile has its standing from that.
-func (b *Book) WeighStale(ctx context.Context, progress func(done, left int)) error {
-	sh := b.shelf.Load()
-	var basis []store.Basis
-	for among, digest := range sh.basis {
-		basis = append(basis, store.Basis{Region: among.Region, List: among.List, Digest: digest})
-	}
-	after := ""
-	for done := 0; ; {
-		ids, left, err := b.store.Stale(ctx, basis, after, stalePage)
-		if err != nil || len(ids) == 0 {
-			return err
-		}
-		if err := b.weighPage(ctx, ids); err != nil {
-			return err
-		}
-		after, done = ids[len(ids)-1], done+len(ids)
-		progress(done, left-len(ids))
-	}
-}
-
-func (b *Book) weighPage(ctx context.Context, ids []string) error {
-	sheets := make([]*sheet, len(ids))
-	snap, err := b.store.Snapshot(ctx)
-	if err != nil {
-		return err
-	}
-	for i, id := range ids {
-		if sheets[i], err = b.open(ctx, snap.Reader, id); err != nil {
-			return errors.Join(err, snap.Close())
-		}
-	}
-	if err := snap.Close(); err != nil {
-		return err
-	}
-	standings := standAll(sheets)
-	return b.store.Write(ctx, func(tx *store.Tx) error {
-		for i, s := range sheets {
-			if err := tx.KeepStanding(ctx, &s.tree, standings[i]); err != nil && !errors.Is(err, store.ErrChanged) {
-				return err
-			}
-		}
-		return nil
-	})
-}
-
-// standAll works out where trees stand, by as many goroutines as there are
-// processors.
-func standAll(sheets []*sheet) []*store.Standing {
-	out := make([]*store.Standing, len(sheets))
-	var wg sync.WaitGroup
-	workers := min(len(sheets), runtime.GOMAXPROCS(0))
-	for w := range workers {
-		wg.Go(func() {
-			for i := w; i < len(sheets); i += workers {
-				sheets[i].weigh()
-				out[i] = sheets[i].standing()
-				sheets[i].close()
-			}
-		})
-	}
-	wg.Wait()
-	return out
-}
-
-// FindUnreadable looks which trees of the book at path cannot be read with a flora.
-// Nothing is changed. A book from an older program gives [store.ErrOlder].
-func FindUnreadable(ctx context.Context, path string, f *flora.Flora) (found []*store.Unreadable, err error) {
-	err = store.ReadAlone(ctx, path, func(r store.Reader) error {
-		lists, err := r.Lists(ctx)
-		if err != nil {
-			return err
-		}
-		own, err := f.With(lists...)
-		if err != nil {
-			return fmt.Errorf("reading the book's lists: %w", err)
-		}
-		ids, err := r.TreeIDs(ctx)
-		if err != nil {
-			return err
-		}
-		for _, id := range ids {
-			t, log, err := r.Log(ctx, id)
-			var unreadable *store.Unreadable
-			if errors.As(err, &unreadable) {
-				found = append(found, unreadable)
-				continue
-			}
-			if err != nil {
-				return err
-			}
-			if _, err := record.Resolve(own, logbook.Replay(log).Record(t.Tag, t.Started())); err != nil {
-				found = append(found, &store.Unreadable{Tag: t.Tag, Err: err})
-			}
-		}
-		return nil
-	})
-	return found, err
 }

@@ -28,6 +28,7 @@ type Step struct {
 	Entry      string    `json:"entry"`
 	Kind       string    `json:"kind"`
 	At         time.Time `json:"at"`
+	Said       string    `json:"said,omitempty" doc:"When the device's clock said it was, where that was ahead"`
 	By         string    `json:"by"`
 	Visit      string    `json:"visit,omitempty" doc:"look: id of its visit"`
 	Words      string    `json:"words"`
@@ -108,12 +109,13 @@ func (s *sheet) tell(ctx context.Context, out *Story, visits map[string]store.Vi
 }
 
 func (s *sheet) step(e *logbook.Entry, stands map[string]bool) Step {
-	st := Step{Entry: e.ID, Kind: string(e.Kind), At: logbook.When(e.ID), By: e.By, Words: s.log.Words(s.flora, e), Stands: stands[e.ID]}
+	st := Step{Entry: e.ID, Kind: string(e.Kind), At: s.log.At(e), Said: e.Said, By: e.By, Words: s.log.Words(s.flora, e), Stands: stands[e.ID]}
 	switch e.Kind {
-	case logbook.KindLook, logbook.KindScore, logbook.KindName:
+	case logbook.KindStart:
+	case logbook.KindScore: // one that was scored over stands again once that is undone
 		st.Undo, st.Gone = st.Stands, !st.Stands
-	case logbook.KindFacts, logbook.KindWithdraw:
-		st.Undo = true
+	default:
+		st.Undo, st.Gone = st.Stands, !st.Stands
 	}
 	if e.Name != nil {
 		st.Name = (*Naming)(e.Name)

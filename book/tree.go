@@ -11,6 +11,7 @@ import (
 	"palethicket/core/tree/answer"
 	"palethicket/core/tree/logbook"
 	"palethicket/core/tree/record"
+	"palethicket/core/tree/stamp"
 	"palethicket/core/weigh/evidence"
 	"palethicket/store"
 )
@@ -37,9 +38,18 @@ type TreeView struct {
 	Result Result      `json:"result"`
 	Offer  Offer       `json:"offer"`
 	Drawn  []DrawnFrom `json:"drawn" doc:"What the looks have shown, to draw the tree from"`
-	Last   time.Time   `json:"last" doc:"When the last entry was made"`
+	Last   time.Time   `json:"last" doc:"When the last of what is entered was so"`
+	Seen   string      `json:"seen" doc:"Stamp of the last entry; sent along with entries that waited"`
+	Acts   []Act       `json:"acts" doc:"What everybody did last and can undo, by a further entry"`
 
 	Revision string `json:"-"` // of this view; another view of the same revision says the same
+}
+
+// Act is what somebody did last to a tree.
+type Act struct {
+	By    string `json:"by"`
+	Entry string `json:"entry" doc:"Id of the entry, for undoing it"`
+	Words string `json:"words"`
 }
 
 // Facts are the facts as they stand.
@@ -115,43 +125,75 @@ type NewTree struct {
 	Stand  string `json:"stand" minLength:"1" maxLength:"80" pattern:"\\S"`
 	Region string `json:"region,omitempty" doc:"Region of the flora; absent: the home region"`
 	List   string `json:"list,omitempty" doc:"List to rank it among; absent: the whole region"`
+	By     string `json:"by,omitempty" maxLength:"80"`
 }
 
 // AddTree starts a tree. Starting the same tree again changes nothing.
 func (b *Book) AddTree(ctx context.Context, n NewTree) (*TreeView, error) {
+	place, err := placeOf(n.Tag, n.Tract, n.Stand)
+	if err != nil {
+		return nil, err
+	}
 	if err := checkID(n.ID); err != nil {
 		return nil, err
 	}
-	among, err := b.Flora().Among(n.Region, n.List)
+	tx, err := b.store.Begin(ctx)
+	if err != nil {
+		return nil, err
+	}
+	s, err := b.start(ctx, tx, n, place)
+	if err == nil {
+		err = tx.Commit()
+	}
+	if err != nil {
+		return nil, errors.Join(err, tx.Rollback())
+	}
+	defer s.close()
+	s.weigh()
+	return b.view(s), nil
+}
+
+// start starts a tree in a change, or finds the one that was sent before.
+func (b *Book) start(ctx context.Context, tx *store.Tx, n NewTree, at logbook.Place) (*sheet, error) {
+	among, err := b.among(ctx, tx.Reader, n.Region, n.List)
 	if err != nil {
 		return nil, amongError(err)
 	}
-	t := store.Tree{ID: n.ID, Tag: strings.TrimSpace(n.Tag), Region: among.Region, List: among.List,
-		Tract: strings.TrimSpace(n.Tract), Stand: strings.TrimSpace(n.Stand)}
-	s := &sheet{shelf: b.shelf.Load(), tree: t, log: logbook.NewLog(nil)}
-	defer s.close()
-	had := false
-	err = b.store.Write(ctx, func(tx *store.Tx) (err error) {
-		if had, err = tx.AddTree(ctx, t, ""); err != nil || had {
-			return err
+	e := logbook.Entry{ID: n.ID, Kind: logbook.KindStart, By: n.By, Start: &logbook.Start{Place: at, Among: logbook.Among(among)}}
+	s, err := b.open(ctx, tx.Reader, n.ID)
+	if err == nil { // sent again; its log may have grown
+		if old := s.log.Find(n.ID); old == nil || old.Start == nil || *old.Start != *e.Start || old.By != e.By {
+			return nil, store.ErrIDTaken
 		}
-		first, err := b.weather(ctx, tx.Reader, t.Tract)
-		if err != nil {
-			return err
-		}
-		s.extend(first...)
-		if len(first) == 0 {
-			return s.keep(ctx, tx)
-		}
-		return s.write(ctx, tx, "")
-	})
-	switch {
-	case err != nil:
-		return nil, err
-	case had: // sent again; its log may have grown
-		return b.View(ctx, n.ID)
+		return s, nil
 	}
-	return b.view(s), nil
+	if !errors.Is(err, store.ErrNoTree) {
+		return nil, err
+	}
+	if err := tx.TagFree(ctx, at.Tract, at.Tag, n.ID); err != nil {
+		return nil, err
+	}
+	s = b.sheet(store.Tree{ID: n.ID, Tag: at.Tag, Region: among.Region, List: among.List, Tract: at.Tract, Stand: at.Stand}, nil)
+	first, err := b.weather(ctx, tx.Reader, at.Tract)
+	if err != nil {
+		return nil, err
+	}
+	s.stamp(&e, "")
+	s.extend(append([]logbook.Entry{e}, first...)...)
+	return s, b.write(ctx, tx, s, "")
+}
+
+// among finds a region or list as it is in the change that goes on.
+func (b *Book) among(ctx context.Context, from store.Reader, region, list string) (flora.Among, error) {
+	among, err := b.Flora().Among(region, list)
+	if err != nil || among.List == "" || b.base.List(among.List) != nil {
+		return among, err
+	}
+	has, err := from.HasList(ctx, among.List)
+	if err == nil && !has { // dropped meanwhile
+		_, err = b.base.Among(region, list)
+	}
+	return among, err
 }
 
 // weather is what the day's visit to a tract says of the snow, so that it is
@@ -176,46 +218,52 @@ type Move struct {
 	By    string `json:"by,omitempty" maxLength:"80"`
 }
 
-// MoveTree gives a tree another tag or stand, and notes where it was.
+// MoveTree gives a tree another tag, stand or tract.
 func (b *Book) MoveTree(ctx context.Context, id string, to Move) (*TreeView, error) {
+	at, err := placeOf(to.Tag, to.Tract, to.Stand)
+	if err != nil {
+		return nil, err
+	}
 	return b.pressed(ctx, id, func(tx *store.Tx, s *sheet) error {
-		was := s.tree
-		tag, tract, stand := strings.TrimSpace(to.Tag), strings.TrimSpace(to.Tract), strings.TrimSpace(to.Stand)
-		if was.Tag == tag && was.Tract == tract && was.Stand == stand {
+		if s.log.Place == at {
 			return nil
 		}
-		if err := tx.MoveTree(ctx, id, tag, tract, stand); err != nil {
+		if err := tx.TagFree(ctx, at.Tract, at.Tag, id); err != nil {
 			return err
 		}
-		s.tree.Tag, s.tree.Tract, s.tree.Stand = tag, tract, stand
-		s.tree.Version++
-		s.extend(
-			logbook.Entry{ID: newID(), Kind: logbook.KindNote, By: to.By, Note: fmt.Sprintf("Was %s in %s, %s.", was.Tag, was.Stand, was.Tract)},
-		)
-		return nil
+		return s.add(logbook.Entry{ID: newID(), Kind: logbook.KindMove, By: to.By, Move: &at}, "")
 	})
 }
 
 // AddEntry adds an entry to a tree's log once it is checked against the tree as
 // it stands. Adding it again, as after a lost answer, changes nothing.
 func (b *Book) AddEntry(ctx context.Context, tree string, e *Entry) (*TreeView, error) {
-	return b.pressed(ctx, tree, func(_ *store.Tx, s *sheet) error { return s.add(e.logged()) })
+	seen := stamp.Stamp("")
+	if e.Seen != "" {
+		var err error
+		if seen, err = stamp.Parse(e.Seen); err != nil {
+			return nil, &FieldError{"seen", err.Error()}
+		}
+	}
+	return b.pressed(ctx, tree, func(tx *store.Tx, s *sheet) error { return b.enter(ctx, tx, s, e.logged(), seen) })
 }
 
-// Undo undoes an entry of a tree by further entries.
-func (b *Book) Undo(ctx context.Context, tree, entry, by string) (*TreeView, error) {
-	return b.pressed(ctx, tree, func(_ *store.Tx, s *sheet) error {
-		undo, err := s.log.Undo(entry)
-		if err != nil {
-			return err
+// enter adds an entry once it is checked against what only the book knows.
+func (b *Book) enter(ctx context.Context, tx *store.Tx, s *sheet, e logbook.Entry, seen stamp.Stamp) error {
+	if e.Kind == logbook.KindFacts && e.Facts != nil && e.Facts.Among != nil && e.Facts.Among.List != "" {
+		if _, err := b.among(ctx, tx.Reader, e.Facts.Among.Region, e.Facts.Among.List); err != nil {
+			return &FieldError{"facts.among", err.Error()}
 		}
-		logbook.Number(undo, b.numberer())
-		for i := range undo {
-			undo[i].By = by
-		}
-		s.extend(undo...)
-		return nil
-	})
+	}
+	was := s.log.Place
+	if err := s.add(e, seen); err != nil {
+		return err
+	}
+	back := e.Kind == logbook.KindFacts && e.Facts.Aside != nil && !*e.Facts.Aside
+	if at := s.log.Place; at != was || back { // an undone move, or a tree taken back
+		return tx.TagFree(ctx, at.Tract, at.Tag, s.tree.ID)
+	}
+	return nil
 }
 
 // pressed is a press whose answer is the tree as it then is.
@@ -254,13 +302,14 @@ func (b *Book) revision(sh *shelf, version int) string {
 func (b *Book) view(s *sheet) *TreeView {
 	res := &answer.Result{Looks: make([]answer.LookResult, len(s.log.Looks))}
 	v := &TreeView{Tree: treeOf(&s.tree), Facts: s.facts(), Looks: []LookView{}, Names: []NameView{}, Notes: listed(s.log.Notes),
-		Drawn: []DrawnFrom{}, Last: s.log.Last, Revision: b.revision(s.shelf, s.tree.Version)}
+		Drawn: []DrawnFrom{}, Last: s.log.Last, Seen: string(s.log.Latest()), Revision: b.revision(s.shelf, s.tree.Version)}
 	if s.fault != nil {
 		v.Fault = s.fault.Error()
 	} else {
 		res = s.weighed.Result(answer.Usual)
 		v.Drawn = s.drawn(res)
 	}
+	v.Acts = each(s.log.Acts(), func(a logbook.Act) Act { return Act{a.By, a.Entry, s.log.Words(s.flora, s.log.Find(a.Entry))} })
 	v.Result = s.result(res)
 	v.Offer.Certainty, v.Offer.Visibility = record.Offered(s.log.Facts.Light)
 	for i := range s.log.Looks {

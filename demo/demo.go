@@ -20,6 +20,7 @@ import (
 	"palethicket/core/tree/answer"
 	"palethicket/core/tree/logbook"
 	"palethicket/core/tree/record"
+	"palethicket/core/tree/stamp"
 )
 
 //go:embed lantern-creek.yaml
@@ -82,7 +83,7 @@ func fill(ctx context.Context, b *book.Book) error {
 	if err != nil {
 		return err
 	}
-	if _, err := b.PutList(ctx, book.NewList{Name: here.Name, Region: here.Region, Taxa: here.Abundance}); err != nil {
+	if _, err := b.PutList(ctx, book.NewList{Name: here.Name, Region: here.Region, Taxa: here.Abundance}, ""); err != nil {
 		return err
 	}
 	ids := rand.NewChaCha8([32]byte{'l', 'a', 'n', 't', 'e', 'r', 'n'})
@@ -122,7 +123,7 @@ func (w *woods) put(ctx context.Context, b *book.Book, tract string, ids *rand.C
 	if err != nil {
 		return err
 	}
-	if err := b.PutTract(ctx, book.NewTract{Tract: tract, Remarks: w.Remarks, Boundary: boundary, Terrain: terrain}); err != nil {
+	if err := b.PutTract(ctx, book.NewTract{Tract: tract, Remarks: w.Remarks, Boundary: boundary, Terrain: terrain}, ""); err != nil {
 		return err
 	}
 	for _, s := range w.Stands {
@@ -130,12 +131,12 @@ func (w *woods) put(ctx context.Context, b *book.Book, tract string, ids *rand.C
 		if err != nil {
 			return err
 		}
-		if err := b.PutStand(ctx, book.NewStand{Tract: tract, Stand: s.Name, Remarks: s.Remarks, Boundary: ring}); err != nil {
+		if err := b.PutStand(ctx, book.NewStand{Tract: tract, Stand: s.Name, Remarks: s.Remarks, Boundary: ring}, ""); err != nil {
 			return err
 		}
 	}
 	for _, v := range w.visits(tract, ids) {
-		if err := b.PutVisit(ctx, v); err != nil {
+		if err := b.PutVisit(ctx, v, ""); err != nil {
 			return err
 		}
 	}
@@ -191,6 +192,7 @@ func (w *writer) id() string {
 // entry makes an entry by somebody.
 func (w *writer) entry(by string, e logbook.Entry) logbook.Entry {
 	e.ID, e.By = w.id(), by
+	e.Stamp = stamp.OfID(e.ID)
 	return e
 }
 

@@ -11,7 +11,7 @@ import (
 	"math"
 
 	"palethicket/book"
-	"palethicket/core/tree/logbook"
+	"palethicket/core/tree/stamp"
 )
 
 // pictures are the trees that have a picture, and how their bark is drawn: a
@@ -43,7 +43,7 @@ func (c *crowd) hang(ctx context.Context, b *book.Book) error {
 			return fmt.Errorf("drawing the picture of %s: %w", p.tag, err)
 		}
 		look := v.Looks[min(1, len(v.Looks)-1)].ID
-		w := writer{clock: logbook.When(look), rng: c.ids}
+		w := writer{clock: stamp.OfID(look).Time(), rng: c.ids}
 		_, err = b.AddPhoto(ctx, book.NewPhoto{ID: w.id(), Tree: v.Tree.ID, Look: look, By: "Wren Halloran",
 			Caption: fmt.Sprintf("Bark at breast height, drawn (%d of %d)", i+1, len(pictures))}, file.Bytes())
 		if err != nil {

@@ -128,11 +128,15 @@ func faults(ctx context.Context, db *sqlx.DB, book string) (found []string, err 
 	if err := db.GetContext(ctx, &photos, "SELECT count(*) FROM sqlite_schema WHERE name = 'photo'"); err != nil || photos == 0 {
 		return found, err // a book from before there were photographs
 	}
-	if lost, err = lostPhotos(ctx, db, book); err != nil {
+	lost, damaged, err := lostPhotos(ctx, db, book)
+	if err != nil {
 		return nil, err
 	}
 	if lost > 0 {
-		found = append(found, fmt.Sprintf("%d files of photographs are missing from %s", lost, photoDir(book)))
+		found = append(found, fmt.Sprintf("%d files of photographs are missing from %s; send them again", lost, photoDir(book)))
+	}
+	if damaged > 0 {
+		found = append(found, fmt.Sprintf("%d photographs in %s are damaged; send them again", damaged, photoDir(book)))
 	}
 	return found, nil
 }
@@ -150,6 +154,9 @@ func copyBook(ctx context.Context, from, to string) error {
 	if err := errors.Join(err, db.Close()); err != nil {
 		return err
 	}
+	if err := otherNode(ctx, to); err != nil {
+		return err
+	}
 	if err := checkPart(ctx, to); err != nil {
 		return err
 	}
@@ -158,6 +165,20 @@ func copyBook(ctx context.Context, from, to string) error {
 		return err
 	}
 	return errors.Join(f.Sync(), f.Close())
+}
+
+// otherNode has a copy go by another name in stamps than the book it is of.
+func otherNode(ctx context.Context, path string) error {
+	db, err := sqlx.Open("sqlite", (&url.URL{Scheme: "file", Path: path}).String())
+	if err != nil {
+		return err
+	}
+	var settings int
+	err = db.GetContext(ctx, &settings, "SELECT count(*) FROM sqlite_schema WHERE name = 'setting'")
+	if err == nil && settings > 0 {
+		_, err = db.ExecContext(ctx, "DELETE FROM setting WHERE name = ?", nodeSetting)
+	}
+	return errors.Join(err, db.Close())
 }
 
 // discard removes a file if it is there.

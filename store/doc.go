@@ -5,8 +5,9 @@
 // was at one moment, and a [Tx] writes all of a change or nothing of it.
 //
 //	store.go        opening, reading and writing; statements.go statements kept ready
-//	trees.go        trees and their logs; visits.go visits
-//	standing.go     where each tree stands, and sums of it; query.go lists and searches
+//	log.go          the log, in its order; upgrade.go what a book from an older program lacks
+//	trees.go        trees; visits.go visits
+//	standing.go     where each tree stands; sums.go what they add up to; query.go lists and searches
 //	stands.go       stands and tracts; photos.go photographs, whose files lie beside the book
 //	imports.go      files read in, settings; lists.go lists of one's own; accounts.go the crew
 //	backup.go       copies, checks, reading a book that is in use; full.go what the disk says

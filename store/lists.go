@@ -44,6 +44,11 @@ func (t *Tx) PutList(ctx context.Context, l flora.List) error {
 	)
 }
 
+// HasList says whether the book has a list of its own of the name.
+func (r Reader) HasList(ctx context.Context, name string) (has bool, err error) {
+	return has, r.get(ctx, &has, "SELECT count(*) > 0 FROM list WHERE name = ?", name)
+}
+
 // DropList removes a list that no tree is or was ranked among, or gives [ErrNoList]
 // or [ErrListInUse].
 func (t *Tx) DropList(ctx context.Context, name string) error {
@@ -51,7 +56,7 @@ func (t *Tx) DropList(ctx context.Context, name string) error {
 	err := t.get(
 		ctx,
 		&used,
-		"SELECT count(*) FROM tree WHERE list = ? OR id IN (SELECT tree_id FROM entry WHERE body ->> '$.facts.among.list' = ?)",
+		`SELECT (SELECT count(*) FROM tree WHERE list = ?) + (SELECT count(*) FROM entry WHERE body ->> '$.facts.among.list' = ?)`,
 		name,
 		name,
 	)

@@ -1,8 +1,11 @@
 package store
 
 import (
+	"bytes"
+	"cmp"
 	"context"
-	"database/sql"
+	"crypto/sha256"
+	"encoding/hex"
 	"errors"
 	"fmt"
 	"io/fs"
@@ -51,33 +54,28 @@ func (s *Store) KeepPhotoFile(digest string, file, thumb []byte) error {
 	return nil
 }
 
-// AddPhoto keeps a photograph's line. Adding the same one again changes nothing;
-// another of its id is [ErrIDTaken].
+// AddPhoto keeps the line of a photograph that was put up.
 func (t *Tx) AddPhoto(ctx context.Context, p Photo) error {
-	var old Photo
-	switch err := t.get(ctx, &old, selectPhoto+" WHERE id = ?", p.ID); {
-	case err == nil && old.Digest == p.Digest && old.Tree == p.Tree && old.Look == p.Look:
-		return nil
-	case err == nil:
-		return ErrIDTaken
-	case !errors.Is(err, sql.ErrNoRows):
-		return err
-	}
 	return t.exec(ctx, `INSERT INTO photo (id, tree_id, look_id, digest, kind, bytes, width, height, taken, lon, lat, by, caption)
 		VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
 		p.ID, p.Tree, p.Look, p.Digest, p.Kind, p.Bytes, p.Width, p.Height, p.Taken, p.Lon, p.Lat, p.By, p.Caption)
 }
 
-// MarkPhoto takes a photograph back, or puts it back, or gives [ErrNoPhoto].
-func (t *Tx) MarkPhoto(ctx context.Context, id string, gone bool) error {
-	return t.changed(ctx, ErrNoPhoto, "UPDATE photo SET gone = ? WHERE id = ?", gone, id)
+// ShowPhotos has only these of a tree's photographs shown; the others were taken back.
+func (t *Tx) ShowPhotos(ctx context.Context, tree string, ids []string) error {
+	return t.exec(ctx, "UPDATE photo SET gone = id NOT IN ("+marks(len(ids))+") WHERE tree_id = ?", append(anys(ids), tree)...)
 }
 
-// PhotoFile gives a photograph and where its file is, or that of its thumbnail.
+// Photo gives a photograph, taken back or not, or [ErrNoPhoto].
+func (r Reader) Photo(ctx context.Context, id string) (p Photo, err error) {
+	return p, noRow(r.get(ctx, &p, selectPhoto+" WHERE id = ?", id), ErrNoPhoto)
+}
+
+// PhotoFile gives a photograph and where its file is, or that of its thumbnail. One
+// that was taken back gives [ErrNoPhoto].
 func (r Reader) PhotoFile(ctx context.Context, id string, thumb bool) (p Photo, path string, err error) {
-	err = r.get(ctx, &p, selectPhoto+" WHERE id = ?", id)
-	if err != nil {
-		return p, "", noRow(err, ErrNoPhoto)
+	if p, err = r.Photo(ctx, id); err != nil || p.Gone {
+		return p, "", cmp.Or(err, ErrNoPhoto)
 	}
 	name := p.Digest
 	if thumb {
@@ -100,9 +98,11 @@ func (s *Store) keepFile(name string, body []byte) error {
 	return writeWhole(filepath.Join(dir, name), body)
 }
 
+// writeWhole writes a file that is named after what it holds; one that is there and
+// holds something else was damaged, and is written again.
 func writeWhole(path string, body []byte) error {
-	if _, err := os.Stat(path); err == nil {
-		return nil // named after what it holds
+	if there, err := os.ReadFile(path); err == nil && bytes.Equal(there, body) {
+		return nil
 	}
 	part, err := os.CreateTemp(filepath.Dir(path), "part-")
 	if err != nil {
@@ -145,18 +145,26 @@ func copyPhotos(from, to string) error {
 	return nil
 }
 
-// lostPhotos counts the lines whose file is not there.
-func lostPhotos(ctx context.Context, db *sqlx.DB, book string) (lost int, err error) {
+// lostPhotos counts the files that are not there, and those that do not hold what
+// they are named after.
+func lostPhotos(ctx context.Context, db *sqlx.DB, book string) (lost, damaged int, err error) {
 	var digests []string
 	if err := db.SelectContext(ctx, &digests, "SELECT DISTINCT digest FROM photo"); err != nil {
-		return 0, err
+		return 0, 0, err
 	}
 	for _, d := range digests {
-		for _, name := range []string{d, d + thumbSuffix} {
-			if _, err := os.Stat(filepath.Join(photoDir(book), name)); err != nil {
-				lost++
-			}
+		path := filepath.Join(photoDir(book), d)
+		body, err := os.ReadFile(path)
+		if err != nil {
+			lost++
+			continue
+		}
+		if sum := sha256.Sum256(body); hex.EncodeToString(sum[:]) != d {
+			damaged++
+		}
+		if _, err := os.Stat(path + thumbSuffix); err != nil {
+			lost++
 		}
 	}
-	return lost, nil
+	return lost, damaged, nil
 }

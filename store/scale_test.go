@@ -70,7 +70,7 @@ func large(b *testing.B, trees, stands int) *store.Store {
 			stand := i % stands
 			tree := store.Tree{ID: fmt.Sprintf("%026d", i), Tag: fmt.Sprintf("%d-%d", stand, i), Region: "eastern-north-america",
 				Tract: fmt.Sprintf("Tract %d", stand%10), Stand: fmt.Sprintf("Stand %d", stand)}
-			if _, err := tx.AddTree(b.Context(), tree, ""); err != nil {
+			if err := tx.AddTree(b.Context(), tree, ""); err != nil {
 				return err
 			}
 			a, c := rng.IntN(len(taxa)), rng.IntN(len(taxa)-1)

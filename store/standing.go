@@ -3,11 +3,13 @@ package store
 import (
 	"cmp"
 	"context"
+	"crypto/sha256"
+	"database/sql"
+	"encoding/hex"
 	"encoding/json"
+	"errors"
 	"fmt"
 	"strings"
-
-	"palethicket/core/stand/composition"
 )
 
 // Standing is where a tree stands, worked out from its log and kept beside it so
@@ -53,6 +55,7 @@ type Standing struct {
 	Aside         bool    `db:"aside"`
 
 	Posteriors []TaxonPosterior `db:"-"` // those that still count
+	Prior      bool             `db:"-"` // they are those of every tree like it of which nothing was scored
 }
 
 // TaxonPosterior is a tree's posterior of one taxon.
@@ -93,31 +96,69 @@ func (t *Tx) KeepStanding(ctx context.Context, tree *Tree, st *Standing) error {
 	if err != nil {
 		return err
 	}
-	err = t.exec(ctx, `INSERT OR REPLACE INTO standing (tree_id, tag, tract, stand, `+standingColumns+`) VALUES
-		(?,?,?,?, ?,?,?,?,?,?,?,?,?,?,?, ?,?,?,?,?,?,?,?,?,?,?,?,?, ?,?,?,?,?,?,?,?,?,?,?,?)`,
+	profile, err := t.profileOf(ctx, st)
+	if err != nil {
+		return fmt.Errorf("keeping the standing of tree %s: %w", tree.Tag, err)
+	}
+	err = t.exec(ctx, `INSERT OR REPLACE INTO standing (tree_id, tag, tract, stand, `+standingColumns+`, profile) VALUES
+		(?,?,?,?, ?,?,?,?,?,?,?,?,?,?,?, ?,?,?,?,?,?,?,?,?,?,?,?,?, ?,?,?,?,?,?,?,?,?,?,?,?,?)`,
 		tree.ID, tree.Tag, tree.Tract, tree.Stand,
 		st.Basis, st.Region, st.List, st.Status, st.NamedRank, st.Named, st.NamedWords, st.NamedPosterior,
 		st.Leader, st.LeaderPosterior, st.Second,
 		st.GivenRank, st.Given, st.GivenBy, st.GivenAt, st.GivenPosterior, st.Doubt, st.Doubts,
 		st.Looks, st.Scores, st.Last, st.Age, st.Vigour, st.Remarks,
 		st.DBH, st.Area, st.Height, st.Lon, st.Lat,
-		st.NextCharacter, st.NextFrom, st.NextReach, st.NextBits, st.NextSeconds, string(candidates), st.Aside)
+		st.NextCharacter, st.NextFrom, st.NextReach, st.NextBits, st.NextSeconds, string(candidates), st.Aside, profile)
 	if err != nil {
 		return fmt.Errorf("keeping the standing of tree %s: %w", tree.Tag, err)
+	}
+	if err := t.exec(ctx, "UPDATE stand SET changes = changes + 1 WHERE id = (SELECT stand_id FROM tree WHERE id = ?)", tree.ID); err != nil {
+		return err
 	}
 	return t.keepPosteriors(ctx, tree, st)
 }
 
+// profileOf finds the posteriors that a tree has in common with others, or keeps
+// them; nil for a tree that has its own.
+func (t *Tx) profileOf(ctx context.Context, st *Standing) (*int, error) {
+	if !st.Prior || st.Aside {
+		return nil, nil
+	}
+	sum := sha256.New()
+	for _, p := range st.Posteriors {
+		fmt.Fprintln(sum, p.Taxon, p.P)
+	}
+	digest := hex.EncodeToString(sum.Sum(nil)[:16])
+	var id int
+	err := t.get(ctx, &id, "SELECT id FROM profile WHERE digest = ?", digest)
+	if !errors.Is(err, sql.ErrNoRows) {
+		return &id, err
+	}
+	if err := t.exec(ctx, "INSERT INTO profile (digest) VALUES (?)", digest); err != nil {
+		return nil, err
+	}
+	if err := t.get(ctx, &id, "SELECT id FROM profile WHERE digest = ?", digest); err != nil {
+		return nil, err
+	}
+	for _, p := range st.Posteriors {
+		if err := t.exec(ctx, "INSERT INTO profile_posterior (profile_id, taxon, p) VALUES (?, ?, ?)", id, p.Taxon, p.P); err != nil {
+			return nil, err
+		}
+	}
+	return &id, nil
+}
+
 func (t *Tx) keepPosteriors(ctx context.Context, tree *Tree, st *Standing) error {
-	if err := t.exec(ctx, "DELETE FROM posterior WHERE tree_id = ?", tree.ID); err != nil || st.Aside || len(st.Posteriors) == 0 {
+	err := t.exec(ctx, "DELETE FROM posterior WHERE tree_id = ?", tree.ID)
+	if err != nil || st.Aside || st.Prior || len(st.Posteriors) == 0 {
 		return err
 	}
 	args := make([]any, 0, 7*len(st.Posteriors))
 	for _, p := range st.Posteriors {
-		args = append(args, tree.ID, p.Taxon, tree.Tract, tree.Stand, p.P, st.Area, st.Status == "named" && st.Given == p.Taxon)
+		args = append(args, tree.Tract, tree.Stand, tree.ID, p.Taxon, p.P, st.Area, st.Status == "named" && st.Given == p.Taxon)
 	}
 	rows := strings.TrimSuffix(strings.Repeat("(?,?,?,?,?,?,?),", len(st.Posteriors)), ",")
-	return t.exec(ctx, "INSERT INTO posterior (tree_id, taxon, tract, stand, p, area_m2, determined) VALUES "+rows, args...)
+	return t.exec(ctx, "INSERT INTO posterior (tract, stand, tree_id, taxon, p, area_m2, determined) VALUES "+rows, args...)
 }
 
 // Basis says what standings are worked out from, beside the log, for trees that are
@@ -127,58 +168,33 @@ type Basis struct {
 	Digest       string
 }
 
-// Stale lists trees whose standing is missing or of another basis than that of what
-// they are ranked among, at most as many as asked for and after a tree id, and how
-// many are left after that one.
-func (r Reader) Stale(ctx context.Context, basis []Basis, after string, most int) (ids []string, left int, err error) {
-	cases, args := "", []any{}
+// stale is what is common to asking for trees whose standing is missing or of another
+// basis than that of what they are ranked among.
+func stale(basis []Basis) (clause string, args []any) {
+	cases := ""
 	for _, b := range basis {
 		cases, args = cases+" WHEN standing.region = ? AND standing.list = ? THEN ?", append(args, b.Region, b.List, b.Digest)
 	}
-	stale := " FROM tree LEFT JOIN standing ON standing.tree_id = tree.id WHERE standing.basis IS NOT CASE" +
-		cases + " ELSE '' END AND tree.id > ?"
-	args = append(args, after)
-	if err := r.get(ctx, &left, "SELECT count(*)"+stale, args...); err != nil {
-		return nil, 0, fmt.Errorf("counting standings: %w", err)
-	}
-	if err := r.all(ctx, &ids, "SELECT tree.id"+stale+" ORDER BY tree.id LIMIT ?", append(args, most)...); err != nil {
-		return nil, 0, fmt.Errorf("listing standings: %w", err)
-	}
-	return ids, left, nil
+	return " FROM tree LEFT JOIN standing ON standing.tree_id = tree.id WHERE standing.basis IS NOT CASE" + cases + " ELSE '' END", args
 }
 
-// Sums adds up the trees of a stand, a tract or the book by taxon, and gives how
-// many they are and their basal area in square metres.
-func (r Reader) Sums(ctx context.Context, tract, stand string) (n int, area float64, sums []composition.Sums, err error) {
-	where, args := (&Query{Tract: tract, Stand: stand}).where()
-	var total struct {
-		N    int     `db:"n"`
-		Area float64 `db:"area"`
+// CountStale counts them.
+func (r Reader) CountStale(ctx context.Context, basis []Basis) (n int, err error) {
+	clause, args := stale(basis)
+	if err := r.get(ctx, &n, "SELECT count(*)"+clause, args...); err != nil {
+		return 0, fmt.Errorf("counting standings: %w", err)
 	}
-	err = r.get(ctx, &total, "SELECT count(*) AS n, coalesce(sum(area_m2), 0) AS area FROM standing WHERE "+where, args...)
+	return n, nil
+}
+
+// Stale lists them, at most as many as asked for and after a tree id.
+func (r Reader) Stale(ctx context.Context, basis []Basis, after string, most int) (ids []string, err error) {
+	clause, args := stale(basis)
+	err = r.all(ctx, &ids, "SELECT tree.id"+clause+" AND tree.id > ? ORDER BY tree.id LIMIT ?", append(args, after, most)...)
 	if err != nil {
-		return 0, 0, nil, fmt.Errorf("adding up trees: %w", err)
+		return nil, fmt.Errorf("listing standings: %w", err)
 	}
-	var rows []struct {
-		Taxon      string  `db:"taxon"`
-		P          float64 `db:"p"`
-		PQ         float64 `db:"pq"`
-		Skew       float64 `db:"skew"`
-		Area       float64 `db:"area"`
-		AreaPQ     float64 `db:"area_pq"`
-		Determined int     `db:"determined"`
-	}
-	where = strings.Replace(where, "aside = 0", "true", 1) // what is aside has no posteriors
-	err = r.all(ctx, &rows, `SELECT taxon, sum(p) AS p, sum(p * (1 - p)) AS pq,
-		sum(p * (1 - p) * (1 - 2 * p)) AS skew, sum(area_m2 * p) AS area, sum(area_m2 * area_m2 * p * (1 - p)) AS area_pq,
-		sum(determined) AS determined FROM posterior WHERE `+where+" GROUP BY taxon", args...)
-	if err != nil {
-		return 0, 0, nil, fmt.Errorf("adding up taxa: %w", err)
-	}
-	for _, row := range rows {
-		sums = append(sums, composition.Sums(row))
-	}
-	return total.N, total.Area, sums, nil
+	return ids, nil
 }
 
 // Standing gives where a tree stands, or [ErrNoTree].
@@ -186,24 +202,4 @@ func (r Reader) Standing(ctx context.Context, id string) (*Standing, error) {
 	var st Standing
 	err := r.get(ctx, &st, "SELECT "+standingColumns+" FROM standing WHERE tree_id = ?", id)
 	return &st, noRow(err, ErrNoTree)
-}
-
-// StandCounts gives how many other trees a tree's stand holds that say something
-// of what grows there, and their expected number by taxon.
-func (r Reader) StandCounts(ctx context.Context, t *Tree) (n int, counts map[string]float64, err error) {
-	const others = " FROM standing WHERE aside = 0 AND tract = ? AND stand = ? AND tree_id <> ? AND scores > 0"
-	if err := r.get(ctx, &n, "SELECT count(*)"+others, t.Tract, t.Stand, t.ID); err != nil {
-		return 0, nil, fmt.Errorf("counting a stand: %w", err)
-	}
-	var rows []TaxonPosterior
-	err = r.all(ctx, &rows, `SELECT taxon, sum(p) AS p FROM posterior WHERE tract = ? AND stand = ?
-		AND tree_id IN (SELECT tree_id`+others+") GROUP BY taxon", t.Tract, t.Stand, t.Tract, t.Stand, t.ID)
-	if err != nil {
-		return 0, nil, fmt.Errorf("counting a stand's taxa: %w", err)
-	}
-	counts = map[string]float64{}
-	for _, row := range rows {
-		counts[row.Taxon] = row.P
-	}
-	return n, counts, nil
 }

@@ -9,6 +9,7 @@ import (
 	"io/fs"
 	"net/url"
 	"path/filepath"
+	"time"
 
 	"github.com/jmoiron/sqlx"
 	"github.com/pressly/goose/v3"
@@ -21,10 +22,10 @@ var migrations embed.FS
 // Errors that callers tell apart, and who returns them.
 var (
 	ErrNoTree   = errors.New("there is no such tree")                           // Tree, TreeByTag, Log, Standing
-	ErrTagTaken = errors.New("the tract already has a tree with this tag")      // AddTree, MoveTree
-	ErrIDTaken  = errors.New("another entry already has this id")               // AddTree, Append
-	ErrNoVisit  = errors.New("there is no such visit")                          // Append
-	ErrNoPhoto  = errors.New("there is no such photograph")                     // PhotoFile, MarkPhoto
+	ErrTagTaken = errors.New("the tract already has a tree with this tag")      // TagFree
+	ErrIDTaken  = errors.New("another entry already has this id")               // Append
+	ErrNoVisit  = errors.New("there is no such visit")                          // Visit, VisitOn
+	ErrNoPhoto  = errors.New("there is no such photograph")                     // Photo, PhotoFile
 	ErrNoImport = errors.New("there is no such import")                         // Import
 	ErrChanged  = errors.New("the tree was changed by somebody else meanwhile") // KeepStanding
 )
@@ -69,7 +70,7 @@ func Open(ctx context.Context, path string) (*Store, error) {
 	if err := errors.Join(s.migrate(ctx)); err != nil {
 		return nil, errors.Join(explain(err), s.Close())
 	}
-	if err := s.giveVisits(ctx); err != nil {
+	if err := s.identify(ctx, time.Now()); err != nil {
 		return nil, errors.Join(explain(err), s.Close())
 	}
 	if s.read, err = connect(path, readers, url.Values{"_pragma": {"query_only(ON)"}}); err != nil {

@@ -12,6 +12,7 @@ import (
 
 	"palethicket/core/tree/logbook"
 	"palethicket/core/tree/record"
+	"palethicket/core/tree/stamp"
 	"palethicket/store"
 )
 
@@ -27,10 +28,11 @@ func open(t *testing.T, path string) *store.Store {
 func addTree(s *store.Store, tree store.Tree, log ...logbook.Entry) error {
 	ctx := context.Background()
 	return s.Write(ctx, func(tx *store.Tx) error {
-		if _, err := tx.AddTree(ctx, tree, ""); err != nil {
+		if err := tx.AddTree(ctx, tree, ""); err != nil {
 			return err
 		}
 		for i := range log {
+			log[i].Stamp = stamp.OfID(log[i].ID)
 			if _, err := tx.Append(ctx, tree.ID, &log[i], ""); err != nil {
 				return err
 			}
@@ -41,6 +43,7 @@ func addTree(s *store.Store, tree store.Tree, log ...logbook.Entry) error {
 
 func appendTo(s *store.Store, tree string, e *logbook.Entry) error {
 	ctx := context.Background()
+	e.Stamp = stamp.OfID(e.ID)
 	return s.Write(ctx, func(tx *store.Tx) error {
 		_, err := tx.Append(ctx, tree, e, "")
 		return err
@@ -76,6 +79,7 @@ func TestReopen(t *testing.T) {
 	s := open(t, path)
 	tree := aTree("LC-1")
 	look := logbook.Entry{ID: ulid.Make().String(), Kind: logbook.KindLook, From: "tree"}
+	look.Stamp = stamp.OfID(look.ID)
 	require.NoError(t, addTree(s, tree, look))
 	score := aScore(look.ID)
 	require.NoError(t, appendTo(s, tree.ID, score))
@@ -100,7 +104,6 @@ func TestSendingAgainChangesNothing(t *testing.T) {
 	s := open(t, filepath.Join(t.TempDir(), "book.db"))
 	tree := aTree("LC-1")
 	require.NoError(t, addTree(s, tree))
-	require.NoError(t, addTree(s, tree))
 	e := aScore("x")
 	require.NoError(t, appendTo(s, tree.ID, e))
 	require.NoError(t, appendTo(s, tree.ID, e))
@@ -116,16 +119,19 @@ func TestSendingAgainChangesNothing(t *testing.T) {
 func TestTagTaken(t *testing.T) {
 	t.Parallel()
 	s := open(t, filepath.Join(t.TempDir(), "book.db"))
-	require.NoError(t, addTree(s, aTree("LC-1")))
+	first, tract := aTree("LC-1"), "Lantern Creek watershed forest"
+	require.NoError(t, addTree(s, first))
+	free := func(tract, tree string) error { return s.TagFree(t.Context(), tract, "LC-1", tree) }
+	require.ErrorIs(t, free(tract, "another"), store.ErrTagTaken)
+	require.NoError(t, free(tract, first.ID), "it is its own")
+	require.NoError(t, free("Another tract", "another"), "a tag is of its tract")
+	require.NoError(t, stand(s, first.ID, store.Standing{Status: "open", Aside: true}))
+	require.NoError(t, free(tract, "another"), "one that is set aside leaves its tag free")
 	second := aTree("LC-1")
-	second.Stand = "Creek bottom"
-	require.ErrorIs(t, addTree(s, second), store.ErrTagTaken)
-	stands, err := s.Stands(t.Context())
+	require.NoError(t, addTree(s, second), "two may come from two devices")
+	got, err := s.TreeByTag(t.Context(), tract, "LC-1")
 	require.NoError(t, err)
-	require.Len(t, stands, 1, "the stand of the refused tree was not kept")
-	other := aTree("LC-1")
-	other.Tract = "Another tract"
-	require.NoError(t, addTree(s, other), "a tag is of its tract")
+	require.Equal(t, second.ID, got.ID, "the one that is not set aside")
 }
 
 func TestNoSuchTree(t *testing.T) {
@@ -258,17 +264,17 @@ func TestStale(t *testing.T) {
 	require.NoError(t, stand(s, ids[0], store.Standing{Basis: "1"}))
 	require.NoError(t, stand(s, ids[1], store.Standing{Basis: "2"}))
 	basis := []store.Basis{{Region: "eastern-north-america", Digest: "1"}, {Region: "eastern-north-america", List: "ours", Digest: "9"}}
-	stale, left, err := s.Stale(t.Context(), basis, "", 10)
+	stale, err := s.Stale(t.Context(), basis, "", 10)
 	require.NoError(t, err)
 	require.ElementsMatch(t, ids[1:], stale)
-	require.Equal(t, 2, left)
-	first, left, err := s.Stale(t.Context(), basis, "", 1)
+	n, err := s.CountStale(t.Context(), basis)
 	require.NoError(t, err)
-	require.Equal(t, 2, left)
-	rest, left, err := s.Stale(t.Context(), basis, first[0], 10)
+	require.Equal(t, 2, n)
+	first, err := s.Stale(t.Context(), basis, "", 1)
+	require.NoError(t, err)
+	rest, err := s.Stale(t.Context(), basis, first[0], 10)
 	require.NoError(t, err)
 	require.Equal(t, []string{stale[1]}, rest)
-	require.Equal(t, 1, left)
 }
 
 // TestSettings keeps a value under a name; it is read from outside as well.

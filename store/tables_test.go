@@ -1,6 +1,7 @@
 package store_test
 
 import (
+	"errors"
 	"testing"
 	"time"
 
@@ -94,20 +95,19 @@ func TestImports(t *testing.T) {
 	score := aScore(look.ID)
 	write(t, s, func(tx *store.Tx) error {
 		require.NoError(t, tx.AddImport(ctx, i))
-		_, err := tx.AddTree(ctx, brought, i.ID)
-		require.NoError(t, err)
+		require.NoError(t, tx.AddTree(ctx, brought, i.ID))
 		for _, tree := range []string{brought.ID, before.ID} {
 			e := logbook.Entry{ID: newID(), Kind: logbook.KindLook, From: "tree"}
-			_, err = tx.Append(ctx, tree, &e, i.ID)
+			_, err := tx.Append(ctx, tree, &e, i.ID)
 			require.NoError(t, err)
 		}
-		_, err = tx.Append(ctx, brought.ID, &look, i.ID)
+		_, err := tx.Append(ctx, brought.ID, &look, i.ID)
 		require.NoError(t, err)
-		return tx.CountImport(ctx, i.ID, 1)
+		return tx.BeatImport(ctx, i.ID, "2026-11-17T09:00:01Z", 1)
 	})
 	require.NoError(t, appendTo(s, brought.ID, score))
 
-	touched, err := s.TouchedBy(ctx, i.ID)
+	touched, err := s.TouchedBy(ctx, i.ID, -1)
 	require.NoError(t, err)
 	require.ElementsMatch(t, []store.Touched{{Tree: brought.ID, Brought: true, Since: 1}, {Tree: before.ID}}, touched)
 	added, err := s.AddedBy(ctx, i.ID, brought.ID)
@@ -115,19 +115,30 @@ func TestImports(t *testing.T) {
 	require.Len(t, added, 2)
 	require.Contains(t, added, look.ID)
 
-	write(t, s, func(tx *store.Tx) error { return tx.EndImport(ctx, i.ID, "2026-11-18T09:00:00Z") })
+	cut, going, err := s.CutShort(ctx, "2026-11-17T09:00:01Z")
+	require.NoError(t, err)
+	require.Empty(t, cut)
+	require.Equal(t, 1, going)
+	cut, _, err = s.CutShort(ctx, "2026-11-17T09:00:02Z")
+	require.NoError(t, err)
+	require.Equal(t, []string{i.ID}, cut)
+	write(t, s, func(tx *store.Tx) error { return tx.FinishImport(ctx, i.ID, "2026-11-17T09:01:00Z") })
+	write(t, s, func(tx *store.Tx) error { return tx.UndoneImport(ctx, i.ID, "2026-11-18T09:00:00Z") })
 	got, err := s.Import(ctx, i.ID)
 	require.NoError(t, err)
 	require.Equal(t, 1, got.Trees)
 	require.Equal(t, "2026-11-18T09:00:00Z", *got.Undone)
 	later := store.Import{ID: newID(), Name: "new.csv"}
-	write(t, s, func(tx *store.Tx) error { return tx.AddImport(ctx, later) })
+	write(t, s, func(tx *store.Tx) error {
+		return errors.Join(tx.AddImport(ctx, later), tx.FinishImport(ctx, later.ID, later.At))
+	})
+	write(t, s, func(tx *store.Tx) error { return tx.AddImport(ctx, store.Import{ID: newID(), Name: "going on.csv"}) })
 	all, err := s.Imports(ctx)
 	require.NoError(t, err)
 	require.Equal(t, []string{"new.csv", "old.csv"}, []string{all[0].Name, all[1].Name})
 	_, err = s.Import(ctx, newID())
 	require.ErrorIs(t, err, store.ErrNoImport)
-	err = s.Write(ctx, func(tx *store.Tx) error { return tx.CountImport(ctx, newID(), 1) })
+	err = s.Write(ctx, func(tx *store.Tx) error { return tx.FinishImport(ctx, newID(), "") })
 	require.ErrorIs(t, err, store.ErrNoImport)
 }
 
@@ -198,8 +209,13 @@ func TestStandsTractsAndVisits(t *testing.T) {
 	of, err := s.VisitsOf(ctx, open.ID)
 	require.NoError(t, err)
 	require.Equal(t, "Thaw", of[look.ID].Weather)
-	look = logbook.Entry{ID: newID(), Kind: logbook.KindLook, From: "tree", Visit: newID()}
-	require.ErrorIs(t, appendTo(s, open.ID, &look), store.ErrNoVisit)
+	id, err := s.VisitOn(ctx, tract, "2026-11-17")
+	require.NoError(t, err)
+	require.Equal(t, visit.ID, id)
+	_, err = s.VisitOn(ctx, tract, "2026-11-18")
+	require.ErrorIs(t, err, store.ErrNoVisit)
+	_, err = s.Visit(ctx, newID())
+	require.ErrorIs(t, err, store.ErrNoVisit)
 }
 
 func TestTreesAreFoundAndMoved(t *testing.T) {
@@ -252,29 +268,25 @@ func TestTreesAreFoundAndMoved(t *testing.T) {
 	move := func(id, tag string) error {
 		return s.Write(ctx, func(tx *store.Tx) error { return tx.MoveTree(ctx, id, tag, tract, "North cove") })
 	}
-	require.ErrorIs(t, move(oak.ID, "LC-1"), store.ErrTagTaken)
 	require.ErrorIs(t, move(newID(), "LC-9"), store.ErrNoTree)
-	before, err := s.Version(ctx, oak.ID)
-	require.NoError(t, err)
 	require.NoError(t, move(oak.ID, "LC-22"))
 	moved, err := s.TreeByTag(ctx, tract, "LC-22")
 	require.NoError(t, err)
 	require.Equal(t, "North cove", moved.Stand)
-	after, err := s.Version(ctx, oak.ID)
-	require.NoError(t, err)
-	require.Greater(t, after, before)
 	_, err = s.TreeByTag(ctx, tract, "LC-2")
 	require.ErrorIs(t, err, store.ErrNoTree)
 }
 
-// TestSums adds up two trees by hand: p and p(1-p) and (1-2p) of each, and areas.
+// TestSums adds up trees by hand, two of them with posteriors in common: p and p(1-p) and (1-2p) of each, and areas.
 func TestSums(t *testing.T) {
 	t.Parallel()
 	s, ctx := openNew(t), t.Context()
-	one, two, aside := aTree("LC-1"), aTree("LC-2"), aTree("LC-3")
+	one, two, aside, three, four := aTree("LC-1"), aTree("LC-2"), aTree("LC-3"), aTree("LC-4"), aTree("LC-5")
 	for tree, st := range map[*store.Tree]store.Standing{
 		&one:   {Status: "named", Given: "Acer rubrum", Scores: 3, Area: 2, Posteriors: []store.TaxonPosterior{{Taxon: "Acer rubrum", P: 0.9}}},
 		&two:   {Status: "open", Scores: 1, Area: 1, Posteriors: []store.TaxonPosterior{{Taxon: "Acer rubrum", P: 0.5}, {Taxon: "Acer nigrum", P: 0.25}}},
+		&three: {Status: "unscored", Area: 4, Prior: true, Posteriors: []store.TaxonPosterior{{Taxon: "Acer rubrum", P: 0.2}}},
+		&four:  {Status: "unscored", Area: 1, Prior: true, Posteriors: []store.TaxonPosterior{{Taxon: "Acer rubrum", P: 0.2}}},
 		&aside: {Status: "open", Aside: true, Scores: 1, Area: 9, Posteriors: []store.TaxonPosterior{{Taxon: "Acer rubrum", P: 1}}},
 	} {
 		require.NoError(t, addTree(s, *tree))
@@ -282,18 +294,18 @@ func TestSums(t *testing.T) {
 	}
 	n, total, sums, err := s.Sums(ctx, tract, slope)
 	require.NoError(t, err)
-	require.Equal(t, 2, n)
-	require.InDelta(t, 3, total, 1e-12)
+	require.Equal(t, 4, n)
+	require.InDelta(t, 8, total, 1e-12)
 	by := map[string]composition.Sums{}
 	for _, x := range sums {
 		by[x.Taxon] = x
 	}
 	red := by["Acer rubrum"]
-	require.InDelta(t, 1.4, red.P, 1e-12)
-	require.InDelta(t, 0.09+0.25, red.PQ, 1e-12)
-	require.InDelta(t, 0.09*(1-1.8), red.Skew, 1e-12)
-	require.InDelta(t, 2*0.9+0.5, red.Area, 1e-12)
-	require.InDelta(t, 4*0.09+0.25, red.AreaPQ, 1e-12)
+	require.InDelta(t, 1.4+2*0.2, red.P, 1e-12)
+	require.InDelta(t, 0.09+0.25+2*0.16, red.PQ, 1e-12)
+	require.InDelta(t, 0.09*(1-1.8)+2*0.16*0.6, red.Skew, 1e-12)
+	require.InDelta(t, 2*0.9+0.5+0.2*5, red.Area, 1e-12)
+	require.InDelta(t, 4*0.09+0.25+0.16*17, red.AreaPQ, 1e-12)
 	require.Equal(t, 1, red.Determined)
 	require.Zero(t, by["Acer nigrum"].Determined)
 	none, _, sums, err := s.Sums(ctx, tract, "another stand")

@@ -3,7 +3,6 @@ package store
 import (
 	"context"
 	"database/sql"
-	"encoding/json"
 	"errors"
 	"fmt"
 
@@ -26,41 +25,27 @@ type Tree struct {
 // Started is what the tree was started to be ranked among.
 func (t *Tree) Started() logbook.Among { return logbook.Among{Region: t.Region, List: t.List} }
 
-// same says whether two lines are of one tree, started alike and in one place.
-func (t Tree) same(o Tree) bool {
-	t.Version, o.Version = 0, 0
-	return t == o
-}
-
-// AddTree adds a tree under the id it carries, making the tract and the stand when
-// the book has none of the name. Adding the same tree again changes nothing, and
-// had says so; another of that id is [ErrIDTaken]. from is the import it came by,
-// if it did.
-func (t *Tx) AddTree(ctx context.Context, tree Tree, from string) (had bool, err error) {
-	switch old, err := t.Tree(ctx, tree.ID); {
-	case err == nil && old.same(tree):
-		return true, nil
-	case err == nil:
-		return false, ErrIDTaken
-	case !errors.Is(err, ErrNoTree):
-		return false, err
-	}
+// AddTree adds the line of a tree, making the tract and the stand when the book has
+// none of the name; its log comes with [Tx.Append]. from is the import it came by, if
+// it did.
+func (t *Tx) AddTree(ctx context.Context, tree Tree, from string) error {
 	tract, stand, err := t.standOf(ctx, tree.Tract, tree.Stand)
 	if err != nil {
-		return false, err
+		return err
 	}
-	if err := t.tagFree(ctx, tract, tree.Tag, tree.ID); err != nil {
-		return false, err
-	}
-	return false, t.exec(ctx, "INSERT INTO tree (id, stand_id, tract_id, tag, region, list, import_id) VALUES (?, ?, ?, ?, ?, ?, ?)",
+	return t.exec(ctx, "INSERT INTO tree (id, stand_id, tract_id, tag, region, list, import_id) VALUES (?, ?, ?, ?, ?, ?, ?)",
 		tree.ID, stand, tract, tree.Tag, tree.Region, tree.List, maybe(from))
 }
 
-// tagFree gives [ErrTagTaken] where another tree of the tract carries the tag.
-func (t *Tx) tagFree(ctx context.Context, tract, tag, tree string) error {
+// TagFree gives [ErrTagTaken] where another tree of the tract carries the tag. One
+// that was set aside leaves its tag free.
+func (r Reader) TagFree(ctx context.Context, tract, tag, tree string) error {
 	var taken int
-	if err := t.get(ctx, &taken, "SELECT count(*) FROM tree WHERE tract_id = ? AND tag = ? AND id <> ?", tract, tag, tree); err != nil {
-		return err
+	err := r.get(ctx, &taken, `SELECT count(*) FROM tract JOIN tree ON tree.tract_id = tract.id AND tree.tag = ?
+		LEFT JOIN standing ON standing.tree_id = tree.id
+		WHERE tract.name = ? AND tree.id <> ? AND coalesce(standing.aside, 0) = 0`, tag, tract, tree)
+	if err != nil {
+		return fmt.Errorf("looking for tag %s: %w", tag, err)
 	}
 	if taken > 0 {
 		return ErrTagTaken
@@ -103,9 +88,11 @@ func (r Reader) Tree(ctx context.Context, id string) (t Tree, err error) {
 	return t, nil
 }
 
-// TreeByTag gives the tree of a tract that carries a tag, or [ErrNoTree].
+// TreeByTag gives the tree of a tract that carries a tag, one that is not set aside
+// before one that is, or [ErrNoTree].
 func (r Reader) TreeByTag(ctx context.Context, tract, tag string) (t Tree, err error) {
-	err = r.get(ctx, &t, selectTree+" WHERE tract.name = ? AND tree.tag = ?", tract, tag)
+	err = r.get(ctx, &t, selectTree+` LEFT JOIN standing ON standing.tree_id = tree.id WHERE tract.name = ? AND tree.tag = ?
+		ORDER BY coalesce(standing.aside, 0), tree.id LIMIT 1`, tract, tag)
 	return t, noRow(err, ErrNoTree)
 }
 
@@ -129,38 +116,10 @@ func (t *Tx) MoveTree(ctx context.Context, id, tag, tractName, standName string)
 	if err != nil {
 		return err
 	}
-	if err := t.tagFree(ctx, tract, tag, id); err != nil {
+	if err := t.exec(ctx, "UPDATE stand SET changes = changes + 1 WHERE id = (SELECT stand_id FROM tree WHERE id = ?)", id); err != nil {
 		return err
 	}
-	return t.changed(
-		ctx,
-		ErrNoTree,
-		"UPDATE tree SET tag = ?, stand_id = ?, tract_id = ?, version = version + 1 WHERE id = ?",
-		tag,
-		stand,
-		tract,
-		id,
-	)
-}
-
-// Log gives a tree and its log in the order of its ids, or [ErrNoTree]. An entry
-// that cannot be read gives an [*Unreadable].
-func (r Reader) Log(ctx context.Context, id string) (Tree, []logbook.Entry, error) {
-	t, err := r.Tree(ctx, id)
-	if err != nil {
-		return t, nil, err
-	}
-	var bodies []string
-	if err := r.all(ctx, &bodies, "SELECT body FROM entry WHERE tree_id = ? ORDER BY id", id); err != nil {
-		return t, nil, fmt.Errorf("reading the log of tree %s: %w", t.Tag, err)
-	}
-	log := make([]logbook.Entry, len(bodies))
-	for i, b := range bodies {
-		if err := json.Unmarshal([]byte(b), &log[i]); err != nil {
-			return t, nil, &Unreadable{t.Tag, fmt.Errorf("entry %d of its log: %w", i+1, err)}
-		}
-	}
-	return t, log, nil
+	return t.changed(ctx, ErrNoTree, "UPDATE tree SET tag = ?, stand_id = ?, tract_id = ? WHERE id = ?", tag, stand, tract, id)
 }
 
 // Unreadable says why a tree cannot be read; others can.
@@ -173,62 +132,6 @@ func (e *Unreadable) Error() string { return fmt.Sprintf("tree %s cannot be read
 
 // Unwrap gives what was wrong with it.
 func (e *Unreadable) Unwrap() error { return e.Err }
-
-// Append adds an entry to a tree's log. Adding the same entry again, as after a
-// lost answer, changes nothing, and had says so; another entry of that id is
-// [ErrIDTaken]. A look goes to the visit it names, or [ErrNoVisit], else to that of
-// its day. from is the import it came by, if it did.
-func (t *Tx) Append(ctx context.Context, tree string, e *logbook.Entry, from string) (had bool, err error) {
-	body, err := json.Marshal(e)
-	if err != nil {
-		return false, err
-	}
-	var old struct {
-		Tree string `db:"tree_id"`
-		Body string `db:"body"`
-	}
-	switch err := t.get(ctx, &old, "SELECT tree_id, body FROM entry WHERE id = ?", e.ID); {
-	case err == nil && old.Tree == tree && sameEntry(old.Body, body):
-		return true, nil
-	case err == nil:
-		return false, ErrIDTaken
-	case !errors.Is(err, sql.ErrNoRows):
-		return false, err
-	}
-	var visit sql.NullString
-	if e.Kind == logbook.KindLook {
-		if visit.String, err = t.visitOf(ctx, tree, e); err != nil {
-			return false, err
-		}
-		visit.Valid = true
-	}
-	err = t.exec(
-		ctx,
-		"INSERT INTO entry (id, tree_id, body, visit_id, added_by) VALUES (?, ?, ?, ?, ?)",
-		e.ID,
-		tree,
-		string(body),
-		visit,
-		maybe(from),
-	)
-	if err != nil {
-		return false, err
-	}
-	return false, t.exec(ctx, "UPDATE tree SET version = version + 1 WHERE id = ?", tree)
-}
-
-// sameEntry compares what two entries say, however they are written.
-func sameEntry(old string, body []byte) bool {
-	if old == string(body) {
-		return true
-	}
-	var e logbook.Entry
-	if json.Unmarshal([]byte(old), &e) != nil {
-		return false
-	}
-	again, err := json.Marshal(e)
-	return err == nil && string(again) == string(body)
-}
 
 // maybe is an id where there is one.
 func maybe(id string) sql.NullString { return sql.NullString{String: id, Valid: id != ""} }

@@ -2,14 +2,7 @@ package store
 
 import (
 	"context"
-	"database/sql"
-	"errors"
 	"fmt"
-	"time"
-
-	"github.com/oklog/ulid/v2"
-
-	"palethicket/core/tree/logbook"
 )
 
 // Visit is a day's walk in a tract. Every look belongs to one.
@@ -66,54 +59,21 @@ func (t *Tx) PutVisit(ctx context.Context, v Visit) error {
 		return err
 	}
 	return t.exec(ctx, `INSERT INTO visit (id, tract_id, day, crew, weather, snow, remarks) VALUES (?, ?, ?, ?, ?, ?, ?)
-		ON CONFLICT (id) DO UPDATE SET day = excluded.day, crew = excluded.crew, weather = excluded.weather,
+		ON CONFLICT (id) DO UPDATE SET tract_id = excluded.tract_id, day = excluded.day, crew = excluded.crew, weather = excluded.weather,
 		snow = excluded.snow, remarks = excluded.remarks`, v.ID, tract, v.Day, v.Crew, v.Weather, v.Snow, v.Remarks)
 }
 
-// visitOf is the visit that a look names, or the last one of its day in the tree's
-// tract, which is made where there is none.
-func (t *Tx) visitOf(ctx context.Context, tree string, e *logbook.Entry) (id string, err error) {
-	var tract string
-	if err := t.get(ctx, &tract, "SELECT tract_id FROM tree WHERE id = ?", tree); err != nil {
-		return "", noRow(err, ErrNoTree)
-	}
-	if e.Visit != "" {
-		err := t.get(ctx, &id, "SELECT id FROM visit WHERE id = ? AND tract_id = ?", e.Visit, tract)
-		return id, noRow(err, ErrNoVisit)
-	}
-	at := logbook.When(e.ID)
-	day := at.Local().Format(time.DateOnly)
-	err = t.get(ctx, &id, "SELECT id FROM visit WHERE tract_id = ? AND day = ? ORDER BY id DESC LIMIT 1", tract, day)
-	if errors.Is(err, sql.ErrNoRows) {
-		id = ulid.MustNew(ulid.Timestamp(at), ulid.DefaultEntropy()).String()
-		err = t.exec(ctx, "INSERT INTO visit (id, tract_id, day, crew) VALUES (?, ?, ?, ?)", id, tract, day, e.By)
-	}
-	return id, err
+// Visit gives a visit without its counts, or [ErrNoVisit].
+func (r Reader) Visit(ctx context.Context, id string) (v Visit, err error) {
+	err = r.get(ctx, &v, `SELECT visit.id, tract.name AS tract, visit.day, visit.crew, visit.weather, visit.snow, visit.remarks,
+		(SELECT count(*) FROM entry WHERE visit_id = visit.id) AS looks, 0 AS trees
+		FROM visit JOIN tract ON tract.id = visit.tract_id WHERE visit.id = ?`, id)
+	return v, noRow(err, ErrNoVisit)
 }
 
-// giveVisits finds a visit for each look that has none, as books from before
-// there were visits.
-func (s *Store) giveVisits(ctx context.Context) error {
-	return s.Write(ctx, func(t *Tx) error {
-		var rows []struct {
-			ID   string `db:"id"`
-			Tree string `db:"tree_id"`
-			By   string `db:"by"`
-		}
-		err := t.all(ctx, &rows, `SELECT id, tree_id, coalesce(body ->> '$.by', '') AS by FROM entry
-			WHERE visit_id IS NULL AND body ->> '$.kind' = 'look' ORDER BY id`)
-		if err != nil {
-			return err
-		}
-		for _, row := range rows {
-			visit, err := t.visitOf(ctx, row.Tree, &logbook.Entry{ID: row.ID, By: row.By})
-			if err != nil {
-				return err
-			}
-			if err := t.exec(ctx, "UPDATE entry SET visit_id = ? WHERE id = ?", visit, row.ID); err != nil {
-				return err
-			}
-		}
-		return nil
-	})
+// VisitOn gives the last visit to a tract on a day, or [ErrNoVisit].
+func (r Reader) VisitOn(ctx context.Context, tract, day string) (id string, err error) {
+	err = r.get(ctx, &id, `SELECT visit.id FROM tract JOIN visit ON visit.tract_id = tract.id AND visit.day = ?
+		WHERE tract.name = ? ORDER BY visit.id DESC LIMIT 1`, day, tract)
+	return id, noRow(err, ErrNoVisit)
 }

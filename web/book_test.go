@@ -264,9 +264,9 @@ func TestUndoAndMoveOverHTTP(t *testing.T) {
 	tree := s.newTree("LC-1")
 	s.newTree("LC-2")
 	v := s.view(s.entry(tree, `"kind": "look", "from": "tree"`))
-	v = s.view(s.send("POST", "/api/trees/"+tree+"/undo", `{"entry": "`+v.Looks[0].ID+`", "by": "Wren Halloran"}`))
+	v = s.view(s.entry(tree, `"kind": "undo", "entry": "`+v.Looks[0].ID+`"`))
 	require.Empty(t, v.Looks)
-	status, text := s.send("POST", "/api/trees/"+tree+"/undo", `{"entry": "nothing"}`)
+	status, text := s.entry(tree, `"kind": "undo", "entry": "nothing"`)
 	require.Equal(t, 422, status)
 	require.Contains(t, string(text), "no such entry")
 	move := func(tag string) (int, []byte) {
@@ -283,7 +283,7 @@ func TestUndoAndMoveOverHTTP(t *testing.T) {
 	status, _ = s.send("GET", "/api/trees/"+newID()+"/story", "")
 	require.Equal(t, 404, status)
 	story := get[book.Story](t, s, "/api/trees/"+tree+"/story")
-	require.Len(t, story.Steps, 3, "the look, its undoing, and where the tree was")
+	require.Len(t, story.Steps, 4, "its start, the look, its undoing, and its move")
 }
 
 const (

@@ -94,10 +94,12 @@ func (s *Server) listOperations(api huma.API) {
 		func(ctx context.Context, _ *struct{}) ([]book.List, error) { return s.book.Lists(ctx) })
 	answer(s, api, operation("put-list", http.MethodPut, "/api/lists", "Keep a list, in place of the one of that name"),
 		func(ctx context.Context, in *answered[book.NewList]) (*book.List, error) {
-			return s.book.PutList(ctx, in.Body)
+			return s.book.PutList(ctx, in.Body, by(ctx, ""))
 		})
+	answer(s, api, operation("weighing", http.MethodGet, "/api/lists/weighing", "How far trees are weighed again after a list changed"),
+		func(context.Context, *struct{}) (book.Weighing, error) { return s.book.Weighing(), nil })
 	do(s, api, operation("drop-list", http.MethodDelete, "/api/lists/{name}", "Remove a list that no tree is ranked among"),
-		func(ctx context.Context, in *ListPath) error { return s.book.DropList(ctx, in.Name) })
+		func(ctx context.Context, in *ListPath) error { return s.book.DropList(ctx, in.Name, by(ctx, "")) })
 	save(s, api, operation("list-table", http.MethodGet, "/api/lists/{name}/{format}", "A list, or a region's trees, as a file"),
 		func(_ context.Context, in *struct {
 			ListPath

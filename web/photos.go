@@ -35,10 +35,11 @@ func (s *Server) photoOperations(api huma.API) {
 		func(ctx context.Context, in *struct {
 			PhotoPath
 			Body struct {
-				Gone bool `json:"gone"`
+				Gone bool   `json:"gone"`
+				By   string `json:"by,omitempty" maxLength:"80"`
 			}
 		}) error {
-			return s.book.MarkPhoto(ctx, in.ID, in.Body.Gone)
+			return s.book.MarkPhoto(ctx, in.ID, in.Body.Gone, by(ctx, in.Body.By))
 		})
 	huma.Register(
 		api,

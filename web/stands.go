@@ -31,10 +31,14 @@ func (s *Server) standOperations(api huma.API) {
 		func(ctx context.Context, in *TreeQuery) ([]book.Dot, error) { return s.book.Dots(ctx, in.query()) })
 	putStand := operation("put-stand", http.MethodPut, "/api/stands", "Keep a stand's boundary and remarks")
 	putStand.MaxBodyBytes = mapBytes
-	do(s, api, putStand, func(ctx context.Context, in *answered[book.NewStand]) error { return s.book.PutStand(ctx, in.Body) })
+	do(s, api, putStand, func(ctx context.Context, in *answered[book.NewStand]) error {
+		return s.book.PutStand(ctx, in.Body, by(ctx, ""))
+	})
 	putTract := operation("put-tract", http.MethodPut, "/api/tracts", "Keep a tract's boundary, terrain and remarks")
 	putTract.MaxBodyBytes = mapBytes
-	do(s, api, putTract, func(ctx context.Context, in *answered[book.NewTract]) error { return s.book.PutTract(ctx, in.Body) })
+	do(s, api, putTract, func(ctx context.Context, in *answered[book.NewTract]) error {
+		return s.book.PutTract(ctx, in.Body, by(ctx, ""))
+	})
 	answer(s, api, operation("list-visits", http.MethodGet, "/api/visits", "Visits, the latest first"),
 		func(ctx context.Context, in *struct {
 			Tract string `query:"tract"`
@@ -42,7 +46,9 @@ func (s *Server) standOperations(api huma.API) {
 			return s.book.Visits(ctx, in.Tract)
 		})
 	do(s, api, operation("put-visit", http.MethodPut, "/api/visits", "Keep a visit: its day, crew, weather and snow"),
-		func(ctx context.Context, in *answered[book.Visit]) error { return s.book.PutVisit(ctx, in.Body) })
+		func(ctx context.Context, in *answered[book.Visit]) error {
+			return s.book.PutVisit(ctx, in.Body, by(ctx, ""))
+		})
 	answer(s, api, operation("composition", http.MethodGet, "/api/composition", "What grows in a stand or a tract"),
 		func(ctx context.Context, in *StandQuery) (*book.Composition, error) {
 			return s.book.Composition(ctx, in.Tract, in.Stand)

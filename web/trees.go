@@ -65,6 +65,7 @@ func (s *Server) treeOperations(api huma.API) {
 	start := operation("add-tree", http.MethodPost, "/api/trees", "Start a tree")
 	start.DefaultStatus = http.StatusCreated
 	view(s, api, start, func(ctx context.Context, in *answered[book.NewTree]) (*book.TreeView, error) {
+		in.Body.By = by(ctx, in.Body.By)
 		return s.book.AddTree(ctx, in.Body)
 	})
 	huma.Register(api, operation("get-tree", http.MethodGet, "/api/trees/{id}", "A tree, its looks, and what they come to"), s.getTree)
@@ -115,16 +116,6 @@ func (s *Server) pressOperations(api huma.API) {
 		}) (*book.TreeView, error) {
 			in.Body.By = by(ctx, in.Body.By)
 			return s.book.AddEntry(ctx, in.ID, &in.Body)
-		})
-	view(s, api, operation("undo-entry", http.MethodPost, "/api/trees/{id}/undo", "Undo an entry of a tree by further entries"),
-		func(ctx context.Context, in *struct {
-			TreePath
-			Body struct {
-				Entry string `json:"entry" doc:"Id of the entry to undo"`
-				By    string `json:"by,omitempty" maxLength:"80"`
-			}
-		}) (*book.TreeView, error) {
-			return s.book.Undo(ctx, in.ID, in.Body.Entry, by(ctx, in.Body.By))
 		})
 	view(s, api, operation("move-tree", http.MethodPost, "/api/trees/{id}/move", "Give a tree another tag or stand; where it was is noted"),
 		func(ctx context.Context, in *struct {

@@ -190,7 +190,7 @@ func TestRefused(t *testing.T) {
 		{`"kind": "score", "look": "` + look + `"`, "body.score", "needs the score"},
 		{`"kind": "look", "from": "treetop"`, "body.from", "use one of"},
 		{`"kind": "facts", "facts": {"age": "ancient"}`, "body.facts.age", "use one of"},
-		{`"kind": "withdraw", "entry": "` + newID() + `"`, "body.entry", "nothing of that id"},
+		{`"kind": "withdraw", "entry": "` + newID() + `"`, "body.entry", "no such entry"},
 		{`"kind": "name", "name": {"rank": "species", "name": "Acer rubum"}`, "body.name.name", `did you mean "Acer rubrum"?`},
 		{`"kind": "name", "name": {"rank": "kingdom", "name": "Plantae"}`, "body.name.rank", "expected value to be one of"},
 		{`"kind": "note", "note": "` + strings.Repeat("x", 2001) + `"`, "body.note", "<= 2000"},

@@ -72,7 +72,7 @@ func TestManyPeopleScoring(t *testing.T) {
 	for i := range people {
 		story, err := b.Story(t.Context(), trees[i])
 		require.NoError(t, err)
-		require.Len(t, story.Steps, 1+len(kept[i]), "tree %d", i)
+		require.Len(t, story.Steps, 2+len(kept[i]), "tree %d", i)
 		require.NotEmpty(t, kept[i])
 	}
 	slices.Sort(took)

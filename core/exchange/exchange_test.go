@@ -16,6 +16,7 @@ import (
 	"palethicket/core/flora"
 	"palethicket/core/tree/logbook"
 	"palethicket/core/tree/record"
+	"palethicket/core/tree/stamp"
 	files "palethicket/flora"
 )
 
@@ -215,7 +216,7 @@ func TestWhatIsWrongIsSaid(t *testing.T) {
 		"A-3;Old pasture;43.5612;;twelve;Quercus albba;10/01/2026",
 		";Old pasture;;;;;2026-01-10",
 		"A-1;Old pasture;;;;Fagaceae;2026-01-10",
-		"A-6;Old pasture;;;;;1931-05-01",
+		"A-6;Old pasture;;;;;1431-05-01",
 	}, "\n")
 	sheet, err := exchange.Read("stand.csv", []byte(table))
 	require.NoError(t, err)
@@ -227,7 +228,7 @@ func TestWhatIsWrongIsSaid(t *testing.T) {
 	require.Empty(t, lines[0].Problems)
 	require.InDelta(t, 30.48, lines[0].Tree.DBH, 1e-9)
 	require.InDelta(t, 43.5612, lines[0].Tree.Position.Lat, 1e-9, "a comma is a point")
-	for i, says := range []string{"", "wrong way round", `did you mean "Quercus alba"`, "there is no tag", "in line 2 already", "from 1970 on"} {
+	for i, says := range []string{"", "wrong way round", `did you mean "Quercus alba"`, "there is no tag", "in line 2 already", "from 1500 to 2200"} {
 		require.Contains(t, strings.Join(lines[i].Problems, "; "), says, lines[i].At)
 	}
 	require.Contains(t, strings.Join(lines[2].Problems, "; "), "is not a figure")
@@ -290,7 +291,11 @@ func TestSameFileSameEntries(t *testing.T) {
 	require.Len(t, st.Looks, 2)
 	require.Equal(t, "Quercus rubra", st.Name().Name)
 	require.Equal(t, "fair", st.Facts.Vigour)
-	require.Equal(t, "2026-11-17", logbook.When(id1).Format(time.DateOnly))
+	require.Equal(t, "2026-11-17", stamp.OfID(id1).Time().Format(time.DateOnly))
+	for _, e := range log1 {
+		require.NotEmpty(t, e.Day, "what a file tells of is of a day of the past")
+		require.Empty(t, e.Stamp, "and comes after what the book has")
+	}
 }
 
 // TestArchiveTerms holds the archive to the shape that the Darwin Core Text Guide

@@ -193,8 +193,10 @@ func (r *reader) date(field string) time.Time {
 	switch {
 	case err != nil:
 		r.wrong("%s: %v", field, err)
-	case date.Year() < 1970 || date.Year() > 2200:
-		r.wrong("%s: the book keeps days from 1970 on, not %s", field, text)
+	default:
+		if _, err := record.ParseDay(date.Format(time.DateOnly)); err != nil {
+			r.wrong("%s: %v", field, err)
+		}
 	}
 	return date
 }

@@ -13,15 +13,16 @@ import (
 	"palethicket/core/tree/record"
 )
 
-// Log makes a tree's id and log of what a file says of it. Ids follow from what
+// Log makes a tree's id and log of what a file says of it. Its entries are of the day
+// that the file says, and have no stamps: they come after what the book has. Ids follow from what
 // is said, so that the same file read twice makes the same entries, and a book
 // that passes over what it has is not doubled. The tree needs its date.
 func (t *Tree) Log() (id string, log []logbook.Entry, err error) {
-	at := t.Date.Add(12 * time.Hour)
+	at, day := t.Date.Add(12*time.Hour), t.Date
 	n := 0
 	add := func(e logbook.Entry, by string) (string, error) {
 		n++
-		e.By = by
+		e.By, e.Day = by, day.Format(time.DateOnly)
 		body, err := json.Marshal(e)
 		if err != nil {
 			return "", err
@@ -47,7 +48,7 @@ func (t *Tree) Log() (id string, log []logbook.Entry, err error) {
 	}
 	if t.Rank != "" {
 		if t.Named.After(at) {
-			at = t.Named.Add(12 * time.Hour)
+			at, day = t.Named.Add(12*time.Hour), t.Named
 		}
 		naming := &logbook.Naming{Rank: t.Rank, Name: t.Name, Why: t.Why}
 		if _, err := add(logbook.Entry{Kind: logbook.KindName, Name: naming}, or(t.NamedBy, t.Observer)); err != nil {
@@ -107,7 +108,7 @@ func (t *Tree) looks() []record.Look {
 
 const dbh = "form.dbh"
 
-// derived is a ULID of a time whose random part is a digest.
+// derived is a ULID of a time, 1970 at the earliest, whose random part is a digest.
 func derived(at time.Time, of ...string) string {
 	sum := sha256.New()
 	for _, part := range of {
@@ -117,7 +118,7 @@ func derived(at time.Time, of ...string) string {
 		sum.Write([]byte(part))
 	}
 	var id ulid.ULID
-	if err := id.SetTime(ulid.Timestamp(at)); err != nil {
+	if err := id.SetTime(uint64(max(at.UnixMilli(), 0))); err != nil {
 		panic(err) // dates are checked when a line is read
 	}
 	copy(id[6:], sum.Sum(nil))

@@ -34,6 +34,12 @@ type Sums struct {
 	Determined int // trees that were given this name, undoubted
 }
 
+// Join adds the sums of other trees for the same taxon.
+func (s *Sums) Join(o Sums) {
+	s.P, s.PQ, s.Skew = s.P+o.P, s.PQ+o.PQ, s.Skew+o.Skew
+	s.Area, s.AreaPQ, s.Determined = s.Area+o.Area, s.AreaPQ+o.AreaPQ, s.Determined+o.Determined
+}
+
 // Add adds one tree to the sums.
 func (s *Sums) Add(p, area float64) {
 	q := 1 - p

@@ -1,7 +1,7 @@
 package logbook
 
 import (
-	"errors"
+	"encoding/json"
 	"fmt"
 	"slices"
 
@@ -10,67 +10,115 @@ import (
 	"palethicket/core/tree/record"
 )
 
+// needs is what an entry of each kind must say: the field, and what it is for.
+var needs = map[Kind]struct {
+	field, what string
+	lacks       func(*Entry) bool
+}{
+	KindStart:    {"start", "where the tree stands", func(e *Entry) bool { return e.Start == nil }},
+	KindMove:     {"move", "where the tree is", func(e *Entry) bool { return e.Move == nil }},
+	KindFacts:    {"facts", "the facts it sets", func(e *Entry) bool { return e.Facts == nil }},
+	KindLook:     {"from", "where the look came from", func(e *Entry) bool { return e.From == "" }},
+	KindScore:    {"score", "the score", func(e *Entry) bool { return e.Score == nil }},
+	KindPhoto:    {"photo", "the photograph", func(e *Entry) bool { return e.Photo == nil }},
+	KindWithdraw: {"entry", "the entry it takes back", func(e *Entry) bool { return e.Entry == "" }},
+	KindUndo:     {"entry", "the entry it undoes", func(e *Entry) bool { return e.Entry == "" }},
+	KindName: {"name", "the name given", func(e *Entry) bool {
+		return e.Name == nil || e.Name.Name == "" && e.Name.Rank != Undetermined
+	}},
+	KindNote:  {lacks: func(*Entry) bool { return false }},
+	KindVisit: {"walk", "the visit", func(e *Entry) bool { return e.Walk == nil }},
+	KindLand:  {"land", "the tract or stand", func(e *Entry) bool { return e.Land == nil || e.Land.Tract == "" }},
+	KindList:  {"list", "the list", func(e *Entry) bool { return e.List == nil || e.List.Name == "" }},
+}
+
 // Check says what is wrong with an entry's shape, as the field and the reason;
-// what it says about trees is checked by [record.Resolve]. A case for each kind.
+// what it says about trees is checked by [record.Resolve].
 func (e *Entry) Check() error {
-	if _, err := ulid.ParseStrict(e.ID); err != nil {
+	if !isID(e.ID) {
 		return &record.FieldError{Field: "id", Message: "want a ULID of 26 characters"}
 	}
-	missing := func(field, what string) error {
-		return &record.FieldError{Field: field, Message: fmt.Sprintf("a %s entry needs %s", e.Kind, what)}
+	need, known := needs[e.Kind]
+	switch {
+	case !known:
+		return &record.FieldError{Field: "kind", Message: fmt.Sprintf("unknown kind %q; use one of %v", e.Kind, Kinds)}
+	case e.Kind == KindScore && e.Look == "":
+		return &record.FieldError{Field: "look", Message: "a score entry needs the look it belongs to"}
+	case need.lacks(e):
+		return &record.FieldError{Field: need.field, Message: fmt.Sprintf("a %s entry needs %s", e.Kind, need.what)}
+	case e.Day != "":
+		if _, err := record.ParseDay(e.Day); err != nil {
+			return &record.FieldError{Field: "day", Message: err.Error()}
+		}
 	}
-	switch e.Kind {
-	case KindFacts:
-		if e.Facts == nil {
-			return missing("facts", "the facts it sets")
+	if e.Kind == KindFacts {
+		if _, object := e.Facts.Extra.(map[string]any); e.Facts.Extra != nil && !object && !rawObject(e.Facts.Extra) {
+			return &record.FieldError{Field: "facts.extra", Message: "want an object of further fields"}
 		}
 		return e.Facts.Position.check()
-	case KindLook:
-		if e.From == "" {
-			return missing("from", "where the look came from")
-		}
-	case KindScore:
-		if e.Look == "" {
-			return missing("look", "the look it belongs to")
-		}
-		if e.Score == nil {
-			return missing("score", "the score")
-		}
-	case KindWithdraw:
-		if e.Entry == "" {
-			return missing("entry", "the entry it takes back")
-		}
-	case KindName:
-		if e.Name == nil || e.Name.Name == "" && e.Name.Rank != Undetermined {
-			return missing("name", "the name given")
-		}
-	case KindNote:
-	default:
-		return &record.FieldError{Field: "kind", Message: fmt.Sprintf("unknown kind %q; use one of %v", e.Kind, Kinds)}
 	}
 	return nil
+}
+
+// isID says whether a text is a ULID as it is written.
+func isID(text string) bool {
+	u, err := ulid.ParseStrict(text)
+	return err == nil && u.String() == text
+}
+
+// rawObject says whether fields that came with a file are an object.
+func rawObject(extra any) bool {
+	raw, ok := extra.(json.RawMessage)
+	return ok && len(raw) > 1 && raw[0] == '{'
 }
 
 // Undetermined is the rank of a tree that was looked at and left without a name.
 const Undetermined = "undetermined"
 
-// ErrNoLook is given by [Log.Undo] for a withdrawal whose look cannot be found, and
-// stands in the [*record.FieldError] of a score whose look the tree does not have.
-var ErrNoLook = errors.New("the tree has no such look")
+// errNoLook stands in the [*record.FieldError] of what refers to a look that the
+// tree does not have.
+const errNoLook = "the tree has no such look"
 
-// Fits says whether an entry can be added to what stands.
-func (st *State) Fits(e *Entry) error {
+// Fits says whether an entry that somebody now makes can be added to what stands.
+func (l *Log) Fits(e *Entry) error {
+	if err := l.Refers(e); err != nil {
+		return err
+	}
 	switch {
-	case e.Kind == KindScore && st.look(e.Look) == nil:
-		return &record.FieldError{Field: "look", Message: ErrNoLook.Error() + "; it may have been withdrawn"}
-	case e.Kind == KindWithdraw && !st.has(e.Entry):
+	case e.Look != "" && l.look(e.Look) == nil:
+		return &record.FieldError{Field: "look", Message: errNoLook + " any more; it was taken back"}
+	case e.Kind == KindWithdraw && !l.has(e.Entry):
 		return &record.FieldError{Field: "entry", Message: "nothing of that id stands in this tree; it may have been withdrawn already"}
+	case e.Kind == KindUndo:
+		return l.undoable(e)
+	}
+	return nil
+}
+
+// Refers says whether what an entry refers to is in the log, standing or not: what
+// is asked of entries that were made elsewhere and come later.
+func (l *Log) Refers(e *Entry) error {
+	if begun := len(l.Entries) > 0; begun == (e.Kind == KindStart) {
+		if begun {
+			return &record.FieldError{Field: "kind", Message: "the tree was started already"}
+		}
+		return &record.FieldError{Field: "kind", Message: "the tree was not started yet"}
+	}
+	if e.Look != "" {
+		if look := l.Find(e.Look); look == nil || look.Kind != KindLook {
+			return &record.FieldError{Field: "look", Message: errNoLook}
+		}
+	}
+	if e.Kind == KindWithdraw || e.Kind == KindUndo {
+		if l.Find(e.Entry) == nil {
+			return &record.FieldError{Field: "entry", Message: "the tree has no such entry"}
+		}
 	}
 	return nil
 }
 
 func (st *State) has(id string) bool {
-	return slices.ContainsFunc(st.Names, func(g Given) bool { return g.Entry == id && !g.Back }) ||
+	return slices.ContainsFunc(st.Names, func(g Given) bool { return g.Entry == id && !g.Back }) || slices.Contains(st.Photos, id) ||
 		slices.ContainsFunc(st.Looks, func(l Look) bool {
 			return l.ID == id || slices.ContainsFunc(l.Scores, func(s Score) bool { return s.Entry == id })
 		})

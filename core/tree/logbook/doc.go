@@ -2,11 +2,12 @@
 // withdrawn, facts set, names given. Entries are added, never changed. A [Log]
 // holds them in order with what stands after them, the [State].
 //
-// Entries are ordered by their ids, which are ULIDs made where the entry was
-// made, so that logs written by two people or two machines merge by union.
+// Entries are ordered by their stamps, whatever clock made them, so that logs written
+// by two people or two machines merge by union. An id says which entry it is.
 //
-//	logbook.go      entries, the log and the state after it; position.go a place on earth
-//	check.go        what an entry must be to be added
-//	undo.go         the entries that undo one
+//	logbook.go      entries of trees; places.go entries of visits, tracts, stands, lists
+//	log.go          the log in its order; state.go what stands after it
+//	check.go        what an entry must be to be added; position.go a place on earth
+//	undo.go         what can be undone, and by whom
 //	words.go        what is said of an entry
 package logbook

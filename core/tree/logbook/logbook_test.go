@@ -3,6 +3,7 @@ package logbook_test
 import (
 	"encoding/binary"
 	"slices"
+	"strings"
 	"testing"
 
 	"github.com/oklog/ulid/v2"
@@ -10,6 +11,7 @@ import (
 
 	"palethicket/core/tree/logbook"
 	"palethicket/core/tree/record"
+	"palethicket/core/tree/stamp"
 )
 
 // id makes the nth id of a log.
@@ -20,6 +22,16 @@ func id(n uint64) string {
 	}
 	binary.BigEndian.PutUint64(u[8:], n)
 	return u.String()
+}
+
+// stampOf makes the stamp of a node at a time.
+func stampOf(millis int64, node string) stamp.Stamp { return stamp.New(millis, 0, node) }
+
+// start is the entry that starts a tree.
+func start(n uint64) logbook.Entry {
+	return logbook.Entry{ID: id(n), Kind: logbook.KindStart, Start: &logbook.Start{
+		Place: logbook.Place{Tag: "LC-1", Tract: "Lantern Creek watershed forest", Stand: "Creek bottom"},
+		Among: logbook.Among{Region: "eastern-north-america"}}}
 }
 
 func score(n uint64, look string, s record.Score) logbook.Entry {
@@ -46,7 +58,7 @@ func TestLastScoreStands(t *testing.T) {
 	require.Equal(t, []string{"olive"}, st.Looks[0].Scores[1].States, "no height is breast height")
 
 	slices.Reverse(log)
-	require.Equal(t, st, logbook.Replay(log), "a log has no order but its ids'")
+	require.Equal(t, st, logbook.Replay(log), "a log has no order but its stamps'")
 }
 
 func TestWithdraw(t *testing.T) {
@@ -96,6 +108,15 @@ func TestCheck(t *testing.T) {
 		entry logbook.Entry
 	}{
 		{"id", logbook.Entry{ID: "x", Kind: logbook.KindNote}},
+		{"id", logbook.Entry{ID: strings.ToLower(id(1)), Kind: logbook.KindNote}},
+		{"facts.extra", logbook.Entry{ID: id(1), Kind: logbook.KindFacts, Facts: &logbook.SetFacts{Extra: "text"}}},
+		{"start", logbook.Entry{ID: id(1), Kind: logbook.KindStart}},
+		{"move", logbook.Entry{ID: id(1), Kind: logbook.KindMove}},
+		{"photo", logbook.Entry{ID: id(1), Kind: logbook.KindPhoto}},
+		{"walk", logbook.Entry{ID: id(1), Kind: logbook.KindVisit}},
+		{"land", logbook.Entry{ID: id(1), Kind: logbook.KindLand, Land: &logbook.Land{}}},
+		{"list", logbook.Entry{ID: id(1), Kind: logbook.KindList}},
+		{"entry", logbook.Entry{ID: id(1), Kind: logbook.KindUndo}},
 		{"kind", logbook.Entry{ID: id(1), Kind: "guess"}},
 		{"facts", logbook.Entry{ID: id(1), Kind: logbook.KindFacts}},
 		{"from", logbook.Entry{ID: id(1), Kind: logbook.KindLook}},
@@ -113,11 +134,53 @@ func TestCheck(t *testing.T) {
 }
 
 func TestFits(t *testing.T) {
-	st := logbook.Replay([]logbook.Entry{{ID: id(1), Kind: logbook.KindLook, From: "tree"}, score(2, id(1), coat("bare"))})
-	s := score(3, id(9), coat("bare"))
-	require.ErrorContains(t, st.Fits(&s), "no such look")
-	s = score(3, id(1), coat("bare"))
-	require.NoError(t, st.Fits(&s))
-	require.Error(t, st.Fits(&logbook.Entry{Kind: logbook.KindWithdraw, Entry: id(7)}))
-	require.NoError(t, st.Fits(&logbook.Entry{Kind: logbook.KindWithdraw, Entry: id(2)}))
+	l := logbook.NewLog([]logbook.Entry{start(0), {ID: id(1), Kind: logbook.KindLook, From: "tree"}, score(2, id(1), coat("bare"))})
+	for entry, says := range map[*logbook.Entry]string{
+		{Kind: logbook.KindScore, Look: id(9)}:      "no such look",
+		{Kind: logbook.KindScore, Look: id(2)}:      "no such look",
+		{Kind: logbook.KindNote, Look: id(9)}:       "no such look",
+		{Kind: logbook.KindPhoto, Look: id(9)}:      "no such look",
+		{Kind: logbook.KindWithdraw, Entry: id(7)}:  "no such entry",
+		{Kind: logbook.KindWithdraw, Entry: id(0)}:  "nothing of that id stands",
+		{Kind: logbook.KindStart, ID: id(5)}:        "started already",
+		{Kind: logbook.KindUndo, Entry: "whatever"}: "no such entry",
+	} {
+		require.ErrorContains(t, l.Fits(entry), says)
+	}
+	require.NoError(t, l.Fits(&logbook.Entry{Kind: logbook.KindScore, Look: id(1)}))
+	require.NoError(t, l.Fits(&logbook.Entry{Kind: logbook.KindWithdraw, Entry: id(2)}))
+	l.Add(logbook.Entry{ID: id(3), Kind: logbook.KindWithdraw, Entry: id(1)})
+	late := &logbook.Entry{Kind: logbook.KindScore, Look: id(1)}
+	require.ErrorContains(t, l.Fits(late), "it was taken back", "who scores in it now is told")
+	require.NoError(t, l.Refers(late), "who did before they knew is not")
+	require.ErrorContains(t, logbook.NewLog(nil).Refers(late), "not started", "nothing comes before the tree")
+}
+
+// TestClocks: a look from a clock that is ahead does not swallow a score that comes
+// after it by a clock that is right, nor do entries of one millisecond each other.
+func TestClocks(t *testing.T) {
+	ahead := logbook.Entry{ID: id(900), Kind: logbook.KindLook, From: "tree", Stamp: stampOf(100, "A")}
+	now := score(2, ahead.ID, coat("bare"))
+	now.Stamp = stampOf(99, "B")
+	st := logbook.Replay([]logbook.Entry{start(0), now, ahead})
+	require.Len(t, st.Looks[0].Scores, 1, "a score is of its look, whichever comes first")
+	later := score(1, ahead.ID, coat("silky"))
+	later.Stamp = stampOf(101, "B")
+	require.Equal(t, []string{"silky"}, logbook.Replay([]logbook.Entry{later, now, ahead, start(0)}).Looks[0].Scores[0].States,
+		"stamps order, whatever the ids")
+}
+
+// TestDays: what tells of a day of the past is of that day, wherever it stands in the
+// order.
+func TestDays(t *testing.T) {
+	old := logbook.Entry{ID: id(1), Kind: logbook.KindLook, From: "tree", Day: "1987-02-03"}
+	s := score(2, old.ID, coat("bare"))
+	l := logbook.NewLog([]logbook.Entry{old, s})
+	require.Equal(t, "1987-02-03 12:00", l.At(&l.Entries[0]).Format("2006-01-02 15:04"))
+	require.Equal(t, l.At(&l.Entries[0]), l.At(&l.Entries[1]), "a score is of its look's day")
+	require.Equal(t, 1987, l.Last.Year())
+	for _, day := range []string{"1387-02-03", "2201-01-01", "3 February"} {
+		old.Day = day
+		require.ErrorContains(t, old.Check(), "day: ")
+	}
 }

@@ -2,7 +2,6 @@ package logbook_test
 
 import (
 	"fmt"
-	"math"
 	"testing"
 
 	"github.com/stretchr/testify/require"
@@ -14,52 +13,74 @@ import (
 
 func ptr[T any](v T) *T { return &v }
 
-// undone adds to a log what undoes one of its entries.
-func undone(t require.TestingT, log []logbook.Entry, entry string) []logbook.Entry {
-	more, err := logbook.NewLog(log).Undo(entry)
-	require.NoError(t, err)
-	n := uint64(1000 + len(log))
-	logbook.Number(more, func() string { n++; return id(n) })
-	return append(log[:len(log):len(log)], more...)
+func undo(n uint64, entry string) logbook.Entry {
+	return logbook.Entry{ID: id(n), Kind: logbook.KindUndo, Entry: entry}
 }
 
-// TestUndo undoes each kind of entry: what stands after is what stood before it.
-func TestUndo(t *testing.T) {
-	base := []logbook.Entry{
+// base is a log with something of each kind.
+func base() []logbook.Entry {
+	return []logbook.Entry{
+		start(0),
 		{ID: id(1), Kind: logbook.KindFacts, Facts: &logbook.SetFacts{Age: ptr("young"), Snow: ptr("patchy"), Beyond: ptr([]string{"hand"})}},
 		{ID: id(2), Kind: logbook.KindLook, From: "tree", Note: "north side"},
 		score(3, id(2), coat("bare")),
 		{ID: id(4), Kind: logbook.KindName, Name: &logbook.Naming{Rank: "genus", Name: "Acer"}},
 		{ID: id(5), Kind: logbook.KindNote, Look: id(2), Note: "south side"},
-	}
-	for name, e := range map[string]logbook.Entry{
-		"a look":  {ID: id(9), Kind: logbook.KindLook, From: "crown"},
-		"a score": score(9, id(2), record.Score{Character: "bark.color", States: []string{"brown"}}),
-		"a name":  {ID: id(9), Kind: logbook.KindName, Name: &logbook.Naming{Rank: "genus", Name: "Tilia"}},
-		"a note":  {ID: id(9), Kind: logbook.KindNote, Look: id(2), Note: "wet"},
-		"facts": {ID: id(9), Kind: logbook.KindFacts, Facts: &logbook.SetFacts{Age: ptr("old"), Snow: ptr("deep"), Height: ptr(21.0),
-			Vigour: ptr("failing"), Remarks: ptr("forked"), Aside: ptr(true), Flat: ptr(true), Light: ptr("poor"), Among: &logbook.Among{Region: "british-isles", List: "avenue"},
-			Beyond: ptr([]string{}), Foliage: ptr("needles"), Position: &logbook.Position{Lon: -90.64, Lat: 43.56}}},
-		"a withdrawn score": {ID: id(9), Kind: logbook.KindWithdraw, Entry: id(3)},
-		"a withdrawn look":  {ID: id(9), Kind: logbook.KindWithdraw, Entry: id(2)},
-		"a withdrawn name":  {ID: id(9), Kind: logbook.KindWithdraw, Entry: id(4)},
-	} {
-		before := logbook.Replay(base)
-		log := append(base[:len(base):len(base)], e)
-		require.NotEqual(t, shown(before), shown(logbook.Replay(log)), name)
-		after := logbook.Replay(undone(t, log, e.ID))
-		require.Equal(t, shown(before), shown(after), name)
+		{ID: id(6), Kind: logbook.KindLook, From: "crown"},
+		{ID: id(7), Kind: logbook.KindPhoto, Look: id(2), Photo: &logbook.Photo{Digest: "d"}},
 	}
 }
 
-// shown is what a person sees of a state: without ids, times and what was taken
-// back.
+// TestUndo undoes each kind of entry: what stands after is what stood before it, whole
+// and in its place, and undoing that is as if nothing had been undone.
+func TestUndo(t *testing.T) {
+	for name, e := range map[string]logbook.Entry{
+		"a look":          {ID: id(9), Kind: logbook.KindLook, From: "crown"},
+		"a score":         score(9, id(2), record.Score{Character: "bark.color", States: []string{"brown"}}),
+		"a score again":   score(9, id(2), coat("downy")),
+		"a name":          {ID: id(9), Kind: logbook.KindName, Name: &logbook.Naming{Rank: "genus", Name: "Tilia"}},
+		"a note":          {ID: id(9), Kind: logbook.KindNote, Look: id(2), Note: "wet"},
+		"a note at large": {ID: id(9), Kind: logbook.KindNote, Note: "leans"},
+		"a move":          {ID: id(9), Kind: logbook.KindMove, Move: &logbook.Place{Tag: "LC-2", Tract: "Lantern Creek", Stand: "Rim"}},
+		"a photograph":    {ID: id(9), Kind: logbook.KindPhoto, Photo: &logbook.Photo{Digest: "e"}},
+		"facts": {ID: id(9), Kind: logbook.KindFacts, Facts: &logbook.SetFacts{Age: ptr("old"), Snow: ptr("deep"), Height: ptr(21.0),
+			Vigour: ptr("failing"), Remarks: ptr("forked"), Aside: ptr(true), Flat: ptr(true), Light: ptr("poor"),
+			Among: &logbook.Among{Region: "british-isles", List: "avenue"}, Beyond: ptr([]string{}), Foliage: ptr("needles"),
+			Position: &logbook.Position{Lon: -90.64, Lat: 43.56}}},
+		"a withdrawn score":      {ID: id(9), Kind: logbook.KindWithdraw, Entry: id(3)},
+		"a withdrawn look":       {ID: id(9), Kind: logbook.KindWithdraw, Entry: id(2)},
+		"a withdrawn name":       {ID: id(9), Kind: logbook.KindWithdraw, Entry: id(4)},
+		"a withdrawn photograph": {ID: id(9), Kind: logbook.KindWithdraw, Entry: id(7)},
+	} {
+		t.Run(name, func(t *testing.T) {
+			before := shown(logbook.Replay(base()))
+			l := logbook.NewLog(base())
+			require.NoError(t, l.Fits(&e))
+			l.Add(e)
+			with := shown(&l.State)
+			require.NotEqual(t, before, with)
+			back := undo(10, e.ID)
+			require.NoError(t, l.Fits(&back))
+			l.Add(back)
+			require.Equal(t, before, shown(&l.State))
+			twice := undo(11, e.ID)
+			require.ErrorContains(t, l.Fits(&twice), "undone already; nothing was changed")
+			again := undo(12, back.ID)
+			require.NoError(t, l.Fits(&again))
+			l.Add(again)
+			require.Equal(t, with, shown(&l.State), "undoing is undone like anything else")
+			require.Equal(t, with, shown(logbook.Replay(l.Entries)))
+		})
+	}
+}
+
+// shown is what a person sees of a state: without times and what was taken back.
 func shown(st *logbook.State) string {
 	facts := st.Facts
 	facts.Position = nil // printed apart, as it is a pointer
-	out := fmt.Sprintf("%+v %v", facts, st.Facts.Position)
+	out := fmt.Sprintf("%v %+v %v %v %v", st.Place, facts, st.Facts.Position, st.Notes, st.Photos)
 	for _, l := range st.Looks {
-		out += "\n" + l.From + " " + l.Note
+		out += "\n" + l.ID + " " + l.From + " " + l.Note
 		for _, s := range l.Scores {
 			out += fmt.Sprintf("\n  %s %v", s.Character, s.States)
 		}
@@ -70,83 +91,97 @@ func shown(st *logbook.State) string {
 	return out
 }
 
-func TestWhatCannotBeUndone(t *testing.T) {
-	log := []logbook.Entry{
-		{ID: id(1), Kind: logbook.KindLook, From: "tree"},
-		score(2, id(1), coat("bare")),
-		score(3, id(1), coat("downy")),
-		{ID: id(4), Kind: logbook.KindWithdraw, Entry: id(3)},
-		{ID: id(5), Kind: logbook.KindWithdraw, Entry: id(1)},
+// TestUndoingAnOlderFact leaves the newer as it is.
+func TestUndoingAnOlderFact(t *testing.T) {
+	age := func(n uint64, age string) logbook.Entry {
+		return logbook.Entry{ID: id(n), Kind: logbook.KindFacts, Facts: &logbook.SetFacts{Age: &age}}
 	}
-	for entry, says := range map[string]string{
-		"nothing": "no such entry",
-		id(2):     "scored again since",
-		id(4):     "put the look back first",
-	} {
-		_, err := logbook.NewLog(log).Undo(entry)
-		require.ErrorContains(t, err, says)
-	}
+	log := []logbook.Entry{start(0), age(1, "young"), age(2, "old"), undo(3, id(1))}
+	require.Equal(t, "old", logbook.Replay(log).Facts.Age)
+	require.Equal(t, "young", logbook.Replay([]logbook.Entry{start(0), age(1, "young"), age(2, "old"), undo(3, id(2))}).Facts.Age)
 }
 
-// TestUndoingTwice: undoing and undoing that changes nothing, for any facts.
-func TestUndoingTwice(t *testing.T) {
-	words := rapid.SampledFrom([]string{"", "young", "mature", "old"})
+// TestOnlyOnesOwn: undoing takes back nothing that somebody else did.
+func TestOnlyOnesOwn(t *testing.T) {
+	mine, theirs := base(), score(9, id(6), coat("bare"))
+	theirs.By = "Tobias Okafor"
+	l := logbook.NewLog(append(mine, theirs))
+	for entry, says := range map[string]string{
+		"nothing": "no such entry",
+		id(0):     "set it aside",
+		id(9):     "Tobias Okafor did this",
+		id(6):     "Tobias Okafor has entered something in this look",
+	} {
+		e := undo(10, entry)
+		require.ErrorContains(t, l.Fits(&e), says)
+	}
+	e := undo(10, id(9))
+	e.By = "Tobias Okafor"
+	require.NoError(t, l.Fits(&e))
+	require.Equal(t, []logbook.Act{{By: "", Entry: id(7)}, {By: "Tobias Okafor", Entry: id(9)}}, l.Acts())
+	l.Add(e)
+	require.Equal(t, []logbook.Act{{By: "", Entry: id(7)}}, l.Acts())
+	back := undo(11, id(7))
+	l.Add(back)
+	require.Equal(t, []logbook.Act{{By: "", Entry: id(6)}}, l.Acts(), "then what was done before")
+}
+
+// TestAnyOrder draws logs with doubled and withdrawn and undone entries, hands them on
+// in any order, split over two books and joined again: the same stands, as it does
+// when each comes alone.
+func TestAnyOrder(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
-		var log []logbook.Entry
-		for i := range rapid.IntRange(1, 6).Draw(t, "entries") {
-			age := words.Draw(t, "age")
-			log = append(log, logbook.Entry{ID: id(uint64(i + 1)), Kind: logbook.KindFacts, Facts: &logbook.SetFacts{Age: &age}})
+		log := []logbook.Entry{start(0)}
+		pick := func(what string) string { return log[rapid.IntRange(0, len(log)-1).Draw(t, what)].ID }
+		for n := range uint64(rapid.IntRange(1, 25).Draw(t, "entries")) {
+			e := logbook.Entry{ID: id(n + 1), By: rapid.SampledFrom([]string{"Ada", "Ben"}).Draw(t, "by")}
+			e.Stamp = stampOf(rapid.Int64Range(0, 12).Draw(t, "time"), e.By)
+			switch rapid.IntRange(0, 6).Draw(t, "kind") {
+			case 0:
+				e.Kind, e.From = logbook.KindLook, "tree"
+			case 1, 2:
+				s := coat(rapid.SampledFrom([]string{"bare", "downy", "silky"}).Draw(t, "state"))
+				e.Kind, e.Look, e.Score = logbook.KindScore, pick("look"), &s
+			case 3:
+				e.Kind, e.Entry = logbook.KindWithdraw, pick("withdrawn")
+			case 4:
+				e.Kind, e.Entry = logbook.KindUndo, pick("undone")
+			case 5:
+				e.Kind, e.Facts = logbook.KindFacts, &logbook.SetFacts{Age: ptr(rapid.SampledFrom([]string{"", "old"}).Draw(t, "age"))}
+			case 6:
+				e.Kind, e.Note, e.Look = logbook.KindNote, "wet", pick("noted")
+			}
+			if logbook.NewLog(log).Refers(&e) == nil {
+				log = append(log, e)
+			}
 		}
-		last := log[len(log)-1].ID
-		once := undone(t, log, last)
-		twice := undone(t, once, once[len(once)-1].ID)
-		require.Equal(t, logbook.Replay(log).Facts, logbook.Replay(twice).Facts)
+		want := logbook.NewLog(log)
+		require.Equal(t, shown(&want.State), shown(logbook.Replay(rapid.Permutation(log).Draw(t, "order"))))
+		one := logbook.NewLog(nil)
+		for _, e := range rapid.Permutation(log).Draw(t, "one by one") {
+			one.Add(e)
+		}
+		require.Equal(t, shown(&want.State), shown(&one.State))
+		require.Equal(t, want.Stand(), one.Stand())
 	})
+}
+
+// TestCircle: two entries that undo each other, which no book takes, end somewhere.
+func TestCircle(t *testing.T) {
+	log := []logbook.Entry{start(0), undo(1, id(2)), undo(2, id(1)), undo(3, id(3))}
+	require.NotPanics(t, func() { logbook.Replay(log) })
 }
 
 func TestNameStandsUntilTakenBack(t *testing.T) {
 	name := func(n uint64, what string) logbook.Entry {
 		return logbook.Entry{ID: id(n), Kind: logbook.KindName, Name: &logbook.Naming{Rank: "species", Name: what}}
 	}
-	log := []logbook.Entry{name(1, "Acer rubrum"), name(2, "Acer saccharum"), {ID: id(3), Kind: logbook.KindWithdraw, Entry: id(2)}}
-	st := logbook.Replay(log)
-	require.Equal(t, "Acer rubrum", st.Name().Name, "the one before stands again")
-	require.Len(t, st.Names, 2, "both are remembered")
-	require.True(t, st.Names[1].Back)
-	require.Error(t, st.Fits(&logbook.Entry{Kind: logbook.KindWithdraw, Entry: id(2)}), "twice makes no sense")
-	require.NoError(t, st.Fits(&logbook.Entry{Kind: logbook.KindWithdraw, Entry: id(1)}))
-	require.Equal(t, map[string]bool{id(1): true, id(2): false}, st.Stand())
-}
-
-func TestPositions(t *testing.T) {
-	at := func(lon, lat float64) error {
-		e := logbook.Entry{ID: id(1), Kind: logbook.KindFacts, Facts: &logbook.SetFacts{Position: &logbook.Position{Lon: lon, Lat: lat}}}
-		return e.Check()
-	}
-	require.NoError(t, at(-90.64, 43.56))
-	require.NoError(t, at(180, -90))
-	require.ErrorContains(t, at(43.56, -90.64), "lat: -90.64 is off the globe")
-	require.ErrorContains(t, at(181, 0), "lon")
-	require.ErrorContains(t, at(0, math.NaN()), "lat")
-	st := logbook.Replay([]logbook.Entry{
-		{ID: id(1), Kind: logbook.KindFacts, Facts: &logbook.SetFacts{Position: &logbook.Position{Lon: -90.64, Lat: 43.56}}},
-		{ID: id(2), Kind: logbook.KindFacts, Facts: &logbook.SetFacts{Remarks: ptr("leans")}},
-	})
-	rec := st.Record("LC-1", logbook.Among{Region: "eastern-north-america"})
-	require.Equal(t, &[2]float64{-90.64, 43.56}, rec.Position, "longitude first")
-	require.Equal(t, "leans", rec.Note)
-}
-
-func TestMeasured(t *testing.T) {
-	log := []logbook.Entry{
-		{ID: id(1), Kind: logbook.KindLook, From: "tree"},
-		score(2, id(1), record.Score{Character: "form.dbh", Value: ptr(12.0), Unit: "in"}),
-	}
-	s, ok := logbook.Replay(log).Measured("form.dbh")
-	require.True(t, ok)
-	require.InDelta(t, 30.48, record.Centimetres(&s), 1e-9)
-	_, ok = logbook.Replay(log).Measured("bud.length")
-	require.False(t, ok)
-	require.Equal(t, 31.0, record.Centimetres(&record.Score{Value: ptr(31.0)}), "its own unit is the centimetre")
-	require.Zero(t, record.Centimetres(&record.Score{}))
+	l := logbook.NewLog([]logbook.Entry{start(0), name(1, "Acer rubrum"), name(2, "Acer saccharum"),
+		{ID: id(3), Kind: logbook.KindWithdraw, Entry: id(2)}})
+	require.Equal(t, "Acer rubrum", l.Name().Name, "the one before stands again")
+	require.Len(t, l.Names, 2, "both are remembered")
+	require.True(t, l.Names[1].Back)
+	require.Error(t, l.Fits(&logbook.Entry{Kind: logbook.KindWithdraw, Entry: id(2)}), "twice makes no sense")
+	require.NoError(t, l.Fits(&logbook.Entry{Kind: logbook.KindWithdraw, Entry: id(1)}))
+	require.Equal(t, map[string]bool{id(0): true, id(1): true, id(2): false, id(3): true}, l.Stand())
 }

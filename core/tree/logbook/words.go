@@ -23,6 +23,17 @@ func (l *Log) Words(f *flora.Flora, e *Entry) string {
 		return "Note: " + e.Note
 	case KindFacts:
 		return e.Facts.Words(f)
+	case KindStart:
+		return "Started as " + e.Start.Place.Words()
+	case KindMove:
+		return "Now " + e.Move.Words()
+	case KindPhoto:
+		return "Photograph" + join(": ", e.Photo.Caption)
+	case KindUndo:
+		if taken := l.Find(e.Entry); taken != nil && taken.Kind != KindUndo {
+			return "Undone: " + l.Words(f, taken)
+		}
+		return "Done again"
 	case KindWithdraw:
 		if taken := l.Find(e.Entry); taken != nil && taken.Kind != KindWithdraw {
 			return "Taken back: " + l.Words(f, taken)
@@ -31,6 +42,9 @@ func (l *Log) Words(f *flora.Flora, e *Entry) string {
 	}
 	return e.Name.Words() + join(": ", e.Name.Why)
 }
+
+// Words says where a tree is.
+func (p *Place) Words() string { return fmt.Sprintf("%s in %s, %s", p.Tag, p.Stand, p.Tract) }
 
 // Words says what a name that was given says.
 func (n *Naming) Words() string {

@@ -67,6 +67,21 @@ func ParseDate(text string) (time.Time, error) {
 	return time.Time{}, fmt.Errorf("%q is not a date; write it as 2026-01-31", text)
 }
 
+// ParseDay reads a day as days are kept, from 1500 to 2200.
+func ParseDay(text string) (time.Time, error) {
+	day, err := time.Parse(time.DateOnly, text)
+	switch {
+	case err != nil:
+		return day, fmt.Errorf("%q is not a day; write it as 2026-01-31", text)
+	case day.Year() < firstYear || day.Year() > lastYear:
+		return day, fmt.Errorf("days are kept from %d to %d, not %s", firstYear, lastYear, text)
+	}
+	return day, nil
+}
+
+// Years that a day can be of.
+const firstYear, lastYear = 1500, 2200
+
 // The words of the format and what they stand for.
 var (
 	// Belonging is the chance that what was looked at is of the tree.

@@ -298,6 +298,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/lists/weighing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How far trees are weighed again after a list changed */
+        get: operations["weighing"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/lists/{name}": {
         parameters: {
             query?: never;
@@ -643,23 +660,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/trees/{id}/undo": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Undo an entry of a tree by further entries */
-        post: operations["undo-entry"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/trees/{id}/walk": {
         parameters: {
             query?: never;
@@ -767,6 +767,12 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        Act: {
+            by: string;
+            /** @description Id of the entry, for undoing it */
+            entry: string;
+            words: string;
+        };
         Aged: {
             age: string;
             words: string;
@@ -988,7 +994,7 @@ export interface components {
         Entry: {
             /** @description Who made it */
             by?: string;
-            /** @description withdraw: id of the score, look or name taken back */
+            /** @description withdraw: id of the score, look or name taken back; undo: id of the entry that counts as never made */
             entry?: string;
             facts?: components["schemas"]["SetFacts"];
             /** @description look: where it came from */
@@ -996,12 +1002,14 @@ export interface components {
             /** @description ULID, made where the entry is made */
             id: string;
             /** @enum {string} */
-            kind: "facts" | "look" | "note" | "score" | "withdraw" | "name";
+            kind: "facts" | "look" | "note" | "score" | "withdraw" | "name" | "undo";
             /** @description score and note: id of the look */
             look?: string;
             name?: components["schemas"]["Naming"];
             note?: string;
             score?: components["schemas"]["Score"];
+            /** @description For an entry that waited to be sent: the stamp of the tree as it was seen */
+            seen?: string;
             /** @description look: id of the visit it was taken on; absent: the visit of its day */
             visit?: string;
         };
@@ -1241,6 +1249,7 @@ export interface components {
             tract?: string;
         };
         "Mark-photoRequest": {
+            by?: string;
             gone: boolean;
         };
         Member: {
@@ -1350,6 +1359,7 @@ export interface components {
             tract: string;
         };
         NewTree: {
+            by?: string;
             /** @description ULID, made by who starts the tree */
             id: string;
             /** @description List to rank it among; absent: the whole region */
@@ -1870,6 +1880,8 @@ export interface components {
             named: components["schemas"]["Name"];
             /** @description Of each of the story's taxa */
             posteriors: number[] | null;
+            /** @description When the device's clock said it was, where that was ahead */
+            said?: string;
             /** @description Not taken back or scored again since */
             stands: boolean;
             /** @description name: what the evidence gave it then, in words */
@@ -2049,6 +2061,8 @@ export interface components {
             trees: components["schemas"]["TreeLine"][] | null;
         };
         TreeView: {
+            /** @description What everybody did last and can undo, by a further entry */
+            acts: components["schemas"]["Act"][] | null;
             /** @description Why the evidence does not carry the last name given, or empty */
             doubt: string;
             /** @description What the looks have shown, to draw the tree from */
@@ -2058,7 +2072,7 @@ export interface components {
             fault: string;
             /**
              * Format: date-time
-             * @description When the last entry was made
+             * @description When the last of what is entered was so
              */
             last: string;
             looks: components["schemas"]["LookView"][] | null;
@@ -2067,12 +2081,9 @@ export interface components {
             notes: string[] | null;
             offer: components["schemas"]["Offer"];
             result: components["schemas"]["Result"];
+            /** @description Stamp of the last entry; sent along with entries that waited */
+            seen: string;
             tree: components["schemas"]["Tree"];
-        };
-        "Undo-entryRequest": {
-            by?: string;
-            /** @description Id of the entry to undo */
-            entry: string;
         };
         Undone: {
             /**
@@ -2255,6 +2266,15 @@ export interface components {
              */
             look: number;
             words: string;
+        };
+        Weighing: {
+            /** Format: int64 */
+            done: number;
+            going: boolean;
+            /** Format: int64 */
+            left: number;
+            /** @description Why it stopped; empty: it did not */
+            wrong: string;
         };
         WhyNot: {
             /** @description The leader over it; empty where it leads */
@@ -3011,6 +3031,35 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["List"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    weighing: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Weighing"];
                 };
             };
             /** @description Error */
@@ -3863,43 +3912,6 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Story"];
-                };
-            };
-            /** @description Error */
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
-                };
-            };
-        };
-    };
-    "undo-entry": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                /** @description The tree's id */
-                id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["Undo-entryRequest"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    ETag?: string;
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["TreeView"];
                 };
             };
             /** @description Error */

@@ -41,7 +41,13 @@ const value = (e: Event) => (e.target as HTMLSelectElement).value
       Visit<span v-if="facts.unusual?.length" class="soft small">{{ facts.unusual.join(', ') }}</span>
     </button>
     <span class="steps">
-      <button v-tooltip.bottom="'Undo (u)'" class="press" :disabled="!tree.canUndo" aria-label="Undo" @click="tree.undo">
+      <button
+        v-tooltip.bottom="tree.act?.words ? `Undo (u): ${tree.act.words}` : 'Undo (u)'"
+        class="press"
+        :disabled="!tree.canUndo"
+        aria-label="Undo"
+        @click="tree.undo"
+      >
         <i class="pi pi-undo" aria-hidden="true"></i>
       </button>
       <button v-tooltip.bottom="'Redo (r)'" class="press" :disabled="!tree.canRedo" aria-label="Redo" @click="tree.redo">

@@ -4,6 +4,9 @@ import type { Entry } from '../api/client'
 export interface Waiting {
   tree: string
   entry: Entry
+  /** The tree as it was seen then; sent along once it had to wait, so that the entry gets its place among others. */
+  seen?: string
+  waited?: boolean
 }
 
 const prefix = 'palethicket.entry.'

@@ -23,7 +23,9 @@ class Book {
   }
   tree() {
     const looks: Partial<LookView>[] = []
-    for (const e of this.entries) {
+    const undone = (id: string): boolean => this.entries.some((u) => u.kind === 'undo' && u.entry === id && !undone(u.id))
+    const stands = this.entries.filter((e) => !undone(e.id) && e.kind !== 'undo')
+    for (const e of stands) {
       if (e.kind === 'look') looks.push({ id: e.id, from: e.from, note: '', scores: [] })
       const at = looks.find((l) => l.id === e.look)
       if (e.kind === 'score' && at && e.score)
@@ -34,7 +36,10 @@ class Book {
       for (const l of looks) l.scores = l.scores?.filter((s) => s.entry !== e.entry)
       if (e.kind === 'withdraw') looks.splice(0, looks.length, ...looks.filter((l) => l.id !== e.entry))
     }
-    return { tree: { id: 'LC-1' }, looks, facts: { snow: 'none' }, result: {} }
+    const last = stands.at(-1)
+    const acts = last ? [{ by: '', entry: last.id, words: last.kind }] : []
+    const snow = stands.findLast((e) => e.facts)?.facts?.snow ?? 'none'
+    return { tree: { id: 'LC-1' }, looks, facts: { snow }, result: {}, acts, seen: `stamp ${this.entries.length}` }
   }
   states = () => this.tree().looks.flatMap((l) => (l.scores ?? []).map((s) => `${s.character}=${s.states?.join()}`))
 }
@@ -98,6 +103,10 @@ describe('a lost connection', () => {
     await tree.flush()
     expect(book.now.states()).toEqual(['twig.hair=downy'])
     expect(tree.offline).toBe(false)
+    expect(book.now.entries.map((e) => e.seen)).toEqual(['stamp 0', 'stamp 0'])
+    tree.score(hair('none'))
+    await settled(tree)
+    expect(book.now.entries[2].seen).toBeUndefined()
   })
   it('is survived by the next window', async () => {
     const before = await opened()
@@ -137,10 +146,28 @@ describe('undo and redo', () => {
     tree.redo()
     await settled(tree)
     expect(book.now.states()).toEqual(['twig.hair=downy'])
-    expect(book.now.entries.map((e) => e.kind)).toEqual(['look', 'score', 'score', 'score', 'withdraw', 'score', 'score'])
+    expect(book.now.entries.map((e) => e.kind)).toEqual(['look', 'score', 'score', 'undo', 'undo', 'undo', 'undo'])
     expect(tree.canRedo).toBe(false)
   })
-  it('bring a withdrawn look back with what was scored in it', async () => {
+  it('take back what was done last, whatever it was and in whichever window', async () => {
+    const before = await opened()
+    before.addLook('tree')
+    before.noteLook(before.openLook, 'north side')
+    before.giveName('genus', 'Acer', '')
+    await settled(before)
+    const tree = await opened()
+    for (const kind of ['name', 'note', 'look']) {
+      expect(tree.act?.words).toBe(kind)
+      tree.undo()
+      await settled(tree)
+    }
+    expect(tree.canUndo).toBe(false)
+    expect(tree.view?.looks).toEqual([])
+    tree.redo()
+    await settled(tree)
+    expect(tree.view?.looks).toHaveLength(1)
+  })
+  it('bring a withdrawn look back whole, in its place', async () => {
     const tree = await opened()
     const id = tree.addLook('fallen')
     tree.score(hair('none'))
@@ -156,7 +183,8 @@ describe('undo and redo', () => {
     tree.setFacts({ snow: 'deep' })
     tree.undo()
     await settled(tree)
-    expect(book.now.entries.map((e) => e.facts?.snow)).toEqual(['deep', 'none'])
+    expect(book.now.entries.map((e) => e.kind)).toEqual(['facts', 'undo'])
+    expect(tree.view?.facts.snow).toBe('none')
   })
 })
 

@@ -1,16 +1,18 @@
 import { defineStore } from 'pinia'
 import { computed, ref } from 'vue'
 import { monotonicFactory } from 'ulid'
-import { useHistory } from './history'
 import { useSession } from '../frame/session'
 import { useVocabulary } from '../frame/vocabulary'
 import { keep, kept, sent, type Waiting } from './outbox'
-import { api, problemLines, type Entry, type LookView, type Score, type ScoreView, type TreeView } from '../api/client'
+import { api, problemLines, type Entry, type LookView, type Score, type TreeView } from '../api/client'
 
 // Entries are replayed in the order of their ids, so two of one millisecond must differ in order too.
 const ulid = monotonicFactory()
 
 type Facts = NonNullable<Entry['facts']>
+
+/** What an entry changes of a view at once. */
+type Shown = Pick<TreeView, 'looks' | 'facts'>
 
 /**
  * The open tree. Every press becomes an entry with an id of its own, is shown
@@ -30,7 +32,8 @@ export const useTree = defineStore('tree', () => {
   let presses = 0
   let sending = false
 
-  const history = useHistory()
+  const before = new Map<string, Shown>() // what was shown before each entry that was made here
+  const undos = ref<string[]>([]) // undoings made here since something else was, for taking them back
   const session = useSession()
   const vocabulary = useVocabulary()
   let shown = '' // the revision that the view shows, as the book calls it
@@ -41,7 +44,10 @@ export const useTree = defineStore('tree', () => {
   const lastLook = () => view.value?.looks?.at(-1)?.id ?? ''
 
   async function open(id: string) {
-    if (id !== current) history.forget()
+    if (id !== current) {
+      before.clear()
+      undos.value = []
+    }
     current = id
     view.value = null
     shown = ''
@@ -56,7 +62,11 @@ export const useTree = defineStore('tree', () => {
   /** Takes over what an earlier window could not send. */
   function adopt() {
     const known = new Set(outbox.value.map((w) => w.entry.id))
-    outbox.value.push(...kept().filter((w) => !known.has(w.entry.id)))
+    outbox.value.push(
+      ...kept()
+        .filter((w) => !known.has(w.entry.id))
+        .map((w) => ({ ...w, waited: true })),
+    )
   }
 
   /**
@@ -98,7 +108,9 @@ export const useTree = defineStore('tree', () => {
   function add(entry: Omit<Entry, 'id'>): string {
     const id = ulid()
     if (!view.value) return id
-    const waiting = { tree: view.value.tree.id, entry: { id, by: session.name || undefined, ...entry } }
+    const waiting = { tree: view.value.tree.id, entry: { id, by: session.name || undefined, ...entry }, seen: view.value.seen }
+    before.set(id, JSON.parse(JSON.stringify({ looks: view.value.looks, facts: view.value.facts })))
+    if (entry.kind !== 'undo') undos.value = []
     presses++
     outbox.value.push(waiting)
     keep(waiting)
@@ -112,12 +124,12 @@ export const useTree = defineStore('tree', () => {
     sending = true
     try {
       while (outbox.value.length > 0) {
-        const { tree, entry } = outbox.value[0]
+        const { tree, entry, seen, waited } = outbox.value[0]
         const {
           data,
           error: problem,
           response,
-        } = await api.POST('/api/trees/{id}/entries', { params: { path: { id: tree } }, body: entry })
+        } = await api.POST('/api/trees/{id}/entries', { params: { path: { id: tree } }, body: waited ? { ...entry, seen } : entry })
         offline.value = response.status >= 500 || response.status === 401
         if (response.status === 401) await session.load() // signed out meanwhile: what waits is sent after signing in
         if (offline.value) break
@@ -130,6 +142,7 @@ export const useTree = defineStore('tree', () => {
       offline.value = true
     }
     sending = false
+    if (offline.value) outbox.value.forEach((w) => (w.waited = true))
     if (offline.value) window.setTimeout(flush, 3000)
     else if (view.value?.tree.id !== current) void refresh()
   }
@@ -139,32 +152,21 @@ export const useTree = defineStore('tree', () => {
     void refresh()
   }
 
-  function addLook(from: string, scores: Score[] = []): string {
-    let id = add({ kind: 'look', from })
-    const put = () => {
-      view.value?.looks?.push({
-        id,
-        from,
-        from_words: vocabulary.say(vocabulary.words?.froms, from),
-        note: '',
-        scores: [],
-        belongs: 0,
-        stranger: false,
-        whose: '',
-        bits: 0,
-        says: '',
-      } as LookView)
-      openLook.value = id
-      for (const s of scores) lay(s, id)
-    }
-    put()
-    history.did({
-      undo: () => withdraw(id),
-      redo: () => {
-        id = add({ kind: 'look', from })
-        put()
-      },
-    })
+  function addLook(from: string): string {
+    const id = add({ kind: 'look', from })
+    view.value?.looks?.push({
+      id,
+      from,
+      from_words: vocabulary.say(vocabulary.words?.froms, from),
+      note: '',
+      scores: [],
+      belongs: 0,
+      stranger: false,
+      whose: '',
+      bits: 0,
+      says: '',
+    } as LookView)
+    openLook.value = id
     return id
   }
 
@@ -191,8 +193,9 @@ export const useTree = defineStore('tree', () => {
     )
   }
 
-  /** Lays a score over an earlier one of the same character and zone; gives its entry. */
-  function lay(s: Score, lookId: string): string {
+  /** Lays a score over an earlier one of the same character and zone. */
+  function score(s: Score, lookId = openLook.value) {
+    rejected.value = null
     const at = view.value?.looks?.find((l) => l.id === lookId)
     const entry = add({ kind: 'score', look: lookId, score: s })
     if (at)
@@ -200,60 +203,58 @@ export const useTree = defineStore('tree', () => {
         ...(at.scores ?? []).filter((o) => !same(o, s)),
         { entry, name: vocabulary.characterName(s.character), words: pressed(s), ...s },
       ]
-    return entry
   }
 
   function same(a: Score, b: Score): boolean {
     return a.character === b.character && (a.zone ?? 'breast') === (b.zone ?? 'breast')
   }
 
-  function score(s: Score, lookId = openLook.value) {
-    rejected.value = null
-    const standing = () => view.value?.looks?.find((l) => l.id === lookId)?.scores?.find((o) => same(o, s))
-    const before = standing()
-    lay(s, lookId)
-    history.did({ undo: () => (before ? lay(bare(before), lookId) : withdraw(standing()?.entry ?? '')), redo: () => lay(s, lookId) })
-  }
-
   function withdraw(id: string) {
-    const look = view.value?.looks?.find((l) => l.id === id || l.scores?.some((s) => s.entry === id))
-    const gone = look?.scores?.find((s) => s.entry === id)
     add({ kind: 'withdraw', entry: id })
     if (!view.value) return
     view.value.looks = (view.value.looks ?? []).filter((l) => l.id !== id)
     for (const l of view.value.looks) l.scores = (l.scores ?? []).filter((s) => s.entry !== id)
     if (openLook.value === id) openLook.value = lastLook()
-    if (!look) return
-    let again = ''
-    history.did(
-      gone
-        ? { undo: () => (again = lay(bare(gone), look.id)), redo: () => withdraw(again) }
-        : { undo: () => (again = addLook(look.from, (look.scores ?? []).map(bare))), redo: () => withdraw(again) },
-    )
   }
 
-  /** A score without the entry that made it. */
-  function bare(s: ScoreView): Score {
-    const out: Partial<ScoreView> = { ...s }
-    for (const told of ['entry', 'name', 'words'] as const) delete out[told]
-    return out as Score
+  /** One's own last act on this tree that can be undone: what waits to be sent first, then what the book knows of. */
+  const act = computed(() => {
+    const here = outbox.value.filter((w) => w.tree === view.value?.tree.id).map((w) => w.entry)
+    const undone = new Set(here.filter((e) => e.kind === 'undo').map((e) => e.entry))
+    const waits = here.findLast((e) => e.kind !== 'undo' && !undone.has(e.id))
+    if (waits) return { entry: waits.id, words: '' }
+    return view.value?.acts?.find((a) => a.by === session.name && !undone.has(a.entry))
+  })
+
+  /** Has an entry count as never made, which is an entry too; shows at once what was shown before it. */
+  function takeBack(entry: string): string {
+    const id = add({ kind: 'undo', entry })
+    const was = before.get(entry)
+    if (view.value && was) Object.assign(view.value, JSON.parse(JSON.stringify(was)))
+    if (!look.value) openLook.value = lastLook()
+    return id
+  }
+
+  function undo() {
+    if (act.value) undos.value.push(takeBack(act.value.entry))
+  }
+
+  function redo() {
+    const last = undos.value.pop()
+    if (last) takeBack(last)
   }
 
   function noteLook(lookId: string, note: string) {
+    add({ kind: 'note', look: lookId, note })
     const at = view.value?.looks?.find((l) => l.id === lookId)
     if (at) at.note = note
-    add({ kind: 'note', look: lookId, note })
   }
+
   function setFacts(facts: Facts) {
-    const now = view.value?.facts as Facts | undefined
-    const before = Object.fromEntries(Object.keys(facts).map((k) => [k, now?.[k as keyof Facts]])) as Facts
-    const put = (f: Facts) => {
-      if (view.value) Object.assign(view.value.facts, f)
-      add({ kind: 'facts', facts: f })
-    }
-    put(facts)
-    history.did({ undo: () => put(before), redo: () => put(facts) })
+    add({ kind: 'facts', facts })
+    if (view.value) Object.assign(view.value.facts, facts)
   }
+
   const giveName = (rank: NonNullable<Entry['name']>['rank'], name: string, why: string) => add({ kind: 'name', name: { rank, name, why } })
 
   return {
@@ -266,10 +267,11 @@ export const useTree = defineStore('tree', () => {
     rejected,
     offline,
     waiting,
-    undo: history.undo,
-    redo: history.redo,
-    canUndo: history.canUndo,
-    canRedo: history.canRedo,
+    act,
+    undo,
+    redo,
+    canUndo: computed(() => act.value !== undefined),
+    canRedo: computed(() => undos.value.length > 0),
     open,
     refresh,
     flush,

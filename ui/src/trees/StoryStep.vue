@@ -1,10 +1,12 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import type { Step } from '../api/client'
+import { dayWords } from '../frame/words'
 
-const props = defineProps<{ step: Step; wrong: string }>()
+const props = defineProps<{ step: Step; own: boolean; wrong: string }>()
 defineEmits<{ undo: [] }>()
-const time = computed(() => new Date(props.step.at).toLocaleTimeString(undefined, { hour: '2-digit', minute: '2-digit' }))
+const clock = (at: string) => new Date(at).toLocaleTimeString(undefined, { hour: '2-digit', minute: '2-digit' })
+const time = computed(() => clock(props.step.at))
 </script>
 
 <template>
@@ -14,12 +16,13 @@ const time = computed(() => new Date(props.step.at).toLocaleTimeString(undefined
       <span>{{ step.words }}</span>
       <span v-if="step.then" class="small soft">{{ step.then }}</span>
       <span v-if="step.flag" class="small hint">{{ step.flag }}</span>
+      <span v-if="step.said" class="small soft">The clock of the device said {{ dayWords(step.said) }}, {{ clock(step.said) }}.</span>
       <span v-if="step.gone" class="small soft">does not stand any more</span>
       <span v-if="wrong" class="small wrong" role="alert">{{ wrong }}</span>
     </span>
     <span class="stood small soft">{{ step.leads }}</span>
     <span class="small soft by">{{ step.by }}</span>
-    <button v-if="step.undo" class="press quiet" :aria-label="`Undo: ${step.words}`" @click="$emit('undo')">
+    <button v-if="step.undo && own" class="press quiet" :aria-label="`Undo: ${step.words}`" @click="$emit('undo')">
       <i class="pi pi-undo" aria-hidden="true"></i>
     </button>
     <span v-else></span>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { ulid } from 'ulid'
 import { computed, ref, watch } from 'vue'
 import PageFrame from '../frame/PageFrame.vue'
 import StoryChart from './StoryChart.vue'
@@ -27,7 +28,10 @@ watch(() => props.id, load, { immediate: true })
 async function undo(step: Step) {
   at.value = step.entry
   const { ok } = await undoing.ask(
-    api.POST('/api/trees/{id}/undo', { params: { path: { id: props.id } }, body: { entry: step.entry, by: session.name || undefined } }),
+    api.POST('/api/trees/{id}/entries', {
+      params: { path: { id: props.id } },
+      body: { id: ulid(), kind: 'undo', entry: step.entry, by: session.name || undefined },
+    }),
   )
   if (ok) await load()
 }
@@ -78,12 +82,16 @@ const looks = computed(() =>
             :key="s.entry"
             :step="s"
             :wrong="at === s.entry ? undoing.wrong.value.join(' ') : ''"
+            :own="s.by === session.name"
             @undo="undo(s)"
           />
         </ol>
       </section>
       <p v-if="!days.length" class="soft">Nothing has been entered yet.</p>
-      <p class="small soft">Nothing is ever written over: undoing adds a line that takes the earlier one back.</p>
+      <p class="small soft">
+        Nothing is ever written over: undoing adds a line, and what it names counts as never made. Everybody undoes what they did
+        themselves.
+      </p>
     </template>
   </PageFrame>
 </template>

@@ -76,16 +76,17 @@ describe('a step of the story', () => {
     posteriors: [],
   }
   it('tells a name, what the evidence gave it then, and what speaks against it now', async () => {
-    const text = (await shown(StoryStep, { step: { ...step, flag: 'It would take 90 %.' }, wrong: '' })).text()
+    const text = (await shown(StoryStep, { step: { ...step, flag: 'It would take 90 %.' }, own: true, wrong: '' })).text()
     for (const part of ['Named Acer rubrum', 'then gave it 93 %', 'It would take 90 %.', 'red maple, 96 %', 'Wren Halloran'])
       expect(text).toContain(part)
   })
   it('is undone by its button, and not where it cannot be', async () => {
     const undone = vi.fn()
-    const page = await shown(StoryStep, { step, wrong: '', onUndo: undone })
+    const page = await shown(StoryStep, { step, own: true, wrong: '', onUndo: undone })
     await page.press('button')
     expect(undone).toHaveBeenCalledOnce()
-    const gone = await shown(StoryStep, { step: { ...step, gone: true, undo: false }, wrong: 'not now' })
+    expect((await shown(StoryStep, { step, own: false, wrong: '' })).find('button')).toBeNull()
+    const gone = await shown(StoryStep, { step: { ...step, gone: true, undo: false }, own: true, wrong: 'not now' })
     expect(gone.find('button')).toBeNull()
     expect(gone.text()).toContain('does not stand any more')
     expect(gone.find('[role="alert"]')?.textContent).toBe('not now')

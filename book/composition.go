@@ -1,0 +1,106 @@
+package book
+
+import (
+	"context"
+	"errors"
+
+	"palethicket/core/stand/composition"
+	"palethicket/store"
+)
+
+// Composition is what grows in a stand or a tract.
+type Composition struct {
+	Trees      int     `json:"trees"`
+	Determined int     `json:"determined" doc:"Trees that carry a name nothing speaks against"`
+	Measured   float64 `json:"area_m2" doc:"Basal area of the trees whose diameter was measured"`
+	Shares     []Share `json:"shares" doc:"By taxon, the most common first; the last may be 'unlisted'"`
+	Note       string  `json:"note" doc:"What the intervals do and do not say"`
+}
+
+// Share is one taxon's part of a stand.
+type Share struct {
+	Taxon      string  `json:"taxon"`
+	English    string  `json:"english"`
+	Stems      float64 `json:"stems" doc:"Expected number of stems"`
+	StemsFrom  float64 `json:"stems_from" doc:"Lower end of the 95 % interval"`
+	StemsTo    float64 `json:"stems_to"`
+	Area       float64 `json:"area_m2" doc:"Expected basal area, of the trees whose diameter was measured"`
+	AreaFrom   float64 `json:"area_from_m2"`
+	AreaTo     float64 `json:"area_to_m2"`
+	Determined int     `json:"determined" doc:"Trees that carry this name undoubted"`
+}
+
+const compositionNote = "Each tree counts for every species by what the evidence gives it. The ranges hold the doubt about names only: " +
+	"trees that nobody tagged are not counted, and a tree scored wrongly counts wrongly. Taxa under 0.2 % of a tree are left out."
+
+// Composition adds up the trees of a stand, a tract or the whole book.
+func (b *Book) Composition(ctx context.Context, tract, stand string) (c *Composition, err error) {
+	snap, err := b.store.Snapshot(ctx)
+	if err != nil {
+		return nil, err
+	}
+	defer func() { err = errors.Join(err, snap.Close()) }()
+	return b.composition(ctx, snap.Reader, tract, stand)
+}
+
+func (b *Book) composition(ctx context.Context, from store.Reader, tract, stand string) (*Composition, error) {
+	places, err := from.Places(ctx, tract, stand)
+	if err != nil {
+		return nil, err
+	}
+	var all sums
+	for _, p := range places {
+		s, err := b.sums(ctx, from, p)
+		if err != nil {
+			return nil, err
+		}
+		all.add(s)
+	}
+	sh := b.shelf.Load()
+	out := &Composition{Trees: all.n, Measured: all.area, Note: compositionNote}
+	out.Shares = each(composition.Shares(all.n, all.area, all.byTaxon), func(s composition.Share) Share {
+		out.Determined += s.Determined
+		return Share{s.Taxon, sh.english(s.Taxon, ""), s.Stems, s.StemsFrom, s.StemsTo, s.Area, s.AreaFrom, s.AreaTo, s.Determined}
+	})
+	return out, nil
+}
+
+// sums are what the trees of some stands add up to.
+type sums struct {
+	changes int // of the stand, when they were added up
+	n       int
+	area    float64
+	byTaxon []composition.Sums
+	at      map[string]int // of each taxon in byTaxon
+}
+
+func (s *sums) add(o *sums) {
+	if s.at == nil {
+		s.at = map[string]int{}
+	}
+	s.n, s.area = s.n+o.n, s.area+o.area
+	for _, t := range o.byTaxon {
+		i, ok := s.at[t.Taxon]
+		if !ok {
+			s.at[t.Taxon] = len(s.byTaxon)
+			s.byTaxon = append(s.byTaxon, t)
+			continue
+		}
+		s.byTaxon[i].Join(t)
+	}
+}
+
+// sums adds up a stand, or gives what it came to while nothing of it changed.
+func (b *Book) sums(ctx context.Context, from store.Reader, p store.Place) (*sums, error) {
+	key := [2]string{p.Tract, p.Stand}
+	if kept, ok := b.added.Load(key); ok && kept.(*sums).changes == p.Changes {
+		return kept.(*sums), nil
+	}
+	s := &sums{changes: p.Changes}
+	var err error
+	if s.n, s.area, s.byTaxon, err = from.Sums(ctx, p.Tract, p.Stand); err != nil {
+		return nil, err
+	}
+	b.added.Store(key, s)
+	return s, nil
+}

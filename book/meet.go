@@ -1,0 +1,428 @@
+package book
+
+import (
+	"bytes"
+	"context"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"slices"
+	"time"
+
+	"palethicket/core/tree/logbook"
+	"palethicket/core/tree/record"
+	"palethicket/core/tree/stamp"
+	"palethicket/store"
+)
+
+// Two books meet by telling each other their entries. Which came first does not
+// matter, nor how often: books that have met hold the same.
+
+const (
+	// LogVersion is the shape of entries that this program writes. An older program
+	// renews itself before it sends.
+	LogVersion = 1
+	// MeetMost is how many entries are sent at once.
+	MeetMost = 1000
+	// ChangesMost is how many entries are handed out at once.
+	ChangesMost = 5000
+)
+
+// Sent is an entry of a log as one book tells it to another.
+type Sent struct {
+	Tree  string          `json:"tree,omitempty" doc:"Id of the tree that it is of; absent: it is of a visit, a tract, a stand or a list"`
+	Entry json.RawMessage `json:"entry" doc:"The entry, with its stamp"`
+}
+
+// Meeting is what one book tells another.
+type Meeting struct {
+	Version int    `json:"version" doc:"Shape of the entries: that of the program which sends"`
+	Entries []Sent `json:"entries" maxItems:"1000"`
+}
+
+// What becomes of an entry that was sent.
+const (
+	Taken   = "taken"
+	Had     = "had"
+	Refused = "refused"
+)
+
+// Met says what became of an entry.
+type Met struct {
+	ID     string `json:"id"`
+	Answer string `json:"answer" enum:"taken,had,refused"`
+	Stamp  string `json:"stamp" doc:"Its place in the order; another than it was sent with where the clock was ahead"`
+	Why    string `json:"why,omitempty" doc:"Why it was refused, or stands without effect"`
+}
+
+// ErrOlder is given by [Book.Meet] to a program of an older shape of entries.
+var ErrOlder = errors.New("this program is older than the book's: reload it before it sends; what it holds stays on the device")
+
+// told is an entry that was sent, while it is taken in.
+type told struct {
+	tree  string
+	entry logbook.Entry
+	*Met
+}
+
+func (t *told) refuse(err error) { t.Answer, t.Why = Refused, err.Error() }
+
+// Meet takes in what another book tells, and answers each entry in the order sent. by
+// is who sends: entries of others are refused, and wait for those who made them; empty
+// where anybody may.
+func (b *Book) Meet(ctx context.Context, m *Meeting, by string) ([]Met, error) {
+	if m.Version != LogVersion {
+		return nil, ErrOlder
+	}
+	answers := make([]Met, len(m.Entries))
+	all := make([]*told, len(m.Entries))
+	for i := range m.Entries {
+		all[i] = &told{tree: m.Entries[i].Tree, Met: &answers[i]}
+		all[i].read(m.Entries[i].Entry, by)
+	}
+	open := slices.DeleteFunc(all, func(t *told) bool { return t.Answer == Refused })
+	slices.SortStableFunc(open, func(x, y *told) int { return logbook.Order(x.entry, y.entry) })
+	b.restamp(open)
+	byTree := map[string][]*told{}
+	var trees []string
+	for _, t := range open {
+		if t.tree == "" {
+			b.meetPlace(ctx, t)
+			continue
+		}
+		if byTree[t.tree] == nil {
+			trees = append(trees, t.tree)
+		}
+		byTree[t.tree] = append(byTree[t.tree], t)
+	}
+	for page := range slices.Chunk(trees, bringPage) {
+		if err := b.meetTrees(ctx, page, byTree); err != nil {
+			return nil, err
+		}
+	}
+	for _, t := range open {
+		t.Stamp = string(t.entry.Stamp)
+	}
+	return answers, nil
+}
+
+// read reads an entry that was sent.
+func (t *told) read(text json.RawMessage, by string) {
+	dec := json.NewDecoder(bytes.NewReader(text))
+	dec.DisallowUnknownFields()
+	err := dec.Decode(&t.entry)
+	t.ID = t.entry.ID
+	if err == nil {
+		err = t.entry.Check()
+	}
+	if err == nil && t.entry.Stamp != "" {
+		_, err = stamp.Parse(string(t.entry.Stamp))
+	}
+	if err == nil {
+		err = t.belongs()
+	}
+	if err == nil && by != "" && t.entry.By != by {
+		err = fmt.Errorf("%q made it, and %s sends it: it waits until %q signs in here", t.entry.By, by, t.entry.By)
+	}
+	if err != nil {
+		t.refuse(err)
+	}
+	if t.entry.Stamp == "" {
+		t.entry.Stamp = stamp.OfID(t.entry.ID)
+	}
+}
+
+// belongs says whether the entry is of what it was sent for, and its names are clean.
+func (t *told) belongs() error {
+	e := &t.entry
+	if (t.tree == "") != (e.About() != "") {
+		return errors.New("an entry is of a tree, or of a visit, a tract, a stand or a list")
+	}
+	if e.Kind == logbook.KindStart && e.ID != t.tree {
+		return errors.New("the entry that starts a tree has the tree's id")
+	}
+	var place logbook.Place
+	switch {
+	case e.Start != nil:
+		place = e.Start.Place
+	case e.Move != nil:
+		place = *e.Move
+	default:
+		return nil
+	}
+	clean, err := placeOf(place.Tag, place.Tract, place.Stand)
+	if err == nil && clean != place {
+		err = errors.New("its tag, tract or stand holds what cannot be seen")
+	}
+	return err
+}
+
+// restamp gives entries of clocks that are ahead the book's own time, in the order
+// they were in.
+func (b *Book) restamp(in []*told) {
+	limit := stamp.New(b.now().Add(store.Ahead).UnixMilli(), 0, b.clock.Node)
+	for _, t := range in {
+		if e := &t.entry; e.Stamp > limit {
+			e.Said, e.Stamp = e.Stamp.Time().Format(time.RFC3339), b.clock.After()
+		}
+	}
+}
+
+// meetPlace takes in an entry of a visit, a tract, a stand or a list.
+func (b *Book) meetPlace(ctx context.Context, t *told) {
+	err := b.store.Write(ctx, func(tx *store.Tx) error {
+		log, err := tx.About(ctx, t.entry.About())
+		if err != nil {
+			return err
+		}
+		if i := slices.IndexFunc(log, func(e logbook.Entry) bool { return e.ID == t.entry.ID }); i >= 0 {
+			return b.hadPlace(ctx, tx, t, log, i)
+		}
+		if err := b.checkPlace(&t.entry); err != nil {
+			return err
+		}
+		t.Answer = Taken
+		return b.enterAbout(ctx, tx, t.entry, "")
+	})
+	if err != nil {
+		t.refuse(err)
+		return
+	}
+	if t.entry.Kind == logbook.KindList && t.Answer == Taken {
+		if err := b.takeLists(ctx); err != nil {
+			t.Why = err.Error()
+		}
+	}
+}
+
+// hadPlace is meetPlace for an entry that the book has, perhaps at a later place in
+// the order: of two places the earlier counts, in every book.
+func (b *Book) hadPlace(ctx context.Context, tx *store.Tx, t *told, log []logbook.Entry, at int) error {
+	t.Answer = Had
+	if log[at].Stamp <= t.entry.Stamp {
+		t.entry.Stamp = log[at].Stamp
+		return nil
+	}
+	log[at].Stamp, log[at].Said = t.entry.Stamp, t.entry.Said
+	if err := tx.Restamp(ctx, "", &log[at]); err != nil {
+		return err
+	}
+	return b.keepAbout(ctx, tx, log)
+}
+
+func (b *Book) checkPlace(e *logbook.Entry) error {
+	switch {
+	case e.Walk != nil:
+		return errors.Join(checkID(e.Walk.ID), checkDay("day", e.Walk.Day))
+	case e.Land != nil:
+		_, errBoundary := boundaryText(e.Land.Boundary)
+		_, errTerrain := terrainText(e.Land.Terrain)
+		return errors.Join(errBoundary, errTerrain)
+	case e.List != nil && !e.List.Dropped:
+		var l struct {
+			Name   string            `json:"name"`
+			Region string            `json:"region"`
+			Taxa   map[string]string `json:"taxa"`
+		}
+		if err := json.Unmarshal(e.List.Body, &l); err != nil {
+			return err
+		}
+		return b.checkList(e.List.Name, l.Region, l.Taxa)
+	}
+	return nil
+}
+
+// meetTrees takes in what is told of some trees: weighed beforehand, written in one
+// change.
+func (b *Book) meetTrees(ctx context.Context, ids []string, byTree map[string][]*told) error {
+	sheets, err := b.meetSheets(ctx, ids, byTree)
+	if err != nil {
+		return err
+	}
+	standings := standAll(sheets)
+	return b.store.Write(ctx, func(tx *store.Tx) error {
+		for i, s := range sheets {
+			if err := b.writeMet(ctx, tx, s, standings[i]); err != nil {
+				return fmt.Errorf("tree %s: %w", s.tree.Tag, err)
+			}
+		}
+		return nil
+	})
+}
+
+// meetSheets opens the trees and takes in what can be of what is told of them. Trees
+// that nothing changes are left out.
+func (b *Book) meetSheets(ctx context.Context, ids []string, byTree map[string][]*told) (sheets []*sheet, err error) {
+	snap, err := b.store.Snapshot(ctx)
+	if err != nil {
+		return nil, err
+	}
+	defer func() { err = errors.Join(err, snap.Close()) }()
+	for _, id := range ids {
+		s, err := b.open(ctx, snap.Reader, id)
+		if errors.Is(err, store.ErrNoTree) {
+			s = b.sheet(store.Tree{ID: id}, nil)
+		} else if err != nil {
+			return nil, err
+		}
+		s.merging = true
+		for _, t := range byTree[id] {
+			if err := s.hear(ctx, snap.Reader, t); err != nil {
+				t.refuse(err)
+			}
+		}
+		if len(s.added)+len(s.restamped) > 0 {
+			sheets = append(sheets, s)
+		}
+	}
+	return sheets, nil
+}
+
+// hear takes in one entry that is told of the tree.
+func (s *sheet) hear(ctx context.Context, from store.Reader, t *told) error {
+	e := &t.entry
+	if old := s.log.Find(e.ID); old != nil {
+		return s.hearAgain(t, old)
+	}
+	if s.fault != nil {
+		return s.unreadable()
+	}
+	if err := s.log.Refers(e); err != nil {
+		return err
+	}
+	if err := s.sound(e); err != nil {
+		return err
+	}
+	if e.Visit != "" {
+		if _, err := from.Visit(ctx, e.Visit); err != nil {
+			return err
+		}
+	}
+	if e.Start != nil {
+		s.tree.Region, s.tree.List = e.Start.Region, e.Start.List
+	}
+	t.Answer = Taken
+	s.extend(*e)
+	if e.Look != "" && !slices.ContainsFunc(s.log.Looks, func(l logbook.Look) bool { return l.ID == e.Look }) {
+		t.Why = "the look that it is of was taken back meanwhile"
+	}
+	return nil
+}
+
+// hearAgain is hear for an entry that the book has: of two places in the order the
+// earlier counts, in every book.
+func (s *sheet) hearAgain(t *told, old *logbook.Entry) error {
+	same := func(e logbook.Entry) string {
+		e.Stamp, e.Said = "", ""
+		if t.entry.Visit == "" {
+			e.Visit = ""
+		}
+		text, err := json.Marshal(e)
+		if err != nil {
+			return err.Error()
+		}
+		return string(text)
+	}
+	if same(*old) != same(t.entry) {
+		return store.ErrIDTaken
+	}
+	t.Answer = Had
+	if old.Stamp <= t.entry.Stamp {
+		t.entry.Stamp = old.Stamp
+		return nil
+	}
+	again := *old
+	again.Stamp, again.Said = t.entry.Stamp, t.entry.Said
+	s.restamped = append(s.restamped, again)
+	entries := slices.Clone(s.log.Entries)
+	entries[slices.IndexFunc(entries, func(e logbook.Entry) bool { return e.ID == again.ID })] = again
+	s.log = logbook.NewLog(entries)
+	return nil
+}
+
+// sound refuses an entry that the flora has no words for, whatever tree it is of.
+func (s *sheet) sound(e *logbook.Entry) error {
+	if err := s.complete(e); err != nil {
+		return err
+	}
+	entries := []logbook.Entry{*e}
+	switch e.Kind {
+	case logbook.KindStart:
+		_, err := s.flora.Among(e.Start.Region, e.Start.List)
+		return err
+	case logbook.KindScore:
+		entries = append(entries, logbook.Entry{ID: e.Look, Kind: logbook.KindLook, From: "tree"})
+	case logbook.KindLook, logbook.KindFacts:
+	default:
+		return nil
+	}
+	_, err := record.Resolve(s.flora, logbook.Replay(entries).Record("it", logbook.Among{Region: s.flora.HomeRegion()}))
+	return err
+}
+
+// writeMet writes what was told of a tree.
+func (b *Book) writeMet(ctx context.Context, tx *store.Tx, s *sheet, st *store.Standing) error {
+	if !s.begun {
+		if _, err := tx.Version(ctx, s.tree.ID); err == nil {
+			s.begun = true // told by somebody else meanwhile
+			s.tree.Version = -1
+		}
+	}
+	if _, err := b.append(ctx, tx, s, ""); err != nil {
+		return err
+	}
+	for i := range s.restamped {
+		if err := tx.Restamp(ctx, s.tree.ID, &s.restamped[i]); err != nil {
+			return err
+		}
+		s.tree.Version++
+	}
+	err := tx.KeepStanding(ctx, &s.tree, st)
+	if errors.Is(err, store.ErrChanged) {
+		return b.stand(ctx, tx, s.tree.ID)
+	}
+	return err
+}
+
+// Changes are entries that a book got.
+type Changes struct {
+	Book    string `json:"book" doc:"Which book it is"`
+	Version int    `json:"version" doc:"Shape of the entries"`
+	Entries []Sent `json:"entries"`
+	Last    int    `json:"last" doc:"The running number to ask after next"`
+	More    bool   `json:"more" doc:"There are more already"`
+}
+
+// Changes tells what the book got after its running number, of some tracts or of all.
+func (b *Book) Changes(ctx context.Context, after int, tracts []string) (*Changes, error) {
+	changes, last, err := b.store.Changes(ctx, after, tracts, ChangesMost)
+	if err != nil {
+		return nil, err
+	}
+	out := &Changes{Book: b.id, Version: LogVersion, Entries: make([]Sent, len(changes)), Last: last, More: len(changes) == ChangesMost}
+	for i, c := range changes {
+		text, err := json.Marshal(c.Entry)
+		if err != nil {
+			return nil, fmt.Errorf("writing entry %d: %w", c.Seq, err)
+		}
+		out.Entries[i] = Sent{c.Tree, text}
+	}
+	return out, nil
+}
+
+// TreeChanges tells a whole tree, as a book asks that hears of one it does not have.
+func (b *Book) TreeChanges(ctx context.Context, tree string) (*Changes, error) {
+	_, log, err := b.store.Log(ctx, tree)
+	if err != nil {
+		return nil, err
+	}
+	out := &Changes{Book: b.id, Version: LogVersion, Entries: make([]Sent, len(log))}
+	for i := range log {
+		text, err := json.Marshal(log[i])
+		if err != nil {
+			return nil, fmt.Errorf("writing entry %s: %w", log[i].ID, err)
+		}
+		out.Entries[i] = Sent{tree, text}
+	}
+	return out, nil
+}
