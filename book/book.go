@@ -43,6 +43,8 @@ type Book struct {
 	warming  sync.WaitGroup
 	cool     context.CancelFunc
 
+	background context.Context // done when the book is closed
+
 	// Hidden names the book's own lists that it is served with others of the name of.
 	Hidden []string
 }
@@ -84,7 +86,7 @@ func Open(ctx context.Context, path string, opt Options) (*Book, error) {
 		return nil, errors.Join(err, s.Close())
 	}
 	background, cool := context.WithCancel(context.WithoutCancel(ctx))
-	b.cool = cool
+	b.background, b.cool = background, cool
 	b.weighing.work = func(progress func(done, left int)) error { return b.WeighStale(background, progress) }
 	b.warming.Go(func() { b.clearImports(background) })
 	if opt.Warm {

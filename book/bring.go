@@ -4,6 +4,7 @@ import (
 	"context"
 	"errors"
 	"fmt"
+	"iter"
 	"runtime"
 	"sync"
 	"sync/atomic"
@@ -23,7 +24,13 @@ type TreeLog struct {
 // AddTrees adds trees and entries, a page at a time. Trees and entries that the book
 // has are passed over, so that the same trees twice are as once.
 func (b *Book) AddTrees(ctx context.Context, trees []TreeLog) error {
-	_, err := b.bring(ctx, "", trees, func(int) {})
+	_, err := b.bring(ctx, "", func(use func(TreeLog, error) bool) {
+		for i := range trees {
+			if !use(trees[i], nil) {
+				return
+			}
+		}
+	}, func(int) {})
 	return err
 }
 
@@ -34,19 +41,26 @@ const bringPage = 100
 // bring adds trees. They are weighed beforehand, by as many goroutines as there are
 // processors, so that others wait only while a page is written. from, which may be
 // empty, is the import they come by. It gives how many the book did not have.
-func (b *Book) bring(ctx context.Context, from string, trees []TreeLog, progress func(done int)) (brought int, err error) {
+func (b *Book) bring(ctx context.Context, from string, trees iter.Seq2[TreeLog, error], progress func(done int)) (brought int, err error) {
 	var done atomic.Int64
 	step := func() { progress(int(done.Add(1))) }
-	for len(trees) > 0 {
-		page := trees[:min(len(trees), bringPage)]
-		trees = trees[len(page):]
+	page := make([]TreeLog, 0, bringPage)
+	flush := func() error {
 		n, err := b.bringThese(ctx, from, page, step)
+		brought, page = brought+n, page[:0]
+		return err
+	}
+	for t, err := range trees {
 		if err != nil {
 			return brought, err
 		}
-		brought += n
+		if page = append(page, t); len(page) == bringPage {
+			if err := flush(); err != nil {
+				return brought, err
+			}
+		}
 	}
-	return brought, nil
+	return brought, flush()
 }
 
 func (b *Book) bringThese(ctx context.Context, from string, trees []TreeLog, step func()) (brought int, err error) {

@@ -4,7 +4,6 @@ import (
 	"context"
 	"errors"
 	"fmt"
-	"slices"
 	"sync"
 	"sync/atomic"
 	"time"
@@ -212,31 +211,42 @@ func (b *Book) Preview(ctx context.Context, id string, m Mapping) (*Preview, err
 	if err != nil {
 		return nil, err
 	}
-	known, err := known(ctx, b.store.Reader, lines)
-	if err != nil {
-		return nil, err
-	}
-	var good []PreviewLine
-	for i := range lines {
-		p := previewLine(i, &lines[i], known[i])
-		switch {
-		case len(p.Problems) > 0:
-			out.Bad++
-			out.Lines = append(out.Lines, p)
-		case p.Known:
-			out.Known++
-			if p.Where != "" {
-				out.Placed++
-			}
-			good = append(good, p)
-		default:
-			out.Good++
-			good = append(good, p)
+	known, good, i := tagsOf{from: b.store.Reader}, []PreviewLine{}, 0
+	for l := range lines {
+		if err := ctx.Err(); err != nil {
+			return nil, err
 		}
+		has, err := known.has(ctx, l.Tree)
+		if err != nil {
+			return nil, err
+		}
+		out.count(previewLine(i, l, has), &good)
+		i++
 	}
-	out.Lines = append(out.Lines, good...)
-	out.Lines = out.Lines[:min(len(out.Lines), previewMost)]
+	out.Lines = append(out.Lines, good[:min(len(good), previewMost-len(out.Lines))]...)
 	return out, nil
+}
+
+// count counts a line in; of many only the first are shown.
+func (p *Preview) count(l PreviewLine, good *[]PreviewLine) {
+	switch {
+	case len(l.Problems) > 0:
+		p.Bad++
+		if len(p.Lines) < previewMost {
+			p.Lines = append(p.Lines, l)
+		}
+		return
+	case l.Known:
+		p.Known++
+		if l.Where != "" {
+			p.Placed++
+		}
+	default:
+		p.Good++
+	}
+	if len(*good) < previewMost {
+		*good = append(*good, l)
+	}
 }
 
 func previewLine(i int, l *exchange.Line, known bool) PreviewLine {
@@ -250,21 +260,24 @@ func previewLine(i int, l *exchange.Line, known bool) PreviewLine {
 	return p
 }
 
-// known says which lines are of trees that the book has and shows.
-func known(ctx context.Context, from store.Reader, lines []exchange.Line) ([]bool, error) {
-	out := make([]bool, len(lines))
-	tags := map[string]map[string]bool{}
-	for i := range lines {
-		t := lines[i].Tree
-		if tags[t.Tract] == nil {
-			var err error
-			if tags[t.Tract], err = from.Tags(ctx, t.Tract); err != nil {
-				return nil, err
-			}
-		}
-		out[i] = tags[t.Tract][t.Tag]
+// tagsOf says which trees the book has and shows, by tract and tag.
+type tagsOf struct {
+	from store.Reader
+	tags map[string]map[string]bool
+}
+
+func (k *tagsOf) has(ctx context.Context, t *exchange.Tree) (bool, error) {
+	if k.tags == nil {
+		k.tags = map[string]map[string]bool{}
 	}
-	return out, nil
+	if k.tags[t.Tract] == nil {
+		tags, err := k.from.Tags(ctx, t.Tract)
+		if err != nil {
+			return false, err
+		}
+		k.tags[t.Tract] = tags
+	}
+	return k.tags[t.Tract][t.Tag], nil
 }
 
 // PutIn begins to put lines of a file that was read into the book: all good ones,
@@ -281,64 +294,80 @@ func (b *Book) PutIn(ctx context.Context, id string, m Mapping, c Choice, by str
 	if w.job != nil && !w.job.failed() {
 		return nil // sent again
 	}
-	trees, err := b.treesOf(ctx, w, m, c)
+	total, err := b.countLines(ctx, w, m, c)
 	if err != nil {
 		return err
 	}
 	ctx, stop := context.WithCancel(context.WithoutCancel(ctx)) // it outlives the request
-	j := &job{total: len(trees), stop: stop, ended: make(chan struct{}),
-		entry: store.Import{ID: id, Name: w.name, By: by, At: b.now().UTC().Format(time.RFC3339)}}
+	j := &job{total: total, stop: stop, ended: make(chan struct{}),
+		entry: store.Import{ID: id, Name: w.name, By: by, At: b.stampNow()}}
 	w.job = j
-	go func() {
+	b.warming.Go(func() {
+		defer context.AfterFunc(b.background, stop)() // closing the book stops it
 		defer close(j.ended)
 		defer stop()
+		trees := func(use func(TreeLog, error) bool) {
+			err := b.eachTree(ctx, w, m, c, func(t *TreeLog) bool { return use(*t, nil) })
+			if err != nil {
+				use(TreeLog{}, err)
+			}
+		}
 		j.err = b.runImport(ctx, &j.entry, trees, func(done int) { j.done.Store(int64(done)) })
-	}()
+	})
 	return nil
 }
 
-// treesOf makes the trees of the chosen lines, and refuses one with a problem.
-func (b *Book) treesOf(ctx context.Context, w *waiting, m Mapping, c Choice) (out []TreeLog, err error) {
-	snap, err := b.store.Snapshot(ctx)
-	if err != nil {
-		return nil, err
+// countLines counts what would go in, and refuses a chosen line with a problem.
+func (b *Book) countLines(ctx context.Context, w *waiting, m Mapping, c Choice) (total int, err error) {
+	err = b.eachTree(ctx, w, m, c, func(*TreeLog) bool { total++; return true })
+	if err == nil && total == 0 {
+		err = &FileError{errors.New("no line is left to put in: each has a problem, or the book has its tree already")}
 	}
-	defer func() { err = errors.Join(err, snap.Close()) }()
+	return total, err
+}
+
+// eachTree makes the trees of the chosen lines, one after another.
+func (b *Book) eachTree(ctx context.Context, w *waiting, m Mapping, c Choice, use func(*TreeLog) bool) error {
 	lines, err := w.table.Lines(exchange.Mapping(m), b.Flora())
 	if err != nil {
-		return nil, err
+		return err
 	}
-	has, err := known(ctx, snap.Reader, lines)
-	if err != nil {
-		return nil, err
+	chosen := map[int]bool{}
+	for _, i := range c.Lines {
+		chosen[i] = true
 	}
-	for i := range lines {
-		t, err := b.treeOf(ctx, snap.Reader, &lines[i], c, len(c.Lines) == 0 || slices.Contains(c.Lines, i), has[i])
+	known, i := tagsOf{from: b.store.Reader}, 0
+	for l := range lines {
+		if err := ctx.Err(); err != nil {
+			return err
+		}
+		has, err := known.has(ctx, l.Tree)
 		if err != nil {
-			return nil, err
+			return err
 		}
-		if t != nil {
-			out = append(out, *t)
+		t, err := b.treeOf(ctx, l, c, len(c.Lines) == 0 || chosen[i], has)
+		if err != nil {
+			return err
+		}
+		if i++; t != nil && !use(t) {
+			return nil
 		}
 	}
-	if len(out) == 0 {
-		return nil, &FileError{errors.New("no line is left to put in: each has a problem, or the book has its tree already")}
-	}
-	return out, nil
+	return nil
 }
 
 // treeOf makes the tree of one line, or nil where the line is passed over.
-func (b *Book) treeOf(ctx context.Context, from store.Reader, l *exchange.Line, c Choice, wanted, has bool) (t *TreeLog, err error) {
+func (b *Book) treeOf(ctx context.Context, l *exchange.Line, c Choice, wanted, has bool) (t *TreeLog, err error) {
 	bad := len(l.Problems) > 0
 	switch {
 	case has && c.Positions && l.Tree.Position != nil && !bad:
-		t, err = b.placed(ctx, from, l.Tree)
+		t, err = b.placed(ctx, b.store.Reader, l.Tree)
 	case !wanted, has, bad && len(c.Lines) == 0:
 		return nil, nil
 	case bad:
 		return nil, &FileError{fmt.Errorf("%s cannot be put in: %s", l.At, l.Problems[0])}
 	default:
-		t, err = b.treeLog(ctx, from, l.Tree)
+		t, err = b.treeLog(ctx, b.store.Reader, l.Tree)
 	}
 	if err != nil {
 		return nil, fmt.Errorf("%s: %w", l.At, err)

@@ -4,6 +4,7 @@ import (
 	"context"
 	"errors"
 	"fmt"
+	"iter"
 	"slices"
 	"time"
 
@@ -13,7 +14,7 @@ import (
 
 // runImport puts trees in under an import, all of them or none: where it fails or is
 // stopped, what it put in is taken out again.
-func (b *Book) runImport(ctx context.Context, i *store.Import, trees []TreeLog, progress func(done int)) error {
+func (b *Book) runImport(ctx context.Context, i *store.Import, trees iter.Seq2[TreeLog, error], progress func(done int)) error {
 	err := b.store.Write(ctx, func(tx *store.Tx) error { return tx.AddImport(ctx, *i) })
 	if err != nil {
 		return err

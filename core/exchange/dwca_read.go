@@ -2,7 +2,9 @@ package exchange
 
 import (
 	"archive/zip"
+	"bufio"
 	"bytes"
+	"cmp"
 	"encoding/csv"
 	"encoding/xml"
 	"errors"
@@ -17,65 +19,75 @@ import (
 // readArchive takes each occurrence of a Darwin Core Archive as a line, and the
 // MeasurementOrFact lines that are scores as its looks.
 func readArchive(file []byte) (*Sheet, error) {
-	if err := checkZip(file); err != nil {
+	if err := checkZip(file, maxUnzipped); err != nil {
 		return nil, err
 	}
 	z, err := zip.NewReader(bytes.NewReader(file), int64(len(file)))
 	if err != nil {
 		return nil, fmt.Errorf("it is not a whole archive: %w", err)
 	}
-	text, err := unzip(z, "meta.xml")
+	meta, err := readMeta(z)
 	if err != nil {
-		return nil, fmt.Errorf("it is not a Darwin Core Archive: %w", err)
-	}
-	var meta metaFile
-	if err := xml.Unmarshal(text, &meta); err != nil {
-		return nil, fmt.Errorf("its meta.xml cannot be read: %w", err)
+		return nil, err
 	}
 	if meta.Core.RowType != occurrence {
 		return nil, fmt.Errorf("its core is %s; want occurrences", termName(meta.Core.RowType))
 	}
-	core, err := readTable(z, &meta.Core)
-	if err != nil {
+	core := archiveTable{z: z, metaTable: &meta.Core}
+	if err := core.open(); err != nil {
 		return nil, err
 	}
 	sheet := &Sheet{Format: "dwca", Columns: append(slices.Clone(core.terms), ownTypes...)}
 	at := map[string]int{}
-	for i, cells := range core.rows {
-		at[core.ids[i]] = i
-		sheet.Rows = append(
-			sheet.Rows,
-			Row{At: fmt.Sprintf("line %d of %s", i+1+meta.Core.Ignore, meta.Core.File), Cells: append(cells, make([]string, len(ownTypes))...)},
-		)
+	err = core.each(func(line int, id string, cells []string) error {
+		at[id] = len(sheet.Rows)
+		row := Row{At: fmt.Sprintf("line %d of %s", line, meta.Core.File), Cells: append(cells, make([]string, len(ownTypes))...)}
+		sheet.Rows = append(sheet.Rows, row)
+		return sheet.take(row.At, row.Cells)
+	})
+	if err != nil {
+		return nil, err
 	}
 	for i := range meta.Extensions {
 		if meta.Extensions[i].RowType != measurement {
 			continue
 		}
-		if err := sheet.measurements(z, &meta.Extensions[i], at); err != nil {
+		if err := sheet.measurements(archiveTable{z: z, metaTable: &meta.Extensions[i]}, at); err != nil {
 			return nil, err
 		}
 	}
 	return sheet, nil
 }
 
+func readMeta(z *zip.Reader) (*metaFile, error) {
+	file, err := unzip(z, "meta.xml", maxMeta)
+	if err != nil {
+		return nil, fmt.Errorf("it is not a Darwin Core Archive: %w", err)
+	}
+	defer file.Close()
+	var meta metaFile
+	if err := xml.NewDecoder(file).Decode(&meta); err != nil {
+		return nil, fmt.Errorf("its meta.xml cannot be read: %w", err)
+	}
+	return &meta, nil
+}
+
 // ownTypes are the measurements that stand beside the terms as columns of their own.
 var ownTypes = []string{typeHeight, typeAge, typeVigour, typeRegion, typeList}
 
 // measurements adds the lines of a MeasurementOrFact table to their trees.
-func (s *Sheet) measurements(z *zip.Reader, from *metaTable, at map[string]int) error {
-	table, err := readTable(z, from)
-	if err != nil {
+func (s *Sheet) measurements(table archiveTable, at map[string]int) error {
+	if err := table.open(); err != nil {
 		return err
 	}
 	columns := make([]int, len(measurementTerms))
 	for i, t := range measurementTerms {
 		columns[i] = slices.Index(table.terms, t)
 	}
-	for n, cells := range table.rows {
-		row, ok := at[table.ids[n]]
+	return table.each(func(line int, id string, cells []string) error {
+		row, ok := at[id]
 		if !ok {
-			return fmt.Errorf("line %d of %s is of an occurrence that is not there: %s", n+1+from.Ignore, from.File, table.ids[n])
+			return fmt.Errorf("line %d of %s is of an occurrence that is not there: %.60s", line, table.File, id)
 		}
 		get := func(term int) string {
 			if c := columns[term]; c >= 0 && c < len(cells) {
@@ -83,21 +95,28 @@ func (s *Sheet) measurements(z *zip.Reader, from *metaTable, at map[string]int) 
 			}
 			return ""
 		}
-		kind, value := get(1), get(2)
-		if c := slices.Index(ownTypes, kind); c >= 0 {
-			s.Rows[row].Cells[len(s.Columns)-len(ownTypes)+c] = value
-			continue
+		if err := s.measurement(&s.Rows[row], get(1), get(2), get(3), get(5)); err != nil {
+			return fmt.Errorf("line %d of %s: %w", line, table.File, err)
 		}
-		if !strings.Contains(kind, ".") {
-			continue // somebody else's measurement
-		}
-		look, whence, score, err := parseFact(kind, value, get(3), get(5))
-		if err != nil {
-			return fmt.Errorf("line %d of %s: %w", n+1+from.Ignore, from.File, err)
-		}
-		s.Rows[row].score(look, whence, score)
+		return nil
+	})
+}
+
+// measurement adds one measurement to a tree: a column of its own, or a score.
+func (s *Sheet) measurement(row *Row, kind, value, unit, remarks string) error {
+	if c := slices.Index(ownTypes, kind); c >= 0 {
+		row.Cells[len(s.Columns)-len(ownTypes)+c] = value
+		return nil
 	}
-	return nil
+	if !strings.Contains(kind, ".") {
+		return nil // somebody else's measurement
+	}
+	look, whence, score, err := parseFact(kind, value, unit, remarks)
+	if err != nil {
+		return err
+	}
+	row.score(look, whence, score)
+	return s.takeScores(row.At, look, 1)
 }
 
 // score puts a score into the look of its number.
@@ -113,60 +132,78 @@ func (r *Row) score(look int, from string, s record.Score) {
 	l.Scores = append(l.Scores, s)
 }
 
-// maxLooks bounds the looks of one tree in a file.
-const maxLooks = 200
-
 // archiveTable is a table of an archive, its columns by the names of their terms.
 type archiveTable struct {
+	*metaTable
+	z     *zip.Reader
 	terms []string
-	rows  [][]string
-	ids   []string
+	key   int // the column of the id
 }
 
-func readTable(z *zip.Reader, meta *metaTable) (*archiveTable, error) {
-	text, err := unzip(z, meta.File)
+// open reads what meta.xml says of the table.
+func (t *archiveTable) open() error {
+	key := cmp.Or(t.ID, t.CoreID)
+	if key == nil {
+		return fmt.Errorf("its meta.xml does not say which column of %s is the id", t.File)
+	}
+	if len(t.Fields) > maxCols {
+		return tooMuch("%s has %d columns; at most %d are read", t.File, len(t.Fields), maxCols)
+	}
+	t.key = key.Index
+	for _, f := range t.Fields {
+		t.terms = append(t.terms, termName(f.Term))
+	}
+	return nil
+}
+
+// each hands on the table's lines, counted from 1, with the id of each and a cell for
+// each term.
+func (t *archiveTable) each(use func(line int, id string, cells []string) error) error {
+	file, err := unzip(t.z, t.File, maxUnzipped)
 	if err != nil {
-		return nil, err
+		return err
 	}
-	key := meta.ID
-	if key == nil {
-		key = meta.CoreID
+	defer file.Close()
+	text := bufio.NewReader(file)
+	if mark, err := text.Peek(3); err == nil && string(mark) == "\xef\xbb\xbf" {
+		_, _ = text.Discard(len(mark)) // it was peeked at
 	}
-	if key == nil {
-		return nil, fmt.Errorf("its meta.xml does not say which column of %s is the id", meta.File)
+	sep := ','
+	if s := []rune(strings.ReplaceAll(t.Terminated, `\t`, "\t")); len(s) > 0 {
+		sep = s[0]
 	}
-	r := csv.NewReader(bytes.NewReader(bytes.TrimPrefix(text, []byte("\xef\xbb\xbf"))))
-	r.FieldsPerRecord = -1
-	r.LazyQuotes = meta.Enclosed == ""
-	if sep := strings.ReplaceAll(meta.Terminated, `\t`, "\t"); sep != "" {
-		r.Comma = []rune(sep)[0]
+	if sep > 0x7f {
+		return fmt.Errorf("the fields of %s are terminated by %q, which cannot be read; write a comma or a tab", t.File, sep)
 	}
-	out := &archiveTable{}
-	for _, f := range meta.Fields {
-		out.terms = append(out.terms, termName(f.Term))
+	guard := &fence{from: text, sep: byte(sep)}
+	if t.Enclosed != "" {
+		guard.quote = '"'
 	}
-	for n := 0; ; n++ {
+	r := csv.NewReader(guard)
+	r.FieldsPerRecord, r.LazyQuotes, r.ReuseRecord, r.Comma = -1, t.Enclosed == "", true, sep
+	for n := 1; ; n++ {
 		cells, err := r.Read()
 		if errors.Is(err, io.EOF) {
-			return out, nil
+			return nil
 		}
 		if err != nil {
-			return nil, fmt.Errorf("%s: %w", meta.File, err)
+			return fmt.Errorf("%s: %w", t.File, err)
 		}
-		if n < meta.Ignore {
+		if n <= t.Ignore {
 			continue
 		}
 		get := func(i int) string {
 			if i >= 0 && i < len(cells) {
-				return cells[i]
+				return strings.Clone(cells[i])
 			}
 			return ""
 		}
-		out.ids = append(out.ids, get(key.Index))
-		row := make([]string, len(meta.Fields))
-		for i, f := range meta.Fields {
+		row := make([]string, len(t.Fields))
+		for i, f := range t.Fields {
 			row[i] = get(f.Index)
 		}
-		out.rows = append(out.rows, row)
+		if err := use(n, get(t.key), row); err != nil {
+			return err
+		}
 	}
 }

@@ -25,7 +25,7 @@ func ExampleRead() {
 	if err != nil {
 		log.Fatal(err)
 	}
-	for _, l := range lines {
+	for l := range lines {
 		fmt.Println(l.At, l.Tree.Tag, l.Tree.Stand, l.Problems)
 	}
 	// Output:

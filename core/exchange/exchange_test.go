@@ -121,9 +121,17 @@ func readBack(t testing.TB, name string, file []byte) []exchange.Line {
 	t.Helper()
 	sheet, err := exchange.Read(name, file)
 	require.NoError(t, err)
-	lines, err := sheet.Lines(sheet.GuessMapping(), shipped())
+	return linesOf(t, sheet, sheet.GuessMapping())
+}
+
+func linesOf(t testing.TB, sheet *exchange.Sheet, m exchange.Mapping) (all []exchange.Line) {
+	t.Helper()
+	lines, err := sheet.Lines(m, shipped())
 	require.NoError(t, err)
-	return lines
+	for l := range lines {
+		all = append(all, *l)
+	}
+	return all
 }
 
 // TestRoundTrips writes trees and reads them back: what a format can carry comes
@@ -223,8 +231,7 @@ func TestWhatIsWrongIsSaid(t *testing.T) {
 	m := sheet.GuessMapping()
 	require.Equal(t, []string{"tag", "stand", "lat", "lon", "dbh_in", "given", "date"}, m.Columns)
 	m.Tract = "Lantern Creek watershed forest"
-	lines, err := sheet.Lines(m, shipped())
-	require.NoError(t, err)
+	lines := linesOf(t, sheet, m)
 	require.Empty(t, lines[0].Problems)
 	require.InDelta(t, 30.48, lines[0].Tree.DBH, 1e-9)
 	require.InDelta(t, 43.5612, lines[0].Tree.Position.Lat, 1e-9, "a comma is a point")
@@ -337,7 +344,7 @@ func TestDamagedFiles(t *testing.T) {
 			if err != nil {
 				continue
 			}
-			for _, l := range lines {
+			for l := range lines {
 				if len(l.Problems) == 0 {
 					_, log, err := l.Tree.Log()
 					require.NoError(t, err)

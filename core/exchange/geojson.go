@@ -1,6 +1,8 @@
 package exchange
 
 import (
+	"bytes"
+	"cmp"
 	"encoding/json"
 	"errors"
 	"fmt"
@@ -8,43 +10,145 @@ import (
 	"maps"
 	"slices"
 	"strconv"
-
-	"github.com/paulmach/orb"
-	"github.com/paulmach/orb/geojson"
+	"strings"
 )
 
 // readGeoJSON takes each feature as a line: its properties are the columns, its
 // geometry gives lat and lon. Areas and lines are not trees and are refused.
 func readGeoJSON(file []byte) (*Sheet, error) {
-	fc, err := geojson.UnmarshalFeatureCollection(file)
+	sheet := &Sheet{Format: "geojson"}
+	at := map[string]int{} // the column of each key
+	err := eachOf(file, "features", func(i int, raw json.RawMessage) error {
+		row := Row{At: fmt.Sprintf("feature %d", i+1)}
+		position, err := sheet.feature(&row, raw, at)
+		if err != nil {
+			return fmt.Errorf("feature %d: %w", i+1, err)
+		}
+		if err := sheet.take(row.At, row.Cells); err != nil {
+			return err
+		}
+		row.Cells = append(row.Cells, position[:]...) // put in their columns below
+		sheet.Rows = append(sheet.Rows, row)
+		return nil
+	})
 	if err != nil {
-		return nil, fmt.Errorf("it is not a GeoJSON feature collection: %w", err)
+		return nil, fmt.Errorf("it is not a GeoJSON feature collection of trees: %w", err)
 	}
-	keys := map[string]bool{}
-	for _, f := range fc.Features {
-		for k := range f.Properties {
-			keys[k] = true
-		}
-	}
-	delete(keys, "lat")
-	delete(keys, "lon")
-	sheet := &Sheet{Format: "geojson", Columns: append(slices.Sorted(maps.Keys(keys)), "lat", "lon")}
-	for i, f := range fc.Features {
-		cells := make([]string, len(sheet.Columns))
-		for c, k := range sheet.Columns {
-			cells[c] = cell(f.Properties[k])
-		}
-		switch g := f.Geometry.(type) {
-		case nil:
-		case orb.Point:
-			cells[len(cells)-2] = strconv.FormatFloat(g.Lat(), 'f', -1, 64)
-			cells[len(cells)-1] = strconv.FormatFloat(g.Lon(), 'f', -1, 64)
-		default:
-			return nil, fmt.Errorf("feature %d is a %s; trees are points. Boundaries are put in with the stand, on the map", i+1, g.GeoJSONType())
-		}
-		sheet.Rows = append(sheet.Rows, Row{At: fmt.Sprintf("feature %d", i+1), Cells: cells})
-	}
+	sheet.order(at)
 	return sheet, nil
+}
+
+// feature reads one feature's properties into the columns of their keys, and gives its
+// latitude and longitude.
+func (s *Sheet) feature(row *Row, raw json.RawMessage, at map[string]int) (position [2]string, err error) {
+	var f struct {
+		Properties map[string]any `json:"properties"`
+		Geometry   *struct {
+			Type        string          `json:"type"`
+			Coordinates json.RawMessage `json:"coordinates"`
+		} `json:"geometry"`
+	}
+	if err := json.Unmarshal(raw, &f); err != nil {
+		return position, err
+	}
+	for key, value := range f.Properties {
+		if key == "lat" || key == "lon" {
+			continue
+		}
+		column, ok := at[key]
+		if !ok {
+			if column = len(at); column >= maxCols-2 {
+				return position, tooMuch("the features have more than %d properties", maxCols-2)
+			}
+			at[strings.Clone(key)] = column
+		}
+		for len(row.Cells) <= column {
+			row.Cells = append(row.Cells, "")
+		}
+		row.Cells[column] = cell(value)
+	}
+	if f.Geometry == nil {
+		return position, nil
+	}
+	if f.Geometry.Type != "Point" {
+		return position, fmt.Errorf("it is a %s; trees are points. Boundaries are put in with the stand, on the map", f.Geometry.Type)
+	}
+	var point []float64
+	if err := json.Unmarshal(f.Geometry.Coordinates, &point); err != nil || len(point) < 2 {
+		return position, errors.New("its point is not a longitude and a latitude")
+	}
+	return [2]string{strconv.FormatFloat(point[1], 'f', -1, 64), strconv.FormatFloat(point[0], 'f', -1, 64)}, nil
+}
+
+// order puts the columns in the order of their names, latitude and longitude last.
+func (s *Sheet) order(at map[string]int) {
+	names := slices.Sorted(maps.Keys(at))
+	s.Columns = append(names, "lat", "lon")
+	for i := range s.Rows {
+		was := s.Rows[i].Cells
+		position := was[len(was)-2:]
+		cells := make([]string, len(s.Columns))
+		for c, name := range names {
+			if from := at[name]; from < len(was)-2 {
+				cells[c] = was[from]
+			}
+		}
+		copy(cells[len(names):], position)
+		s.Rows[i].Cells = cells
+	}
+}
+
+// eachOf hands on each element of an array in a JSON object, one after another.
+func eachOf(file []byte, field string, use func(i int, raw json.RawMessage) error) error {
+	dec := json.NewDecoder(bytes.NewReader(file))
+	if t, err := dec.Token(); err != nil || t != json.Delim('{') {
+		return cmp.Or(err, errors.New("want an object"))
+	}
+	for found := false; ; {
+		key, err := dec.Token()
+		if err != nil {
+			return err
+		}
+		switch key {
+		case json.Delim('}'):
+			if !found {
+				return fmt.Errorf("there is no %q in it", field)
+			}
+			return nil
+		case field:
+			if found {
+				return fmt.Errorf("%q stands twice in it", field)
+			}
+			found = true
+			err = eachElement(dec, use)
+		default:
+			var skipped json.RawMessage
+			err = dec.Decode(&skipped)
+		}
+		if err != nil {
+			return err
+		}
+	}
+}
+
+func eachElement(dec *json.Decoder, use func(i int, raw json.RawMessage) error) error {
+	if t, err := dec.Token(); err != nil || t != json.Delim('[') {
+		return cmp.Or(err, errors.New("want a list"))
+	}
+	for i := 0; dec.More(); i++ {
+		var raw json.RawMessage
+		if err := dec.Decode(&raw); err != nil {
+			return err
+		}
+		if len(raw) > maxItem {
+			return tooMuch("number %d is larger than %d MB", i+1, maxItem>>20)
+		}
+		if err := use(i, raw); err != nil {
+			return err
+		}
+	}
+	_, err := dec.Token()
+	return err
 }
 
 // cell writes a JSON value as a table would.

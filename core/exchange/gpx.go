@@ -1,7 +1,10 @@
 package exchange
 
 import (
+	"bytes"
+	"cmp"
 	"encoding/xml"
+	"errors"
 	"fmt"
 	"io"
 	"strconv"
@@ -37,26 +40,45 @@ type gpxPoint struct {
 // readGPX takes each waypoint as a line. GPX 1.0 has the same waypoints under
 // another namespace and is read too.
 func readGPX(file []byte) (*Sheet, error) {
-	var doc struct {
-		Points []gpxPoint `xml:"wpt"`
-	}
-	if err := xml.Unmarshal(file, &doc); err != nil {
-		return nil, fmt.Errorf("it is not GPX: %w", err)
-	}
-	if len(doc.Points) == 0 {
-		return nil, fmt.Errorf("there are no waypoints in it; tracks and routes are not trees")
-	}
 	sheet := &Sheet{Format: "gpx", Columns: []string{"name", "lat", "lon", "date", "desc", "stand", "species"}}
-	for i, p := range doc.Points {
-		date, _, _ := cutDay(p.Time)
-		remarks := p.Desc
-		if remarks == "" {
-			remarks = p.Cmt
+	dec := xml.NewDecoder(bytes.NewReader(file))
+	for {
+		token, err := dec.Token()
+		if errors.Is(err, io.EOF) {
+			break
 		}
-		sheet.Rows = append(sheet.Rows, Row{At: fmt.Sprintf("waypoint %d", i+1),
-			Cells: []string{p.Name, p.Lat, p.Lon, date, remarks, p.Src, p.Type}})
+		if err != nil {
+			return nil, fmt.Errorf("it is not GPX: %w", err)
+		}
+		start, ok := token.(xml.StartElement)
+		if !ok || start.Name.Local == "gpx" {
+			continue
+		}
+		if start.Name.Local != "wpt" {
+			err = dec.Skip()
+		} else {
+			err = sheet.waypoint(dec, &start)
+		}
+		if err != nil {
+			return nil, fmt.Errorf("it is not GPX: %w", err)
+		}
+	}
+	if len(sheet.Rows) == 0 {
+		return nil, errors.New("there are no waypoints in it; tracks and routes are not trees")
 	}
 	return sheet, nil
+}
+
+func (s *Sheet) waypoint(dec *xml.Decoder, start *xml.StartElement) error {
+	var p gpxPoint
+	if err := dec.DecodeElement(&p, start); err != nil {
+		return err
+	}
+	date, _, _ := cutDay(p.Time)
+	row := Row{At: fmt.Sprintf("waypoint %d", len(s.Rows)+1),
+		Cells: []string{p.Name, p.Lat, p.Lon, date, cmp.Or(p.Desc, p.Cmt), p.Src, p.Type}}
+	s.Rows = append(s.Rows, row)
+	return s.take(row.At, row.Cells)
 }
 
 // cutDay gives the day of a time as GPX writes it.

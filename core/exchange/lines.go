@@ -2,6 +2,7 @@ package exchange
 
 import (
 	"fmt"
+	"iter"
 	"math"
 	"slices"
 	"strconv"
@@ -9,8 +10,10 @@ import (
 	"time"
 
 	"palethicket/core/flora"
+	"palethicket/core/label"
 	"palethicket/core/tree/logbook"
 	"palethicket/core/tree/record"
+	"palethicket/core/weigh/evidence"
 )
 
 // Mapping says what the columns of a sheet hold, and what holds for lines that do
@@ -66,9 +69,9 @@ type Line struct {
 	Problems []string // empty: it can be put in the book
 }
 
-// Lines reads the lines as trees. A tag that comes twice in one tract is a
-// problem of the second.
-func (s *Sheet) Lines(m Mapping, f *flora.Flora) ([]Line, error) {
+// Lines reads the lines as trees, one after another, so that no more than one need be
+// held. A tag that comes twice in one tract is a problem of the second.
+func (s *Sheet) Lines(m Mapping, f *flora.Flora) (iter.Seq[*Line], error) {
 	if len(m.Columns) != len(s.Columns) {
 		return nil, &record.FieldError{
 			Field:   "columns",
@@ -84,19 +87,22 @@ func (s *Sheet) Lines(m Mapping, f *flora.Flora) ([]Line, error) {
 		return nil, &record.FieldError{Field: "columns", Message: "say which column holds the tag: trees are known by it"}
 	}
 	known := f.TaxonNames()
-	lines := make([]Line, len(s.Rows))
-	first := map[string]string{}
-	for i := range s.Rows {
-		l := &lines[i]
-		*l = s.line(&s.Rows[i], m, f, known)
-		key := l.Tree.Tract + "\x00" + l.Tree.Tag
-		if at, twice := first[key]; twice && l.Tree.Tag != "" {
-			l.Problems = append(l.Problems, fmt.Sprintf("the tag %s is in %s already", l.Tree.Tag, at))
-		} else {
-			first[key] = l.At
+	return func(use func(*Line) bool) {
+		type place struct{ tract, tag string }
+		first := map[place]string{}
+		for i := range s.Rows {
+			l := s.line(&s.Rows[i], m, f, known)
+			key := place{l.Tree.Tract, l.Tree.Tag}
+			if at, twice := first[key]; twice && l.Tree.Tag != "" {
+				l.Problems = append(l.Problems, fmt.Sprintf("the tag %s is in %s already", l.Tree.Tag, at))
+			} else {
+				first[key] = l.At
+			}
+			if !use(&l) {
+				return
+			}
 		}
-	}
-	return lines, nil
+	}, nil
 }
 
 // reader gathers what is wrong with a line.
@@ -116,8 +122,8 @@ func (s *Sheet) line(row *Row, m Mapping, f *flora.Flora, known []string) Line {
 			r.cells[id] = row.Cells[i]
 		}
 	}
-	t := &Tree{Tag: r.text("tag", 40), Tract: or(r.text("tract", 80), m.Tract), Stand: or(r.text("stand", 80), m.Stand),
-		Remarks: r.text("remarks", 2000), Observer: r.text("observer", 80),
+	t := &Tree{Tag: r.label("tag", "", label.TagMost), Tract: r.label("tract", m.Tract, label.NameMost),
+		Stand: r.label("stand", m.Stand, label.NameMost), Remarks: r.text("remarks", 2000), Observer: r.text("observer", 80),
 		NamedBy: r.text("named_by", 80), Why: r.text("why", 2000), Record: row.Record,
 		Age: r.word("age", flora.AgeWords), Vigour: r.word("vigour", record.Vigours.IDs()),
 		Date: r.date("date"), Named: r.date("named_on"), Position: r.position()}
@@ -131,12 +137,8 @@ func (s *Sheet) line(row *Row, m Mapping, f *flora.Flora, known []string) Line {
 	t.DBH = or(r.measure("dbh_cm", 1, 1000), r.measure("dbh_in", 2.54, 1000))
 	t.Height = or(r.measure("height_m", 1, 120), r.measure("height_ft", 0.3048, 120))
 	r.name(t, f, known)
-	for what, value := range map[string]string{"tag": t.Tag, "tract": t.Tract, "stand": t.Stand} {
-		if value == "" {
-			r.wrong("there is no %s", what)
-		}
-	}
 	r.among(t, m, f)
+	r.reach(t, f)
 	slices.Sort(r.problems)
 	return Line{At: row.At, Tree: t, Problems: append(r.problems, looksWrong(t, f)...)}
 }
@@ -160,6 +162,20 @@ func or[T comparable](a, b T) T {
 		return a
 	}
 	return b
+}
+
+// label reads a name that trees are found by; without one the line cannot go in.
+func (r *reader) label(field, otherwise string, most int) string {
+	text := or(strings.TrimSpace(r.cells[field]), otherwise)
+	if text == "" {
+		r.wrong("there is no %s", field)
+		return ""
+	}
+	clean, err := label.Clean(text, most)
+	if err != nil {
+		r.wrong("%s: %v", field, err)
+	}
+	return clean
 }
 
 func (r *reader) text(field string, most int) string {
@@ -268,6 +284,23 @@ func (r *reader) name(t *Tree, f *flora.Flora, known []string) {
 	if t.Rank == "" {
 		err := flora.UnknownWord("tree", t.Name, known)
 		r.wrong("%v; give a scientific name of the flora, or leave it out and put it in the remarks", err)
+	}
+}
+
+// reach refuses a name that no taxon has which the tree could be.
+func (r *reader) reach(t *Tree, f *flora.Flora) {
+	if t.Name == "" || t.Rank == "" || t.Region == "" {
+		return
+	}
+	pool, err := f.Pool(flora.PoolKey{Among: flora.Among{Region: t.Region, List: t.List}, Age: flora.AnyAge})
+	if err != nil {
+		r.wrong("%v", err)
+		return
+	}
+	if !slices.ContainsFunc(pool.Model.Taxa(), func(o evidence.Taxon) bool {
+		return map[string]string{"species": o.Name, "group": o.Group, "genus": o.Genus, "family": o.Family}[t.Rank] == t.Name
+	}) {
+		r.wrong("%s is not among the trees of %s", t.Name, or(t.List, t.Region))
 	}
 }
 

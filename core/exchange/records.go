@@ -17,36 +17,45 @@ import (
 // readRecords takes each field record as a line with looks. Fields that the
 // format does not know go with the looks, so that they are written again.
 func readRecords(file []byte) (*Sheet, error) {
-	var doc struct {
-		Records []json.RawMessage `json:"records"`
-	}
-	if err := json.Unmarshal(file, &doc); err != nil {
-		return nil, fmt.Errorf(`it is not a field record; want {"records": [...]}: %w`, err)
-	}
-	if doc.Records == nil {
-		return nil, errors.New(`it is not a field record: there is no "records" in it`)
-	}
 	sheet := &Sheet{
 		Format:  "json",
 		Columns: []string{"tag", "tract", "stand", "region", "list", "age", "lat", "lon", "date", "observer", "remarks"},
 	}
-	for i, raw := range doc.Records {
-		var rec record.Record
-		if err := json.Unmarshal(raw, &rec); err != nil {
-			return nil, fmt.Errorf("record %d does not have the format's shape: %w", i+1, err)
+	err := eachOf(file, "records", func(i int, raw json.RawMessage) error {
+		row := Row{At: fmt.Sprintf("record %d", i+1), Record: &record.Record{}}
+		if err := json.Unmarshal(raw, row.Record); err != nil {
+			return fmt.Errorf("record %d does not have the format's shape: %w", i+1, err)
 		}
 		var err error
-		if rec.Extra, err = extra(raw); err != nil {
-			return nil, fmt.Errorf("record %d: %w", i+1, err)
+		if row.Record.Extra, err = extra(raw); err != nil {
+			return fmt.Errorf("record %d: %w", i+1, err)
 		}
-		lat, lon := "", ""
-		if p := rec.Position; p != nil {
-			lon, lat = strconv.FormatFloat(p[0], 'f', -1, 64), strconv.FormatFloat(p[1], 'f', -1, 64)
+		row.Cells = recordCells(row.Record)
+		if err := sheet.takeScores(row.At, len(row.Record.Looks), countScores(row.Record)); err != nil {
+			return err
 		}
-		sheet.Rows = append(sheet.Rows, Row{At: fmt.Sprintf("record %d", i+1), Record: &rec,
-			Cells: []string{rec.ID, rec.Tract, rec.Stand, rec.Region, rec.List, rec.Age, lat, lon, rec.Date, rec.Observer, rec.Note}})
+		sheet.Rows = append(sheet.Rows, row)
+		return sheet.take(row.At, row.Cells)
+	})
+	if err != nil {
+		return nil, fmt.Errorf(`it is not a field record, {"records": [...]}: %w`, err)
 	}
 	return sheet, nil
+}
+
+func countScores(rec *record.Record) (n int) {
+	for _, l := range rec.Looks {
+		n += len(l.Scores)
+	}
+	return n
+}
+
+func recordCells(rec *record.Record) []string {
+	lat, lon := "", ""
+	if p := rec.Position; p != nil {
+		lon, lat = strconv.FormatFloat(p[0], 'f', -1, 64), strconv.FormatFloat(p[1], 'f', -1, 64)
+	}
+	return []string{rec.ID, rec.Tract, rec.Stand, rec.Region, rec.List, rec.Age, lat, lon, rec.Date, rec.Observer, rec.Note}
 }
 
 // writeRecords writes what was looked at of each tree.
@@ -99,7 +108,7 @@ func extra(raw json.RawMessage) (json.RawMessage, error) {
 
 // spliced adds an object's fields to those of another.
 func spliced(object, more json.RawMessage) json.RawMessage {
-	if len(more) < len(`{"a":1}`) {
+	if len(more) < len(`{"a":1}`) || more[0] != '{' {
 		return object
 	}
 	return slices.Concat(object[:len(object)-1], []byte(","), more[1:])

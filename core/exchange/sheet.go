@@ -7,11 +7,13 @@ import (
 	"fmt"
 	"io"
 	"path"
+	"slices"
 	"strings"
 	"unicode/utf8"
 
 	"github.com/xuri/excelize/v2"
 
+	"palethicket/core/foreign"
 	"palethicket/core/tree/record"
 )
 
@@ -20,6 +22,7 @@ type Sheet struct {
 	Format  string
 	Columns []string
 	Rows    []Row
+	room    room
 }
 
 // Row is one line of a file.
@@ -30,13 +33,6 @@ type Row struct {
 	Record *record.Record
 }
 
-// Limits of what is read, so that no file fills the memory.
-const (
-	MaxBytes = 32 << 20 // of a file
-	maxRows  = 200_000
-	maxCols  = 200
-)
-
 // Read reads a file, whose format follows from its name and what it begins with.
 func Read(name string, file []byte) (*Sheet, error) {
 	if len(file) > MaxBytes {
@@ -45,16 +41,12 @@ func Read(name string, file []byte) (*Sheet, error) {
 	if len(bytes.TrimSpace(file)) == 0 {
 		return nil, fmt.Errorf("%s is empty", name)
 	}
-	sheet, err := read(name, file)
+	sheet, err := foreign.Read("it", func() (*Sheet, error) { return read(name, file) })
 	if err != nil {
 		return nil, fmt.Errorf("reading %s: %w", name, err)
 	}
 	if len(sheet.Rows) == 0 {
 		return nil, fmt.Errorf("%s has headings but no trees under them", name)
-	}
-	if len(sheet.Rows) > maxRows || len(sheet.Columns) > maxCols {
-		return nil, fmt.Errorf("%s has %d lines of %d columns; at most %d lines of %d columns can be read at once",
-			name, len(sheet.Rows), len(sheet.Columns), maxRows, maxCols)
 	}
 	return sheet, nil
 }
@@ -89,8 +81,9 @@ func readCSV(file []byte) (*Sheet, error) {
 		return nil, errors.New("it is not UTF-8 text; save it as CSV UTF-8")
 	}
 	head, _, _ := bytes.Cut(file, []byte("\n"))
-	r := csv.NewReader(bytes.NewReader(file))
-	r.Comma, r.FieldsPerRecord, r.LazyQuotes = separator(string(head)), -1, false
+	sep := separator(string(head[:min(len(head), maxItem)]))
+	r := csv.NewReader(&fence{from: bytes.NewReader(file), sep: byte(sep), quote: '"'})
+	r.Comma, r.FieldsPerRecord, r.LazyQuotes, r.ReuseRecord = sep, -1, false, true
 	sheet := &Sheet{Format: "csv"}
 	for {
 		cells, err := r.Read()
@@ -101,7 +94,9 @@ func readCSV(file []byte) (*Sheet, error) {
 			return nil, err // names the line and the column
 		}
 		line, _ := r.FieldPos(0)
-		sheet.add(fmt.Sprintf("line %d", line), cells)
+		if err := sheet.add(fmt.Sprintf("line %d", line), cells); err != nil {
+			return nil, err
+		}
 	}
 }
 
@@ -116,28 +111,59 @@ func separator(head string) rune {
 	return best
 }
 
-// add takes the first line as headings and leaves out empty ones.
-func (s *Sheet) add(at string, cells []string) {
-	empty := true
+// add takes the first line as headings and leaves out empty ones. The cells may be
+// used again by who reads them.
+func (s *Sheet) add(at string, cells []string) error {
+	cells = slices.Clone(cells)
+	last := 0 // cells after the last that holds something are not there
 	for i, c := range cells {
-		c = strings.TrimSpace(c)
-		if len(c) > 1 && c[0] == '\'' && strings.ContainsRune(formulaSigns, rune(c[1])) {
-			c = c[1:] // put there so that a spreadsheet takes it for text
+		if cells[i] = strings.Clone(bare(strings.TrimSpace(c))); cells[i] != "" {
+			last = i + 1
 		}
-		cells[i] = c
-		empty = empty && c == ""
 	}
+	cells = slices.Clip(cells[:last])
 	switch {
-	case empty:
+	case last == 0:
+		if s.room.blank++; s.room.blank > maxBlank {
+			return tooMuch("there are more than %d lines without anything in them", maxBlank)
+		}
+		return nil
 	case s.Columns == nil:
 		s.Columns = cells
-	default:
-		s.Rows = append(s.Rows, Row{At: at, Cells: cells})
+		return s.take(at, cells)
 	}
+	if err := s.take(at, cells); err != nil {
+		return err
+	}
+	s.Rows = append(s.Rows, Row{At: at, Cells: cells})
+	return nil
 }
 
-// formulaSigns begin what spreadsheets take for a formula.
-const formulaSigns = "=+@-"
+// formulaSigns begin what spreadsheets take for a formula; so do a tab and a carriage
+// return.
+const formulaSigns = "=+@-\t\r"
+
+// shielded writes a cell so that a spreadsheet takes it for text, and bare reads it
+// back: what begins with a sign, or with an apostrophe before one, gets an apostrophe.
+func shielded(c string) string {
+	if isNumber(c) {
+		return c
+	}
+	if rest := strings.TrimLeft(c, "'"); rest != "" && strings.ContainsRune(formulaSigns, rune(rest[0])) {
+		return "'" + c
+	}
+	return c
+}
+
+func bare(c string) string {
+	if !strings.HasPrefix(c, "'") {
+		return c
+	}
+	if rest := strings.TrimLeft(c, "'"); rest != "" && strings.ContainsRune(formulaSigns, rune(rest[0])) {
+		return c[1:]
+	}
+	return c
+}
 
 func writeCSV(w io.Writer, trees Trees, _ About) error {
 	out := csv.NewWriter(w)
@@ -147,9 +173,7 @@ func writeCSV(w io.Writer, trees Trees, _ About) error {
 	err := trees(func(t *Tree) error {
 		cells := cells(t)
 		for i, c := range cells {
-			if len(c) > 1 && strings.ContainsRune(formulaSigns, rune(c[0])) && !isNumber(c) {
-				cells[i] = "'" + c
-			}
+			cells[i] = shielded(c)
 		}
 		return out.Write(cells)
 	})
@@ -180,17 +204,24 @@ func cells(t *Tree) []string {
 	return out
 }
 
+// xlsxInMemory is how large a part of a workbook may be to be unpacked in memory;
+// larger ones are unpacked to the disk and read from there.
+const xlsxInMemory = 4 << 20
+
 func readXLSX(file []byte) (*Sheet, error) {
-	if err := checkZip(file); err != nil {
+	if err := checkZip(file, maxWorkbook); err != nil {
 		return nil, err
 	}
-	book, err := excelize.OpenReader(bytes.NewReader(file), excelize.Options{UnzipSizeLimit: maxUnzipped, UnzipXMLSizeLimit: maxUnzipped})
+	book, err := excelize.OpenReader(bytes.NewReader(file), excelize.Options{UnzipSizeLimit: maxWorkbook, UnzipXMLSizeLimit: xlsxInMemory})
 	if err != nil {
 		return nil, fmt.Errorf("it is not a workbook that can be read: %w", err)
 	}
 	defer book.Close()
-	name := book.GetSheetList()[0]
-	rows, err := book.Rows(name)
+	names := book.GetSheetList()
+	if len(names) == 0 {
+		return nil, errors.New("there is no sheet in the workbook")
+	}
+	rows, err := book.Rows(names[0])
 	if err != nil {
 		return nil, err
 	}
@@ -199,12 +230,11 @@ func readXLSX(file []byte) (*Sheet, error) {
 	for n := 1; rows.Next(); n++ {
 		cells, err := rows.Columns(excelize.Options{RawCellValue: true})
 		if err != nil {
-			return nil, fmt.Errorf("sheet %s, row %d: %w", name, n, err)
+			return nil, fmt.Errorf("sheet %s, row %d: %w", names[0], n, err)
 		}
-		if n > maxRows {
-			return nil, fmt.Errorf("sheet %s has more than %d rows", name, maxRows)
+		if err := sheet.add(fmt.Sprintf("row %d", n), cells); err != nil {
+			return nil, err
 		}
-		sheet.add(fmt.Sprintf("row %d", n), cells)
 	}
 	return sheet, rows.Error()
 }
