@@ -22,7 +22,6 @@ require (
 	golang.org/x/image v0.48.0
 	golang.org/x/term v0.47.0
 	golang.org/x/text v0.44.0
-	golang.org/x/time v0.16.0
 	gonum.org/v1/gonum v0.17.0
 	modernc.org/sqlite v1.62.0
 	pgregory.net/rapid v1.3.0

@@ -9,8 +9,8 @@ import (
 	"strings"
 
 	"github.com/paulmach/orb"
-	"github.com/paulmach/orb/geo"
 	"github.com/paulmach/orb/geojson"
+	"github.com/paulmach/orb/planar"
 
 	"palethicket/core/foreign"
 )
@@ -104,8 +104,9 @@ func joined(found []orb.Geometry) (orb.Geometry, error) {
 	return areas, nil
 }
 
-// leastArea is that of a boundary somebody means, in square metres.
-const leastArea = 1
+// leastArea is that of a boundary somebody means, in square degrees: about a tenth of
+// a square metre. On the sphere even points on a line enclose something.
+const leastArea = 1e-11
 
 func checkArea(p orb.Polygon) error {
 	if len(p) == 0 {
@@ -119,7 +120,7 @@ func checkArea(p orb.Polygon) error {
 			return err
 		}
 	}
-	if !(geo.Area(p) >= leastArea) {
+	if !(math.Abs(planar.Area(p)) >= leastArea) {
 		return fmt.Errorf("a polygon has no area: its points lie on a line or a spot; draw the boundary around something")
 	}
 	return nil
@@ -147,7 +148,7 @@ func terrainText(body json.RawMessage) (json.RawMessage, error) {
 			if f == nil || f.Geometry == nil {
 				return nil, fmt.Errorf("feature %d has no geometry; leave it out", i+1)
 			}
-			if b := f.Geometry.Bound(); onGlobe([]orb.Point{b.Min, b.Max}) != nil {
+			if b := f.Geometry.Bound(); b.IsEmpty() || onGlobe([]orb.Point{b.Min, b.Max}) != nil {
 				return nil, fmt.Errorf("feature %d is empty or off the globe; GeoJSON is longitude, latitude in degrees", i+1)
 			}
 		}

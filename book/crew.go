@@ -16,6 +16,7 @@ import (
 
 	"github.com/alexedwards/argon2id"
 
+	"palethicket/core/label"
 	"palethicket/store"
 )
 
@@ -73,12 +74,44 @@ func (b *Book) AddMember(ctx context.Context, m NewMember) error {
 	if !slices.Contains(Roles, m.Role) {
 		return &FieldError{"role", fmt.Sprintf("%q is no role; use one of %s", m.Role, strings.Join(Roles, ", "))}
 	}
+	if err := cleanNames(nameField{"name", &m.Name, label.NameMost}); err != nil {
+		return err
+	}
 	hash, err := hashed(m.Password)
 	if err != nil {
 		return err
 	}
-	a := store.Account{ID: newID(), Name: strings.TrimSpace(m.Name), Role: m.Role, Password: hash}
-	return b.store.Write(ctx, func(tx *store.Tx) error { return tx.PutAccount(ctx, a) })
+	a := store.Account{ID: newID(), Name: m.Name, Role: m.Role, Password: hash}
+	return b.store.Write(ctx, func(tx *store.Tx) error {
+		switch _, err := accountNamed(ctx, tx.Reader, a.Name); {
+		case err == nil:
+			return store.ErrNameTaken
+		case !errors.Is(err, store.ErrNoAccount):
+			return err
+		}
+		return tx.PutAccount(ctx, a)
+	})
+}
+
+// AccountKey is a name as accounts are found by it: as it is kept, in small letters.
+func AccountKey(name string) string {
+	if clean, err := label.Clean(name, label.NameMost); err == nil {
+		name = clean
+	}
+	return strings.ToLower(name)
+}
+
+// accountNamed finds an account by its name, however it is written.
+func accountNamed(ctx context.Context, from store.Reader, name string) (store.Account, error) {
+	accounts, err := from.Accounts(ctx)
+	if err != nil {
+		return store.Account{}, err
+	}
+	key := AccountKey(name)
+	if i := slices.IndexFunc(accounts, func(a store.Account) bool { return AccountKey(a.Name) == key }); i >= 0 {
+		return accounts[i], nil
+	}
+	return store.Account{}, store.ErrNoAccount
 }
 
 // MemberChange changes an account; what is empty or nil stays.
@@ -98,7 +131,7 @@ func (b *Book) ChangeMember(ctx context.Context, name string, c MemberChange) er
 		}
 	}
 	return b.store.Write(ctx, func(tx *store.Tx) error {
-		a, err := tx.AccountNamed(ctx, name)
+		a, err := accountNamed(ctx, tx.Reader, name)
 		if err != nil {
 			return err
 		}
@@ -145,7 +178,7 @@ func (b *Book) Crew(ctx context.Context) ([]Member, error) {
 // SignIn opens a session for a name and a password, and gives its token, or
 // [ErrWrongPassword].
 func (b *Book) SignIn(ctx context.Context, name, password string) (token string, m Member, err error) {
-	a, err := b.store.AccountNamed(ctx, strings.TrimSpace(name))
+	a, err := accountNamed(ctx, b.store.Reader, name)
 	absent := errors.Is(err, store.ErrNoAccount)
 	if err != nil && !absent {
 		return "", m, err
@@ -153,15 +186,22 @@ func (b *Book) SignIn(ctx context.Context, name, password string) (token string,
 	if !verified(password, a.Password) || absent || a.Closed {
 		return "", m, ErrWrongPassword
 	}
-	secret := make([]byte, 32)
-	if _, err := rand.Read(secret); err != nil {
-		return "", m, fmt.Errorf("opening a session: %w", err)
+	if token, err = newToken(); err != nil {
+		return "", m, err
 	}
-	token = base64.RawURLEncoding.EncodeToString(secret)
 	now := b.now()
 	return token, memberOf(a), b.store.Write(ctx, func(tx *store.Tx) error {
 		return tx.OpenSession(ctx, digest(token), a.ID, now, now.Add(SessionLength))
 	})
+}
+
+// newToken makes a secret that nobody guesses.
+func newToken() (string, error) {
+	secret := make([]byte, 32)
+	if _, err := rand.Read(secret); err != nil {
+		return "", fmt.Errorf("making a token: %w", err)
+	}
+	return base64.RawURLEncoding.EncodeToString(secret), nil
 }
 
 // nobody is the hash of a password that nobody has, so that a wrong name takes

@@ -19,6 +19,7 @@ var (
 	ErrNoAccount = store.ErrNoAccount // ChangeMember
 	ErrNameTaken = store.ErrNameTaken // AddMember
 	ErrLastLead  = store.ErrLastLead  // AddMember, ChangeMember
+	ErrNoDevice  = store.ErrNoDevice  // EndDevice
 	ErrNoList    = store.ErrNoList    // DropList, ListFile
 	ErrListInUse = store.ErrListInUse // DropList
 )

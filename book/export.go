@@ -55,21 +55,40 @@ func (b *Book) Export(ctx context.Context, w io.Writer, q Query, format string, 
 	if err != nil {
 		return errors.Join(ErrNoFormat, err)
 	}
-	snap, err := b.store.Snapshot(ctx)
+	snap, err := b.store.LongSnapshot(ctx)
 	if err != nil {
 		return err
 	}
 	defer func() { err = errors.Join(err, snap.Close()) }()
 	trees := func(use func(*exchange.Tree) error) error {
 		return snap.EachTree(ctx, b.query(q), func(l *store.Line) error {
-			s, err := b.open(ctx, snap.Reader, l.ID)
+			t, err := b.exchange(ctx, snap.Reader, l)
 			if err != nil {
 				return err
 			}
-			return use(s.exchanged(l))
+			return use(t)
 		})
 	}
 	return f.Write(w, trees, exchange.About{Title: about.Title, Publisher: about.Publisher, Made: b.now()})
+}
+
+// turns bounds how many files are being worked on at once, tree by tree, so that pages
+// are answered meanwhile. Nobody holds a turn while what they wrote is being sent.
+var turns = make(chan struct{}, 1)
+
+// exchange reads a tree as files carry it.
+func (b *Book) exchange(ctx context.Context, from store.Reader, l *store.Line) (*exchange.Tree, error) {
+	select {
+	case turns <- struct{}{}:
+		defer func() { <-turns }()
+	case <-ctx.Done():
+		return nil, ctx.Err()
+	}
+	s, err := b.open(ctx, from, l.ID)
+	if err != nil {
+		return nil, err
+	}
+	return s.exchanged(l), nil
 }
 
 // exchanged is a tree as files carry it.

@@ -20,7 +20,7 @@ func (b *Book) LogOf(ctx context.Context, tree string) ([]logbook.Entry, error) 
 
 // PasswordOf is what the book keeps of a password.
 func (b *Book) PasswordOf(ctx context.Context, name string) (string, error) {
-	a, err := b.store.AccountNamed(ctx, name)
+	a, err := accountNamed(ctx, b.store.Reader, name)
 	return a.Password, err
 }
 

@@ -43,7 +43,7 @@ const (
 // Report gathers a report on the trees of a tract or stand, as they all are at one
 // moment.
 func (b *Book) Report(ctx context.Context, tract, stand string) (r *Report, err error) {
-	snap, err := b.store.Snapshot(ctx)
+	snap, err := b.store.LongSnapshot(ctx)
 	if err != nil {
 		return nil, err
 	}

@@ -9,6 +9,7 @@ import (
 	"palethicket/core/stand/worklist"
 	"palethicket/core/tree/answer"
 	"palethicket/core/tree/logbook"
+	"palethicket/core/tree/record"
 	"palethicket/store"
 )
 
@@ -46,7 +47,7 @@ type Step struct {
 // Story tells how a tree came to be called what it is. Tree, log and visits are read
 // as they are at one moment.
 func (b *Book) Story(ctx context.Context, id string) (story *Story, err error) {
-	snap, err := b.store.Snapshot(ctx)
+	snap, err := b.store.LongSnapshot(ctx)
 	if err != nil {
 		return nil, err
 	}
@@ -72,18 +73,16 @@ func (b *Book) Story(ctx context.Context, id string) (story *Story, err error) {
 func (s *sheet) tell(ctx context.Context, out *Story, visits map[string]store.Visit) error {
 	stands := s.log.Stand()
 	var last *answer.Result
-	var rankings [][]answer.Ranked
-	so := logbook.NewLog(nil) // the log so far
+	rankings := make([][]answer.Ranked, 0, len(s.log.Entries))
+	so := soFar{sheet: s, log: logbook.NewLog(nil), following: s.engine.Follow()}
+	defer so.following.Close()
 	for i := range s.log.Entries {
 		if err := ctx.Err(); err != nil {
 			return err
 		}
 		e := &s.log.Entries[i]
-		so.Add(*e)
-		if last == nil || e.Kind != logbook.KindNote && e.Kind != logbook.KindName {
-			if res, err := s.engine.Identify(so.Record(s.tree.Tag, s.tree.Started()), answer.Options{}); err == nil {
-				last = res
-			}
+		if res := so.add(e); res != nil {
+			last = res
 		}
 		step := s.step(e, stands)
 		if v, ok := visits[e.ID]; ok {
@@ -106,6 +105,37 @@ func (s *sheet) tell(ctx context.Context, out *Story, visits map[string]store.Vi
 	out.fill(rankings)
 	s.flag(out)
 	return nil
+}
+
+// soFar is the log as far as it is told, and the tree as it then stood.
+type soFar struct {
+	*sheet
+	log       *logbook.Log
+	following *answer.Following
+	rec       *record.Record
+}
+
+// add adds an entry, and gives how the tree stands after one that can change it, or
+// nil.
+func (so *soFar) add(e *logbook.Entry) *answer.Result {
+	so.log.Add(*e)
+	if so.rec != nil && !weighs(e.Kind) {
+		return nil
+	}
+	changed := -1
+	if e.Kind == logbook.KindScore && so.rec != nil {
+		changed = slices.IndexFunc(so.log.Looks, func(l logbook.Look) bool { return l.ID == e.Look })
+	}
+	if changed >= 0 {
+		so.rec.Looks[changed] = so.log.Looks[changed].Record()
+	} else {
+		so.rec = so.log.Record(so.tree.Tag, so.tree.Started())
+	}
+	res, err := so.following.Step(so.rec, changed)
+	if err != nil {
+		return nil // it stays as it stood before
+	}
+	return res
 }
 
 func (s *sheet) step(e *logbook.Entry, stands map[string]bool) Step {
@@ -139,14 +169,20 @@ func (s *sheet) leads(kind logbook.Kind, res *answer.Result) string {
 
 // fill fills in what each of the story's taxa held after each step, and now.
 func (s *Story) fill(rankings [][]answer.Ranked) {
+	at := make(map[string]int, len(s.Taxa))
+	for i, t := range s.Taxa {
+		at[t.Taxon] = i
+	}
 	for i, ranking := range rankings {
-		held := map[string]float64{}
+		held := make([]float64, len(s.Taxa))
 		for _, r := range ranking {
-			held[r.Taxon] = r.Posterior
+			if t, ok := at[r.Taxon]; ok {
+				held[t] = r.Posterior
+			}
 		}
-		s.Steps[i].Posteriors = each(s.Taxa, func(t Ranked) float64 { return held[t.Taxon] })
+		s.Steps[i].Posteriors = held
 		for t := range s.Taxa {
-			s.Taxa[t].Posterior = held[s.Taxa[t].Taxon]
+			s.Taxa[t].Posterior = held[t]
 		}
 	}
 }

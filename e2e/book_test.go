@@ -108,7 +108,7 @@ func TestStoryUndo(t *testing.T) {
 	p.open(a.url("/trees/" + id + "/story"))
 	p.sees("Named Celtis occidentalis")
 	p.until(`document.querySelectorAll('[aria-label^="Undo: "]').length === 0`) // nobody undoes what others did
-	p.eval(`localStorage.setItem('palethicket.observer', '` + a.view(id).Names[0].By + `')`)
+	p.eval(`(localStorage.setItem('palethicket.observer', '` + a.view(id).Names[0].By + `'), '')`)
 	p.open(a.url("/trees/" + id + "/story"))
 	p.press(`[aria-label^="Undo: Named"]`)
 	p.sees("Undone: Named Celtis occidentalis")

@@ -9,7 +9,7 @@ import (
 
 // Errors about accounts that callers tell apart, and who returns them.
 var (
-	ErrNoAccount = errors.New("there is no such account")                   // AccountNamed, SessionAccount
+	ErrNoAccount = errors.New("there is no such account")                   // SessionAccount, DeviceAccount
 	ErrNameTaken = errors.New("somebody of the crew has this name already") // PutAccount
 	ErrLastLead  = errors.New("the crew needs at least one lead")           // PutAccount
 )
@@ -31,12 +31,6 @@ func (r Reader) Accounts(ctx context.Context) ([]Account, error) {
 		return nil, fmt.Errorf("listing the crew: %w", err)
 	}
 	return accounts, nil
-}
-
-// AccountNamed finds an account by name, in any case of letters.
-func (r Reader) AccountNamed(ctx context.Context, name string) (a Account, err error) {
-	err = r.get(ctx, &a, "SELECT id, name, role, closed, password FROM account WHERE name = ?", name)
-	return a, noRow(err, ErrNoAccount)
 }
 
 // PutAccount adds an account, or changes the one of its id. An account that is

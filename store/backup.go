@@ -98,8 +98,35 @@ func openForReading(path string) (*sqlx.DB, error) {
 	if err != nil {
 		return nil, fmt.Errorf("finding %s: %w", path, err)
 	}
-	dsn := (&url.URL{Scheme: "file", Path: abs, RawQuery: "mode=ro&_pragma=busy_timeout(5000)"}).String()
-	return sqlx.Open("sqlite", dsn)
+	query, err := readOnly(abs)
+	if err != nil {
+		return nil, err
+	}
+	return sqlx.Open("sqlite", (&url.URL{Scheme: "file", Path: abs, RawQuery: query}).String())
+}
+
+// readOnly says how a book is opened for reading. SQLite keeps files beside a book that
+// is read; where it cannot, the book is read as one that nobody changes, unless what
+// was written last lies beside it and would be missed.
+func readOnly(path string) (query string, err error) {
+	const beside = "mode=ro&_pragma=busy_timeout(5000)"
+	if mayWrite(filepath.Dir(path)) {
+		return beside, nil
+	}
+	if info, err := os.Stat(path + "-wal"); err == nil && info.Size() > 0 {
+		return "", fmt.Errorf("%s lies where nothing can be written, and what was entered last is still in %s-wal beside it: "+
+			"copy both to a disk that can be written, and name the copy", path, filepath.Base(path))
+	}
+	return "mode=ro&immutable=1", nil
+}
+
+// mayWrite says whether files can be made in a folder.
+var mayWrite = func(dir string) bool {
+	probe, err := os.CreateTemp(dir, ".palethicket-")
+	if err != nil {
+		return false
+	}
+	return errors.Join(probe.Close(), os.Remove(probe.Name())) == nil
 }
 
 // faults lists what SQLite's own checks find. Without the trees' table it is
@@ -218,7 +245,7 @@ func ReadAlone(ctx context.Context, path string, use func(Reader) error) (err er
 	}
 	defer func() { err = errors.Join(err, db.Close()) }()
 	var columns int
-	if err := db.GetContext(ctx, &columns, "SELECT count(*) FROM pragma_table_info('tree') WHERE name = 'version'"); err != nil {
+	if err := db.GetContext(ctx, &columns, "SELECT count(*) FROM pragma_table_info('entry') WHERE name = 'stamp'"); err != nil {
 		return explain(err)
 	}
 	if columns == 0 {

@@ -3,16 +3,21 @@ package store
 import (
 	"errors"
 	"fmt"
+	"syscall"
 
 	"modernc.org/sqlite"
 	sqlite3 "modernc.org/sqlite/lib"
 )
 
-// Full says whether an error came of a full disk.
-func Full(err error) bool { return code(err) == sqlite3.SQLITE_FULL }
+// Full says whether an error came of a full disk, of the book's or of photographs.
+func Full(err error) bool {
+	return code(err) == sqlite3.SQLITE_FULL || errors.Is(err, syscall.ENOSPC) || errors.Is(err, syscall.EDQUOT)
+}
 
 // ReadOnly says whether an error came of a book that cannot be written.
-func ReadOnly(err error) bool { return code(err) == sqlite3.SQLITE_READONLY }
+func ReadOnly(err error) bool {
+	return code(err) == sqlite3.SQLITE_READONLY || errors.Is(err, syscall.EROFS)
+}
 
 // damageWords say in one line what to do about a damaged book.
 const damageWords = "the book is damaged, or another kind of file: leave it as it is and restore the latest backup under another name"

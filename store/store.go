@@ -8,6 +8,7 @@ import (
 	"fmt"
 	"io/fs"
 	"net/url"
+	"os"
 	"path/filepath"
 	"time"
 
@@ -21,13 +22,14 @@ var migrations embed.FS
 
 // Errors that callers tell apart, and who returns them.
 var (
-	ErrNoTree   = errors.New("there is no such tree")                           // Tree, TreeByTag, Log, Standing
-	ErrTagTaken = errors.New("the tract already has a tree with this tag")      // TagFree
-	ErrIDTaken  = errors.New("another entry already has this id")               // Append
-	ErrNoVisit  = errors.New("there is no such visit")                          // Visit, VisitOn
-	ErrNoPhoto  = errors.New("there is no such photograph")                     // Photo, PhotoFile
-	ErrNoImport = errors.New("there is no such import")                         // Import
-	ErrChanged  = errors.New("the tree was changed by somebody else meanwhile") // KeepStanding
+	ErrNoTree   = errors.New("there is no such tree")                                                                               // Tree, TreeByTag, Log, Standing
+	ErrTagTaken = errors.New("the tract already has a tree with this tag")                                                          // TagFree
+	ErrIDTaken  = errors.New("another entry already has this id")                                                                   // Append
+	ErrNoVisit  = errors.New("there is no such visit")                                                                              // Visit, VisitOn
+	ErrNoPhoto  = errors.New("there is no such photograph")                                                                         // Photo, PhotoFile
+	ErrNoImport = errors.New("there is no such import")                                                                             // Import
+	ErrEmpty    = errors.New("the file is empty, and a book never is: restore the latest backup, or remove it to begin a new book") // Open
+	ErrChanged  = errors.New("the tree was changed by somebody else meanwhile")                                                     // KeepStanding
 )
 
 // Store is an open book's file. It is safe for use by several goroutines: many
@@ -36,6 +38,7 @@ var (
 type Store struct {
 	Reader
 	read, write *sqlx.DB
+	long        *sqlx.DB    // for reads that take long, so that others need not wait for them
 	kept        *statements // of write
 }
 
@@ -62,6 +65,9 @@ type Tx struct {
 // Open opens the book at path, making it when there is none, and brings its
 // tables up to date.
 func Open(ctx context.Context, path string) (*Store, error) {
+	if info, err := os.Stat(path); err == nil && info.Size() == 0 {
+		return nil, fmt.Errorf("%s: %w", path, ErrEmpty)
+	}
 	write, err := connect(path, 1, url.Values{"_txlock": {"immediate"}})
 	if err != nil {
 		return nil, err
@@ -76,12 +82,20 @@ func Open(ctx context.Context, path string) (*Store, error) {
 	if s.read, err = connect(path, readers, url.Values{"_pragma": {"query_only(ON)"}}); err != nil {
 		return nil, errors.Join(err, s.Close())
 	}
+	if s.long, err = connect(path, longReaders, url.Values{"_pragma": {"query_only(ON)"}}); err != nil {
+		return nil, errors.Join(err, s.Close())
+	}
+	s.long.SetMaxIdleConns(1)
 	s.Reader = Reader{s.read, path}
 	return s, nil
 }
 
-// readers is how many may read at the same time.
-const readers = 8
+const (
+	// readers is how many may read at the same time.
+	readers = 8
+	// longReaders is how many more may read for long; others wait for their turn.
+	longReaders = 64
+)
 
 // connect opens a pool of connections with the pragmas every one needs, and more.
 func connect(path string, conns int, more url.Values) (*sqlx.DB, error) {
@@ -124,7 +138,7 @@ func (s *Store) migrate(ctx context.Context) error {
 // Close closes the book.
 func (s *Store) Close() error {
 	var errs []error
-	for _, db := range []*sqlx.DB{s.read, s.write} {
+	for _, db := range []*sqlx.DB{s.read, s.long, s.write} {
 		if db != nil {
 			errs = append(errs, db.Close())
 		}
@@ -133,8 +147,14 @@ func (s *Store) Close() error {
 }
 
 // Snapshot begins to read the book as it is now.
-func (s *Store) Snapshot(ctx context.Context) (*Snapshot, error) {
-	tx, err := s.read.BeginTxx(ctx, &sql.TxOptions{ReadOnly: true})
+func (s *Store) Snapshot(ctx context.Context) (*Snapshot, error) { return s.snapshot(ctx, s.read) }
+
+// LongSnapshot is a Snapshot for what takes long, as a file of every tree does: however
+// many there are, short reads go on.
+func (s *Store) LongSnapshot(ctx context.Context) (*Snapshot, error) { return s.snapshot(ctx, s.long) }
+
+func (s *Store) snapshot(ctx context.Context, db *sqlx.DB) (*Snapshot, error) {
+	tx, err := db.BeginTxx(ctx, &sql.TxOptions{ReadOnly: true})
 	if err != nil {
 		return nil, fmt.Errorf("reading the book: %w", explain(err))
 	}

@@ -43,11 +43,6 @@ func TestAccountsAndSessions(t *testing.T) {
 	all, err := s.Accounts(ctx)
 	require.NoError(t, err)
 	require.Equal(t, []store.Account{other, lead}, all)
-	found, err := s.AccountNamed(ctx, "wren halloran")
-	require.NoError(t, err)
-	require.Equal(t, lead, found)
-	_, err = s.AccountNamed(ctx, "Nobody")
-	require.ErrorIs(t, err, store.ErrNoAccount)
 
 	put := func(a store.Account) error {
 		return s.Write(ctx, func(tx *store.Tx) error { return tx.PutAccount(ctx, a) })
@@ -59,9 +54,9 @@ func TestAccountsAndSessions(t *testing.T) {
 	closed := lead
 	closed.Closed = true
 	require.ErrorIs(t, put(closed), store.ErrLastLead)
-	found, err = s.AccountNamed(ctx, lead.Name)
+	again, err := s.Accounts(ctx)
 	require.NoError(t, err)
-	require.Equal(t, lead, found, "a refused change leaves nothing behind")
+	require.Equal(t, all, again, "a refused change leaves nothing behind")
 
 	now := time.Date(2026, 11, 17, 9, 0, 0, 0, time.UTC)
 	open := func(digest, account string, at time.Time) {
@@ -83,6 +78,32 @@ func TestAccountsAndSessions(t *testing.T) {
 	write(t, s, func(tx *store.Tx) error { return tx.CloseSession(ctx, "again") })
 	_, err = s.SessionAccount(ctx, "again", now)
 	require.ErrorIs(t, err, store.ErrNoAccount)
+}
+
+func TestDevices(t *testing.T) {
+	t.Parallel()
+	s, ctx := openNew(t), t.Context()
+	lead := store.Account{ID: newID(), Name: "Wren Halloran", Role: "lead"}
+	write(t, s, func(tx *store.Tx) error { return tx.PutAccount(ctx, lead) })
+	now := time.Date(2026, 11, 17, 9, 0, 0, 0, time.UTC)
+	d := store.Device{ID: newID(), Account: lead.ID, Whose: lead.Name, Name: "tablet", Since: now.Format(time.RFC3339),
+		Until: now.Add(time.Hour).Format(time.RFC3339)}
+	write(t, s, func(tx *store.Tx) error { return tx.AddDevice(ctx, d, "digest") })
+	who, err := s.DeviceAccount(ctx, "digest", now)
+	require.NoError(t, err)
+	require.Equal(t, lead, who)
+	for token, at := range map[string]time.Time{"other": now, "digest": now.Add(2 * time.Hour)} {
+		_, err = s.DeviceAccount(ctx, token, at)
+		require.ErrorIs(t, err, store.ErrNoAccount)
+	}
+	write(t, s, func(tx *store.Tx) error { return tx.EndDevice(ctx, d.ID) })
+	_, err = s.DeviceAccount(ctx, "digest", now)
+	require.ErrorIs(t, err, store.ErrNoAccount, "ended")
+	all, err := s.Devices(ctx)
+	require.NoError(t, err)
+	d.Ended = true
+	require.Equal(t, []store.Device{d}, all)
+	require.ErrorIs(t, s.Write(ctx, func(tx *store.Tx) error { return tx.EndDevice(ctx, newID()) }), store.ErrNoDevice)
 }
 
 func TestImports(t *testing.T) {

@@ -3,26 +3,17 @@ package web
 import (
 	"context"
 	"errors"
-	"net"
 	"net/http"
 	"strconv"
 	"strings"
-	"sync"
 	"time"
 
 	"github.com/danielgtaylor/huma/v2"
-	"golang.org/x/time/rate"
 
 	"palethicket/book"
 )
 
-const (
-	cookieName = "palethicket"
-	// Wrong sign-ins from one address: a burst, then one in a while.
-	signInBurst = 8
-	signInEvery = 15 * time.Second
-	addressMost = 10000 // addresses kept in mind
-)
+const cookieName = "palethicket"
 
 type whoKey struct{}
 
@@ -48,13 +39,10 @@ func (s *Server) guard(next http.Handler) http.Handler {
 			next.ServeHTTP(w, r)
 			return
 		}
-		cookie, err := r.Cookie(cookieName)
-		if err != nil {
-			refuse(w, http.StatusUnauthorized, "sign in first")
-			return
-		}
-		who, err := s.book.SignedIn(r.Context(), cookie.Value)
+		who, err := s.whoAsks(r)
 		switch {
+		case errors.Is(err, http.ErrNoCookie):
+			refuse(w, http.StatusUnauthorized, "sign in first")
 		case errors.Is(err, book.ErrSignedOut):
 			refuse(w, http.StatusUnauthorized, "you are no longer signed in; sign in again, what you entered is kept on this device")
 		case err != nil:
@@ -68,47 +56,36 @@ func (s *Server) guard(next http.Handler) http.Handler {
 	})
 }
 
+// whoAsks finds who a request is of: by the token of a device, else by the session of
+// a browser. Without either it gives [http.ErrNoCookie].
+func (s *Server) whoAsks(r *http.Request) (book.Member, error) {
+	if token, ok := strings.CutPrefix(r.Header.Get("Authorization"), "Bearer "); ok {
+		return s.book.DeviceOf(r.Context(), token)
+	}
+	cookie, err := r.Cookie(cookieName)
+	if err != nil {
+		return book.Member{}, err
+	}
+	return s.book.SignedIn(r.Context(), cookie.Value)
+}
+
 // needed is the role a request is for.
 func needed(r *http.Request) string {
 	switch {
 	case r.Method == http.MethodGet || r.Method == http.MethodHead:
-		if strings.HasPrefix(r.URL.Path, "/api/crew") {
+		if strings.HasPrefix(r.URL.Path, "/api/crew") || strings.HasPrefix(r.URL.Path, "/api/devices") {
 			return book.Lead
 		}
 		return book.Reader
 	case strings.HasPrefix(r.URL.Path, "/api/trees"),
 		strings.HasPrefix(r.URL.Path, "/api/visits"),
-		strings.HasPrefix(r.URL.Path, "/api/photos"):
+		strings.HasPrefix(r.URL.Path, "/api/photos"),
+		strings.HasPrefix(r.URL.Path, "/api/meeting"):
 		return book.Observer
+	case r.URL.Path == "/api/devices": // for oneself
+		return book.Reader
 	}
 	return book.Lead
-}
-
-func refuse(w http.ResponseWriter, status int, detail string) {
-	w.Header().Set("Content-Type", "application/problem+json")
-	w.WriteHeader(status)
-	// The words are ours and need no escaping.
-	_, _ = w.Write([]byte(`{"title": "` + http.StatusText(status) + `", "status": ` + strconv.Itoa(status) + `, "detail": "` + detail + `"}`))
-}
-
-// limiter slows down those who try passwords.
-type limiter struct {
-	mu sync.Mutex
-	by map[string]*rate.Limiter
-}
-
-func (l *limiter) allow(key string) bool {
-	l.mu.Lock()
-	defer l.mu.Unlock()
-	if l.by == nil || len(l.by) > addressMost {
-		l.by = map[string]*rate.Limiter{}
-	}
-	one := l.by[key]
-	if one == nil {
-		one = rate.NewLimiter(rate.Every(signInEvery), signInBurst)
-		l.by[key] = one
-	}
-	return one.Allow()
 }
 
 // Session is who is signed in, and whether one needs to be.
@@ -164,43 +141,84 @@ func (s *Server) crewOperations(api huma.API) {
 		})
 }
 
+// meetingOperations let books meet, and devices in.
+func (s *Server) meetingOperations(api huma.API) {
+	meet := operation("meet", http.MethodPost, "/api/meeting", "Tell the book entries made elsewhere; each is answered")
+	meet.MaxBodyBytes, meet.BodyReadTimeout = meetingBytes, uploadTime
+	answer(s, api, meet, func(ctx context.Context, in *answered[book.Meeting]) ([]book.Met, error) {
+		name := ""
+		if who := signedIn(ctx); who != nil {
+			name = who.Name
+		}
+		return s.book.Meet(ctx, &in.Body, name)
+	})
+	answer(s, api, operation("changes", http.MethodGet, "/api/changes", "What the book got after its running number"),
+		func(ctx context.Context, in *struct {
+			After int      `query:"after" minimum:"0" doc:"The last number of the answer before; absent: all"`
+			Tract []string `query:"tract,explode" maxItems:"100" doc:"Absent: of every tract"`
+		}) (*book.Changes, error) {
+			return s.book.Changes(ctx, in.After, in.Tract)
+		})
+	answer(s, api, operation("tree-log", http.MethodGet, "/api/trees/{id}/log", "A whole tree as its entries"),
+		func(ctx context.Context, in *TreePath) (*book.Changes, error) { return s.book.TreeChanges(ctx, in.ID) })
+	answer(s, api, operation("list-devices", http.MethodGet, "/api/devices", "Devices that may send for one of the crew"),
+		func(ctx context.Context, _ *struct{}) ([]book.Device, error) { return s.book.Devices(ctx) })
+	answer(s, api, operation("add-device", http.MethodPost, "/api/devices", "Give a device a token of who is signed in; it is shown once"),
+		func(ctx context.Context, in *answered[book.NewDevice]) (*book.Token, error) {
+			who := signedIn(ctx)
+			if who == nil {
+				return nil, book.ErrNobody
+			}
+			return s.book.AddDevice(ctx, *who, in.Body.Name)
+		})
+	do(s, api, operation("end-device", http.MethodDelete, "/api/devices/{id}", "End a device's token; what it has not sent stays on it"),
+		func(ctx context.Context, in *struct {
+			ID string `path:"id"`
+		}) error {
+			return s.book.EndDevice(ctx, in.ID)
+		})
+}
+
+// meetingBytes is how large what is told at once may be.
+const meetingBytes = 16 << 20
+
 // SignIn is a name and a password.
 type SignIn struct {
 	Name     string `json:"name" minLength:"1" maxLength:"80"`
 	Password string `json:"password" minLength:"1" maxLength:"800"`
 }
 
-func (s *Server) signIn(ctx context.Context, in *struct {
-	Address fromAddress
-	Body    SignIn
-}) (*sessionOut, error) {
-	if !s.tries.allow(in.Address.host) || !s.tries.allow("name "+strings.ToLower(in.Body.Name)) {
-		return nil, huma.Error429TooManyRequests("too many tries; wait a minute and try again")
-	}
-	token, who, err := s.book.SignIn(ctx, in.Body.Name, in.Body.Password)
-	if errors.Is(err, book.ErrWrongPassword) {
-		return nil, huma.Error401Unauthorized(err.Error() + "; ask the lead of the crew if you have forgotten it")
-	}
+func (s *Server) signIn(ctx context.Context, in *answered[SignIn]) (*sessionOut, error) {
+	token, who, err := s.tryToSignIn(ctx, &in.Body, s.book.SignIn)
 	if err != nil {
-		return nil, s.problem(err)
+		return nil, err
 	}
 	return &sessionOut{Body: Session{Needed: true, Name: who.Name, Role: who.Role},
-		SetCookie: []http.Cookie{{Name: cookieName, Value: token, Path: "/", HttpOnly: true, Secure: in.Address.secure,
+		SetCookie: []http.Cookie{{Name: cookieName, Value: token, Path: "/", HttpOnly: true, Secure: sourceOf(ctx).secure,
 			SameSite: http.SameSiteStrictMode, MaxAge: int(book.SessionLength.Seconds())}}}, nil
 }
 
-// fromAddress is where a request came from.
-type fromAddress struct {
-	host   string
-	secure bool
-}
-
-// Resolve reads it off the request.
-func (a *fromAddress) Resolve(ctx huma.Context) []error {
-	host, _, err := net.SplitHostPort(ctx.RemoteAddr())
-	if err != nil {
-		host = ctx.RemoteAddr()
+// tryToSignIn lets somebody try a password, more slowly the more wrong ones there were.
+func (s *Server) tryToSignIn(ctx context.Context, in *SignIn, try func(ctx context.Context, name, password string) (string, book.Member, error)) (
+	token string, who book.Member, err error,
+) {
+	address, account := sourceOf(ctx).address, book.AccountKey(in.Name)
+	wait, ok := s.tries.begin(address, account, time.Now())
+	if !ok {
+		seconds := strconv.Itoa(int(wait.Seconds()) + 1)
+		err := huma.Error429TooManyRequests("too many wrong tries from here; wait " + seconds + " seconds and try again")
+		return "", who, huma.ErrorWithHeaders(err, http.Header{"Retry-After": {seconds}})
 	}
-	a.host, a.secure = host, ctx.TLS() != nil
-	return nil
+	select {
+	case <-time.After(wait):
+		token, who, err = try(ctx, in.Name, in.Password)
+	case <-ctx.Done():
+		err = ctx.Err()
+	}
+	wrong := errors.Is(err, book.ErrWrongPassword)
+	s.tries.end(address, account, wrong, time.Now())
+	if wrong {
+		return "", who, huma.Error401Unauthorized(err.Error() + "; ask the lead of the crew if you have forgotten it")
+	}
+	return token, who, s.problem(err)
 }

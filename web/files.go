@@ -1,9 +1,9 @@
 package web
 
 import (
-	"bytes"
 	"context"
 	"fmt"
+	"io"
 	"net/http"
 	"slices"
 	"strings"
@@ -41,7 +41,7 @@ func (s *Server) fileOperations(api huma.API) {
 		func(context.Context, *struct{}) (Formats, error) {
 			return Formats{book.Formats(), book.FileFields()}, nil
 		})
-	save(s, api, operation("export", http.MethodGet, "/api/export/{format}", "Trees as a file"), s.export)
+	stream(s, api, operation("export", http.MethodGet, "/api/export/{format}", "Trees as a file"), s.export)
 	answer(s, api, operation("list-imports", http.MethodGet, "/api/imports", "Files that were read in, the latest first"),
 		func(ctx context.Context, _ *struct{}) ([]book.Import, error) { return s.book.Imports(ctx) })
 	read := operation("read-file", http.MethodPost, "/api/imports", "Read a file for a preview")
@@ -79,11 +79,11 @@ func (s *Server) fileOperations(api huma.API) {
 		})
 }
 
-func (s *Server) export(ctx context.Context, in *struct {
+func (s *Server) export(_ context.Context, in *struct {
 	TreeQuery
 	Format string `path:"format" enum:"csv,xlsx,geojson,gpx,json,dwca"`
 	By     string `query:"publisher" maxLength:"120" doc:"Who publishes it; stands in archives"`
-}) (*savedFile, error) {
+}) (*streamed, error) {
 	formats := book.Formats()
 	i := slices.IndexFunc(formats, func(f book.Format) bool { return f.ID == in.Format })
 	if i < 0 {
@@ -93,7 +93,8 @@ func (s *Server) export(ctx context.Context, in *struct {
 	if title == "" {
 		title = "Trees of the book"
 	}
-	var file bytes.Buffer
-	err := s.book.Export(ctx, &file, in.query(), in.Format, book.About{Title: title, Publisher: in.By})
-	return saved(formats[i].Type, fmt.Sprintf("trees.%s", formats[i].Extension), file.Bytes()), err
+	return &streamed{formats[i].Type, fmt.Sprintf(`attachment; filename="trees.%s"`, formats[i].Extension),
+		func(ctx context.Context, w io.Writer) error {
+			return s.book.Export(ctx, w, in.query(), in.Format, book.About{Title: title, Publisher: in.By})
+		}}, nil
 }

@@ -1,6 +1,8 @@
 package web
 
 import (
+	"context"
+	"encoding/json"
 	"errors"
 	"net/http"
 
@@ -16,6 +18,8 @@ var conflicts = []struct {
 	details []error
 }{
 	{book.ErrListInUse, "; rank them among another first, or keep it", nil},
+	{book.ErrOlder, "", nil},
+	{book.ErrNobody, "", nil},
 	{book.ErrLastLead, "; make somebody else a lead first", nil},
 	{book.ErrTagTaken, "", []error{&huma.ErrorDetail{Location: "body.tag", Message: "choose another tag, or open the tree that has it"}}},
 	{book.ErrIDTaken, "", []error{&huma.ErrorDetail{Location: "body.id", Message: "make a new ULID for a new entry"}}},
@@ -28,7 +32,10 @@ var conflicts = []struct {
 
 // absences are errors that say something is not there.
 var absences = []error{book.ErrNoTree, book.ErrNoList, book.ErrNoVisit, book.ErrNoPhoto, book.ErrNoImport, book.ErrNoAccount,
-	book.ErrFileGone, book.ErrNoTaxon, book.ErrNoCharacter, book.ErrNoFormat}
+	book.ErrFileGone, book.ErrNoDevice, book.ErrNoTaxon, book.ErrNoCharacter, book.ErrNoFormat}
+
+// statusLeft is what is logged for a client that left; nobody receives it.
+const statusLeft = 499
 
 // problem turns an error into an RFC 9457 problem: what is wrong with what was
 // sent names its field; what went wrong here is logged and says so.
@@ -46,6 +53,8 @@ func (s *Server) problem(err error) error {
 	var file *book.FileError
 	var unreadable *book.Unreadable
 	switch {
+	case errors.Is(err, context.Canceled), errors.Is(err, context.DeadlineExceeded):
+		return huma.NewError(statusLeft, "whoever asked left before the answer")
 	case errors.As(err, &file):
 		return huma.Error422UnprocessableEntity(file.Error())
 	case errors.As(err, &unreadable):
@@ -62,6 +71,19 @@ func (s *Server) problem(err error) error {
 		}
 	}
 	return s.failed(err)
+}
+
+// refuse answers a request that no operation takes.
+func refuse(w http.ResponseWriter, status int, detail string) {
+	refuseWith(w, huma.NewError(status, detail))
+}
+
+func refuseWith(w http.ResponseWriter, err error) {
+	problem := huma.NewError(http.StatusInternalServerError, "something went wrong here; nothing was changed")
+	errors.As(err, &problem)
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(problem.GetStatus())
+	_ = json.NewEncoder(w).Encode(problem) // who asked may have left
 }
 
 // failed says what went wrong here, and logs it.

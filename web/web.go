@@ -8,15 +8,20 @@
 //	stands.go       stands, tracts, visits, maps, composition, reports
 //	files.go        files in and out; photos.go photographs
 //	flora.go        the flora and the book's own lists; vocabulary.go its words
-//	crew.go         signing in, and who may do what
+//	crew.go         signing in, and who may do what; door.go who may come at all
 package web
 
 import (
+	"bufio"
+	"cmp"
 	"context"
+	"io"
 	"io/fs"
 	"log/slog"
 	"net/http"
+	"net/netip"
 	"strings"
+	"time"
 
 	"github.com/danielgtaylor/huma/v2"
 	"github.com/danielgtaylor/huma/v2/adapters/humachi"
@@ -32,6 +37,8 @@ type Options struct {
 	// Guarded has everybody sign in: for a server that is reached from beyond its
 	// machine.
 	Guarded bool
+	// Proxies are trusted to say who asks and whether by TLS.
+	Proxies []netip.Prefix
 }
 
 // Server answers requests against one book.
@@ -39,24 +46,34 @@ type Server struct {
 	book    *book.Book
 	log     *slog.Logger
 	guarded bool
-	tries   limiter
+	proxies []netip.Prefix
+	tries   tries
 }
 
 // New makes a Server. The book may be nil where only the description is asked for.
 func New(b *book.Book, opt Options) *Server {
-	return &Server{book: b, log: opt.Log, guarded: opt.Guarded}
+	return &Server{book: b, log: opt.Log, guarded: opt.Guarded, proxies: opt.Proxies}
 }
 
 // Handler serves the API and, for every other path, the interface from pages:
 // a file where there is one, else index.html, as the interface routes itself.
 func (s *Server) Handler(pages fs.FS) http.Handler {
 	r := chi.NewRouter()
-	r.Use(middleware.Recoverer, middleware.Compress(5), headers, http.NewCrossOriginProtection().Handler)
+	elsewhere := http.NewCrossOriginProtection()
+	elsewhere.SetDenyHandler(http.HandlerFunc(func(w http.ResponseWriter, _ *http.Request) {
+		refuse(w, http.StatusForbidden, "this came from a page of another site; nothing was changed")
+	}))
+	r.Use(middleware.Recoverer, middleware.Compress(5), headers, s.locate, elsewhere.Handler)
 	if s.guarded {
 		r.Use(s.guard)
+	} else {
+		r.Use(onlyHere)
 	}
 	s.API(r)
 	r.NotFound(interfacePages(pages))
+	r.MethodNotAllowed(func(w http.ResponseWriter, r *http.Request) {
+		refuse(w, http.StatusMethodNotAllowed, "there is nothing to "+r.Method+" at this address")
+	})
 	return r
 }
 
@@ -75,6 +92,7 @@ func (s *Server) API(r chi.Router) huma.API {
 	s.crewOperations(api)
 	s.fileOperations(api)
 	s.photoOperations(api)
+	s.meetingOperations(api)
 	return api
 }
 
@@ -108,6 +126,64 @@ func save[In any](s *Server, api huma.API, op huma.Operation, write func(context
 	})
 }
 
+// stream registers an operation that answers with a file as it is written. What goes
+// wrong before its first bytes is answered as a problem; after them the connection is
+// broken off, so that nobody takes half a file for a whole one.
+func stream[In any](s *Server, api huma.API, op huma.Operation, write func(context.Context, *In) (*streamed, error)) {
+	huma.Register(api, op, func(ctx context.Context, in *In) (*huma.StreamResponse, error) {
+		file, err := write(ctx, in)
+		if err != nil {
+			return nil, s.problem(err)
+		}
+		return &huma.StreamResponse{Body: func(hc huma.Context) { s.send(hc, file) }}, nil
+	})
+}
+
+// streamed is a file to be saved, and what writes it.
+type streamed struct {
+	kind, disposition string
+	write             func(context.Context, io.Writer) error
+}
+
+// streamPause is how long a client may take for a piece of a file.
+const streamPause = time.Minute
+
+func (s *Server) send(hc huma.Context, file *streamed) {
+	_, w := humachi.Unwrap(hc)
+	out := &patient{w: w, to: http.NewResponseController(w), began: func() {
+		hc.SetHeader("Content-Type", file.kind)
+		hc.SetHeader("Content-Disposition", file.disposition)
+		hc.SetStatus(http.StatusOK)
+	}}
+	buffered := bufio.NewWriterSize(out, 64<<10)
+	err := cmp.Or(file.write(hc.Context(), buffered), buffered.Flush())
+	switch {
+	case err == nil:
+	case out.sent:
+		s.log.Warn("a file was broken off", "error", err)
+		panic(http.ErrAbortHandler)
+	default:
+		refuseWith(w, s.problem(err))
+	}
+}
+
+// patient writes while the client takes what it is sent.
+type patient struct {
+	w     io.Writer
+	to    *http.ResponseController
+	began func()
+	sent  bool
+}
+
+func (p *patient) Write(b []byte) (int, error) {
+	if !p.sent {
+		p.sent = true
+		p.began()
+	}
+	_ = p.to.SetWriteDeadline(time.Now().Add(streamPause)) // where it cannot be set, the server's own holds
+	return p.w.Write(b)
+}
+
 // operation is what every operation says of itself.
 func operation(id, method, path, summary string) huma.Operation {
 	return huma.Operation{OperationID: id, Method: method, Path: path, Summary: summary}
@@ -128,7 +204,8 @@ func saved(kind, name string, body []byte) *savedFile {
 func headers(next http.Handler) http.Handler {
 	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
 		h := w.Header()
-		h.Set("Content-Security-Policy", "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data:; frame-ancestors 'none'")
+		h.Set("Content-Security-Policy", "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data:; "+
+			"frame-ancestors 'none'; form-action 'self'; base-uri 'none'; object-src 'none'")
 		h.Set("X-Content-Type-Options", "nosniff")
 		h.Set("Referrer-Policy", "no-referrer")
 		if strings.HasPrefix(r.URL.Path, "/api/") {
@@ -144,7 +221,7 @@ func interfacePages(pages fs.FS) http.HandlerFunc {
 		name := strings.TrimPrefix(r.URL.Path, "/")
 		switch info, err := fs.Stat(pages, name); {
 		case strings.HasPrefix(r.URL.Path, "/api/"):
-			http.NotFound(w, r)
+			refuse(w, http.StatusNotFound, "there is nothing at this address; /openapi.json lists what there is")
 			return
 		case name == "" || err != nil || info.IsDir():
 			r.URL.Path = "/"

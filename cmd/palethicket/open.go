@@ -142,7 +142,13 @@ func (d *bookFlags) with(ctx context.Context, use func(*book.Book) error) error 
 
 // writable says in one line why a book cannot be kept at path, if so.
 func writable(path string) error {
-	file, err := os.OpenFile(path, os.O_RDWR|os.O_CREATE, 0o600)
+	file, err := os.OpenFile(path, os.O_RDWR, 0o600)
+	if errors.Is(err, os.ErrNotExist) { // it is made by who opens the book, and never left empty
+		file, err = os.CreateTemp(filepath.Dir(path), ".palethicket-")
+		if err == nil {
+			defer os.Remove(file.Name())
+		}
+	}
 	switch {
 	case errors.Is(err, os.ErrNotExist):
 		return fmt.Errorf("cannot keep the book at %s: the folder %s does not exist", path, filepath.Dir(path))

@@ -52,7 +52,7 @@ func TestServeOverTLS(t *testing.T) {
 	cert, key, trusted := certificate(t)
 	list := writeTemp(t, "avenue.yaml", "name: Avenue\nregion: eastern-north-america\ntaxa:\n  Acer rubrum: common\n  Tilia cordata: rare\n")
 	addr, data := freePort(t), filepath.Join(t.TempDir(), "book.db")
-	c := &serveCmd{bookFlags{floraFlag{Lists: []string{list}}, data}, listenFlags{addr, cert, key}}
+	c := &serveCmd{bookFlags{floraFlag{Lists: []string{list}}, data}, listenFlags{Listen: addr, Cert: cert, Key: key}}
 	ctx, stop := context.WithCancel(t.Context())
 	done := make(chan error, 1)
 	go func() { done <- c.Run(ctx) }()
@@ -81,7 +81,7 @@ func TestServeOverTLS(t *testing.T) {
 func TestABadCertificateIsRefused(t *testing.T) {
 	t.Parallel()
 	_, key, _ := certificate(t)
-	_, err := listen(listenFlags{freePort(t), writeTemp(t, "cert.pem", "no certificate"), key})
+	_, err := listen(listenFlags{Listen: freePort(t), Cert: writeTemp(t, "cert.pem", "no certificate"), Key: key})
 	require.ErrorContains(t, err, "reading the certificate")
 }
 

@@ -9,6 +9,7 @@ import (
 	"log/slog"
 	"net"
 	"net/http"
+	"net/netip"
 	"os"
 	"slices"
 	"syscall"
@@ -32,6 +33,8 @@ type listenFlags struct {
 	Listen string `help:"Address to serve at. Beyond this machine the crew sign in." default:"127.0.0.1:8080" env:"PALETHICKET_LISTEN"`
 	Cert   string `help:"Certificate (PEM), to serve over TLS." type:"existingfile" env:"PALETHICKET_CERT"`
 	Key    string `help:"The certificate's key (PEM)." type:"existingfile" env:"PALETHICKET_KEY"`
+
+	Proxies []netip.Prefix `name:"trusted-proxy" help:"Addresses of proxies (as 10.0.0.2/32) that are believed who asks, and whether by TLS." env:"PALETHICKET_TRUSTED_PROXY"`
 }
 
 func (c *serveCmd) Run(ctx context.Context) error {
@@ -76,15 +79,25 @@ func serve(ctx context.Context, data bookFlags, at listenFlags, ready func(conte
 	if err != nil {
 		return err
 	}
-	opt := web.Options{Log: slog.New(slog.NewTextHandler(os.Stderr, nil)), Guarded: beyond(at.Listen)}
+	opt := web.Options{Log: slog.New(slog.NewTextHandler(os.Stderr, nil)), Guarded: beyond(at.Listen) || len(at.Proxies) > 0, Proxies: at.Proxies}
 	if opt.Guarded {
 		if err := hasLead(ctx, b); err != nil {
 			return errors.Join(err, ln.Close())
 		}
 	}
-	srv := &http.Server{Handler: web.New(b, opt).Handler(pages), ReadHeaderTimeout: 10 * time.Second}
+	for _, name := range b.Hidden {
+		fmt.Printf("The book's own list %q is hidden while it is served with another of that name.\n", name)
+	}
+	srv := newServer(web.New(b, opt).Handler(pages))
 	fmt.Printf("Pale Thicket is at %s://%s with the book %s. Ctrl-C stops it.\n", scheme(at), ln.Addr(), data.Data)
 	return answerUntil(ctx, srv, ln)
+}
+
+// newServer has nobody hold a connection for nothing. A file from the woods may take
+// ten minutes to arrive; what is sent slowly has a time of its own for each piece.
+func newServer(h http.Handler) *http.Server {
+	return &http.Server{Handler: h, ReadHeaderTimeout: 10 * time.Second, ReadTimeout: 11 * time.Minute, WriteTimeout: 12 * time.Minute,
+		IdleTimeout: 2 * time.Minute, MaxHeaderBytes: 64 << 10}
 }
 
 // beyond says whether an address can be reached from another machine.

@@ -2,6 +2,7 @@ package exchange
 
 import (
 	"archive/zip"
+	"cmp"
 	"encoding/csv"
 	"encoding/xml"
 	"io"
@@ -130,21 +131,18 @@ const (
 )
 
 // writeArchive writes a Darwin Core Archive: an occurrence for each tree, and its
-// scores and measurements as MeasurementOrFact.
+// scores and measurements as MeasurementOrFact. The tables stand one after the other,
+// so that the trees are gone through twice.
 func writeArchive(w io.Writer, trees Trees, about About) error {
 	z := zip.NewWriter(w)
-	var all []*Tree // the tables are written one after the other
-	if err := trees(func(t *Tree) error { all = append(all, t); return nil }); err != nil {
-		return err
-	}
 	for _, part := range []struct {
 		name  string
 		write func(io.Writer) error
 	}{
 		{"meta.xml", writeMeta},
 		{"eml.xml", func(w io.Writer) error { return writeEML(w, about) }},
-		{"occurrence.csv", func(w io.Writer) error { return writeOccurrences(w, all) }},
-		{"measurementorfact.csv", func(w io.Writer) error { return writeMeasurements(w, all) }},
+		{"occurrence.csv", func(w io.Writer) error { return writeOccurrences(w, trees) }},
+		{"measurementorfact.csv", func(w io.Writer) error { return writeMeasurements(w, trees) }},
 	} {
 		to, err := z.CreateHeader(&zip.FileHeader{Name: part.name, Method: zip.Deflate, Modified: about.Made})
 		if err != nil {
@@ -157,7 +155,7 @@ func writeArchive(w io.Writer, trees Trees, about About) error {
 	return z.Close()
 }
 
-func writeOccurrences(w io.Writer, trees []*Tree) error {
+func writeOccurrences(w io.Writer, trees Trees) error {
 	out := csv.NewWriter(w)
 	var head []string
 	for _, t := range occurrenceTerms {
@@ -166,25 +164,23 @@ func writeOccurrences(w io.Writer, trees []*Tree) error {
 	if err := out.Write(head); err != nil {
 		return err
 	}
-	for _, tree := range trees {
+	err := trees(func(tree *Tree) error {
 		var cells []string
 		for _, t := range occurrenceTerms {
 			cells = append(cells, t.text(tree))
 		}
-		if err := out.Write(cells); err != nil {
-			return err
-		}
-	}
+		return out.Write(cells)
+	})
 	out.Flush()
-	return out.Error()
+	return cmp.Or(err, out.Error())
 }
 
-func writeMeasurements(w io.Writer, trees []*Tree) error {
+func writeMeasurements(w io.Writer, trees Trees) error {
 	out := csv.NewWriter(w)
 	if err := out.Write(append([]string{"occurrenceID"}, measurementTerms...)); err != nil {
 		return err
 	}
-	for _, t := range trees {
+	err := trees(func(t *Tree) error {
 		n := 0
 		line := func(kind, value, unit, method, remarks string) error {
 			if value == "" {
@@ -201,15 +197,12 @@ func writeMeasurements(w io.Writer, trees []*Tree) error {
 				return err
 			}
 		}
-		err := eachScore(t, func(f fact) error {
+		return eachScore(t, func(f fact) error {
 			return line(f.Character, f.value, f.unit, "seen from: "+f.from, f.remarks())
 		})
-		if err != nil {
-			return err
-		}
-	}
+	})
 	out.Flush()
-	return out.Error()
+	return cmp.Or(err, out.Error())
 }
 
 // metaTable is a table of meta.xml.

@@ -53,7 +53,8 @@ type Format struct {
 	write func(w io.Writer, trees Trees, about About) error
 }
 
-// Trees hands on trees, one after another, until use fails.
+// Trees hands on trees, one after another, until use fails. It may be called again, for
+// the same trees.
 type Trees func(use func(*Tree) error) error
 
 // About says what a file is of.

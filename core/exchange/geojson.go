@@ -48,6 +48,9 @@ func (s *Sheet) feature(row *Row, raw json.RawMessage, at map[string]int) (posit
 			Coordinates json.RawMessage `json:"coordinates"`
 		} `json:"geometry"`
 	}
+	if string(raw) == "null" {
+		return position, errors.New("it is null; leave it out")
+	}
 	if err := json.Unmarshal(raw, &f); err != nil {
 		return position, err
 	}

@@ -12,13 +12,12 @@ import (
 )
 
 // gpxFile is the part of GPX 1.1 (topografix.com/GPX/1/1/gpx.xsd) that trees use:
-// waypoints, their elements in the order of the schema.
+// a heading and waypoints, their elements in the order of the schema.
 type gpxFile struct {
 	XMLName  xml.Name    `xml:"http://www.topografix.com/GPX/1/1 gpx"`
 	Version  string      `xml:"version,attr"`
 	Creator  string      `xml:"creator,attr"`
 	Metadata gpxMetadata `xml:"metadata"`
-	Points   []gpxPoint  `xml:"wpt"`
 }
 
 type gpxMetadata struct {
@@ -92,12 +91,25 @@ func cutDay(text string) (date, rest string, ok bool) {
 // writeGPX writes the trees that have a position: the tag as the name, the
 // remarks as the description, the stand as the source, the name given as type.
 func writeGPX(w io.Writer, trees Trees, about About) error {
-	doc := gpxFile{
+	head := gpxFile{
 		Version:  "1.1",
 		Creator:  "Pale Thicket",
 		Metadata: gpxMetadata{Name: about.Title, Time: about.Made.UTC().Format(time.RFC3339)},
 	}
-	err := trees(func(t *Tree) error {
+	text, err := xml.MarshalIndent(head, "", " ")
+	if err != nil {
+		return err
+	}
+	open, ok := bytes.CutSuffix(text, []byte("</gpx>"))
+	if !ok {
+		return fmt.Errorf("the heading does not end as it should: %s", text)
+	}
+	if _, err := fmt.Fprintf(w, "%s%s", xml.Header, open); err != nil {
+		return err
+	}
+	enc := xml.NewEncoder(w)
+	enc.Indent(" ", " ")
+	err = trees(func(t *Tree) error {
 		if t.Position == nil {
 			return nil
 		}
@@ -106,16 +118,8 @@ func writeGPX(w io.Writer, trees Trees, about About) error {
 		if !t.Date.IsZero() {
 			p.Time = t.Date.UTC().Format(time.RFC3339)
 		}
-		doc.Points = append(doc.Points, p)
-		return nil
+		return enc.EncodeElement(p, xml.StartElement{Name: xml.Name{Local: "wpt"}})
 	})
-	if err != nil {
-		return err
-	}
-	if _, err := io.WriteString(w, xml.Header); err != nil {
-		return err
-	}
-	enc := xml.NewEncoder(w)
-	enc.Indent("", " ")
-	return enc.Encode(doc)
+	_, end := io.WriteString(w, "\n</gpx>\n")
+	return cmp.Or(err, end)
 }

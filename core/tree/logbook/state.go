@@ -227,13 +227,18 @@ func (st *State) Record(tag string, started Among) *record.Record {
 		rec.Date = st.Last.Format(time.DateOnly)
 	}
 	for _, l := range st.Looks {
-		rl := record.Look{From: l.From, Scores: []record.Score{}}
-		for _, s := range l.Scores {
-			rl.Scores = append(rl.Scores, s.Score)
-		}
-		rec.Looks = append(rec.Looks, rl)
+		rec.Looks = append(rec.Looks, l.Record())
 	}
 	return rec
+}
+
+// Record turns a look into one of a field record.
+func (l *Look) Record() record.Look {
+	out := record.Look{From: l.From, Scores: make([]record.Score, len(l.Scores))}
+	for i := range l.Scores {
+		out.Scores[i] = l.Scores[i].Score
+	}
+	return out
 }
 
 // Among is what the tree is ranked among: what the log says, or what it was

@@ -49,12 +49,18 @@ func NewRanker(m *evidence.Model) *Ranker {
 }
 
 // Rank weighs the looks. Their scores must pass [evidence.Model.Check].
-func (r *Ranker) Rank(looks []evidence.Look) *Verdict {
+func (r *Ranker) Rank(looks []evidence.Look) *Verdict { return r.RankChanged(looks, -1) }
+
+// RankChanged is Rank where all looks but one are those that were ranked last; below 0,
+// any may have changed.
+func (r *Ranker) RankChanged(looks []evidence.Look, changed int) *Verdict {
 	r.grow(len(looks))
 	post := r.st.Posterior
 	copy(post, r.model.Prior())
 	for i := range looks {
-		r.weigher.Look(r.st.likely[i], r.own[i], &looks[i], -1)
+		if changed < 0 || i == changed {
+			r.weigher.Look(r.st.likely[i], r.own[i], &looks[i], -1)
+		}
 		if multiply(post, r.st.likely[i]) < outOfRange {
 			normalise(post)
 		}

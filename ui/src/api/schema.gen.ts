@@ -4,6 +4,23 @@
  */
 
 export interface paths {
+    "/api/changes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What the book got after its running number */
+        get: operations["changes"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/composition": {
         parameters: {
             query?: never;
@@ -54,6 +71,41 @@ export interface paths {
         head?: never;
         /** Change somebody's role or password, or close their account */
         patch: operations["change-member"];
+        trace?: never;
+    };
+    "/api/devices": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Devices that may send for one of the crew */
+        get: operations["list-devices"];
+        put?: never;
+        /** Give a device a token of who is signed in; it is shown once */
+        post: operations["add-device"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/devices/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** End a device's token; what it has not sent stays on it */
+        delete: operations["end-device"];
+        options?: never;
+        head?: never;
+        patch?: never;
         trace?: never;
     };
     "/api/export/{format}": {
@@ -383,6 +435,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/meeting": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Tell the book entries made elsewhere; each is answered */
+        post: operations["meet"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/photos/{id}": {
         parameters: {
             query?: never;
@@ -600,6 +669,23 @@ export interface paths {
         };
         /** A tree ranked with its stand's own record as the prior */
         get: operations["tree-here"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trees/{id}/log": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A whole tree as its entries */
+        get: operations["tree-log"];
         put?: never;
         post?: never;
         delete?: never;
@@ -826,6 +912,23 @@ export interface components {
             where: string[] | null;
             words: string;
         };
+        Changes: {
+            /** @description Which book it is */
+            book: string;
+            entries: components["schemas"]["Sent"][] | null;
+            /**
+             * Format: int64
+             * @description The running number to ask after next
+             */
+            last: number;
+            /** @description There are more already */
+            more: boolean;
+            /**
+             * Format: int64
+             * @description Shape of the entries
+             */
+            version: number;
+        };
         Character: {
             by_zone: boolean;
             /** @description Kind of look that it is scored in */
@@ -947,6 +1050,16 @@ export interface components {
             Secure: boolean;
             Unparsed: string[] | null;
             Value: string;
+        };
+        Device: {
+            /** @description It may send no longer; what it holds stays on it */
+            ended: boolean;
+            id: string;
+            /** @description What its owner calls it */
+            name: string;
+            since: string;
+            until: string;
+            whose: string;
         };
         Difference: {
             /**
@@ -1252,6 +1365,14 @@ export interface components {
             by?: string;
             gone: boolean;
         };
+        Meeting: {
+            entries: components["schemas"]["Sent"][] | null;
+            /**
+             * Format: int64
+             * @description Shape of the entries: that of the program which sends
+             */
+            version: number;
+        };
         Member: {
             /** @description May no longer sign in; what they entered stays */
             closed: boolean;
@@ -1265,6 +1386,15 @@ export interface components {
             password?: string;
             /** @enum {string} */
             role?: "lead" | "observer" | "reader";
+        };
+        Met: {
+            /** @enum {string} */
+            answer: "taken" | "had" | "refused";
+            id: string;
+            /** @description Its place in the order; another than it was sent with where the clock was ahead */
+            stamp: string;
+            /** @description Why it was refused, or stands without effect */
+            why?: string;
         };
         MistakenStates: {
             for: string[] | null;
@@ -1325,6 +1455,10 @@ export interface components {
             /** @enum {string} */
             rank: "species" | "group" | "genus" | "family" | "undetermined";
             why?: string;
+        };
+        NewDevice: {
+            /** @description What its owner calls it */
+            name: string;
         };
         NewList: {
             name: string;
@@ -1726,6 +1860,12 @@ export interface components {
             id: string;
             words: string;
         };
+        Sent: {
+            /** @description The entry, with its stamp */
+            entry: unknown;
+            /** @description Id of the tree that it is of; absent: it is of a visit, a tract, a stand or a list */
+            tree?: string;
+        };
         Session: {
             name: string;
             /** @description One must sign in; not so on one's own machine */
@@ -1950,6 +2090,18 @@ export interface components {
             hint?: string;
             id: string;
             words: string;
+        };
+        Token: {
+            /** @description It may send no longer; what it holds stays on it */
+            ended: boolean;
+            id: string;
+            /** @description What its owner calls it */
+            name: string;
+            since: string;
+            /** @description Shown once; the book keeps only its digest */
+            token: string;
+            until: string;
+            whose: string;
         };
         TractMap: {
             /** @description GeoJSON polygon or multipolygon */
@@ -2311,6 +2463,40 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    changes: {
+        parameters: {
+            query?: {
+                /** @description The last number of the answer before; absent: all */
+                after?: number;
+                /** @description Absent: of every tract */
+                tract?: string[] | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Changes"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     composition: {
         parameters: {
             query?: {
@@ -2438,6 +2624,97 @@ export interface operations {
             };
         };
     };
+    "list-devices": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Device"][] | null;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "add-device": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewDevice"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Token"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "end-device": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     export: {
         parameters: {
             query?: {
@@ -2463,13 +2740,9 @@ export interface operations {
             /** @description OK */
             200: {
                 headers: {
-                    "Content-Disposition"?: string;
-                    "Content-Type"?: string;
                     [name: string]: unknown;
                 };
-                content: {
-                    "application/json": string;
-                };
+                content?: never;
             };
             /** @description Error */
             default: {
@@ -3203,6 +3476,39 @@ export interface operations {
             };
         };
     };
+    meet: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Meeting"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Met"][] | null;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "mark-photo": {
         parameters: {
             query?: never;
@@ -3766,6 +4072,38 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Here"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "tree-log": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description The tree's id */
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Changes"];
                 };
             };
             /** @description Error */

@@ -50,7 +50,7 @@ onMounted(() => {
   }
   for (const s of props.land.stands ?? []) {
     const layer = add(s.boundary, () => ({ color: color('bark'), weight: 2, fillColor: color('straw'), fillOpacity: 0.25 }))
-    layer?.bindTooltip(s.stand, { permanent: true, direction: 'center', className: 'stand-name' })
+    layer?.bindTooltip(text(s.stand), { permanent: true, direction: 'center', className: 'stand-name' })
     layer?.openTooltip()
   }
   for (const d of props.dots) bounds.extend([d.lat, d.lon])
@@ -82,6 +82,13 @@ function draw() {
   mark = props.at
     ? L.circleMarker([props.at.lat, props.at.lon], { radius: 11, color: color('sumac'), weight: 4, fill: false }).addTo(map)
     : undefined
+}
+
+/** A name as text: Leaflet takes a string for HTML. */
+function text(name: string): HTMLElement {
+  const out = document.createElement('span')
+  out.textContent = name
+  return out
 }
 
 function label(d: Dot): HTMLElement {

@@ -1,0 +1,74 @@
+package book
+
+import (
+	"context"
+	"errors"
+	"time"
+
+	"palethicket/core/label"
+	"palethicket/store"
+)
+
+// DeviceLength is how long a device may send for somebody before they sign in again.
+const DeviceLength = 30 * 24 * time.Hour
+
+// ErrNobody is given for a device where nobody is signed in: on one's own machine a
+// device needs no token.
+var ErrNobody = errors.New("nobody is signed in; a device gets the token of whoever is")
+
+// Device is what may send for one of the crew.
+type Device struct {
+	ID    string `json:"id"`
+	Name  string `json:"name" doc:"What its owner calls it"`
+	Whose string `json:"whose"`
+	Since string `json:"since"`
+	Until string `json:"until"`
+	Ended bool   `json:"ended" doc:"It may send no longer; what it holds stays on it"`
+}
+
+// NewDevice is a device that asks for a token.
+type NewDevice struct {
+	Name string `json:"name" minLength:"1" maxLength:"80" doc:"What its owner calls it"`
+}
+
+// Token is what a device shows when it sends.
+type Token struct {
+	Device
+	Token string `json:"token" doc:"Shown once; the book keeps only its digest"`
+}
+
+// Devices lists them, the latest first.
+func (b *Book) Devices(ctx context.Context) ([]Device, error) {
+	devices, err := b.store.Devices(ctx)
+	return each(devices, func(d store.Device) Device { return Device{d.ID, d.Name, d.Whose, d.Since, d.Until, d.Ended} }), err
+}
+
+// AddDevice gives a device the token of somebody, good for [DeviceLength].
+func (b *Book) AddDevice(ctx context.Context, who Member, name string) (*Token, error) {
+	if err := cleanNames(nameField{"name", &name, label.NameMost}); err != nil {
+		return nil, err
+	}
+	token, err := newToken()
+	if err != nil {
+		return nil, err
+	}
+	now := b.now().UTC()
+	d := store.Device{ID: newID(), Account: who.ID, Whose: who.Name, Name: name, Since: now.Format(time.RFC3339),
+		Until: now.Add(DeviceLength).Format(time.RFC3339)}
+	err = b.store.Write(ctx, func(tx *store.Tx) error { return tx.AddDevice(ctx, d, digest(token)) })
+	return &Token{Device{d.ID, d.Name, d.Whose, d.Since, d.Until, false}, token}, err
+}
+
+// EndDevice ends a device's token, or gives [ErrNoDevice].
+func (b *Book) EndDevice(ctx context.Context, id string) error {
+	return b.store.Write(ctx, func(tx *store.Tx) error { return tx.EndDevice(ctx, id) })
+}
+
+// DeviceOf gives whose a device's token is, or [ErrSignedOut] for one that ended.
+func (b *Book) DeviceOf(ctx context.Context, token string) (Member, error) {
+	a, err := b.store.DeviceAccount(ctx, digest(token), b.now())
+	if errors.Is(err, store.ErrNoAccount) {
+		return Member{}, ErrSignedOut
+	}
+	return memberOf(a), err
+}

@@ -1,0 +1,52 @@
+package store
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"time"
+)
+
+// ErrNoDevice is given by [Tx.EndDevice].
+var ErrNoDevice = errors.New("there is no such device")
+
+// Device is what may send for an account.
+type Device struct {
+	ID      string `db:"id"`
+	Account string `db:"account_id"`
+	Whose   string `db:"whose"`
+	Name    string `db:"name"`
+	Since   string `db:"since"`
+	Until   string `db:"until"`
+	Ended   bool   `db:"ended"`
+}
+
+// Devices lists the devices, the latest first.
+func (r Reader) Devices(ctx context.Context) ([]Device, error) {
+	devices := []Device{}
+	err := r.all(ctx, &devices, `SELECT device.id, account_id, account.name AS whose, device.name, since, until, ended
+		FROM device JOIN account ON account.id = account_id ORDER BY device.id DESC`)
+	if err != nil {
+		return nil, fmt.Errorf("listing devices: %w", err)
+	}
+	return devices, nil
+}
+
+// AddDevice keeps a device with the digest of its token.
+func (t *Tx) AddDevice(ctx context.Context, d Device, digest string) error {
+	return t.exec(ctx, "INSERT INTO device (id, digest, account_id, name, since, until) VALUES (?, ?, ?, ?, ?, ?)",
+		d.ID, digest, d.Account, d.Name, d.Since, d.Until)
+}
+
+// EndDevice ends a device's token, or gives [ErrNoDevice].
+func (t *Tx) EndDevice(ctx context.Context, id string) error {
+	return t.changed(ctx, ErrNoDevice, "UPDATE device SET ended = 1 WHERE id = ?", id)
+}
+
+// DeviceAccount gives whose a token is that did not end, or [ErrNoAccount].
+func (r Reader) DeviceAccount(ctx context.Context, digest string, now time.Time) (a Account, err error) {
+	err = r.get(ctx, &a, `SELECT account.id, account.name, role, closed, password FROM device
+		JOIN account ON account.id = account_id WHERE device.digest = ? AND device.ended = 0 AND until > ? AND closed = 0`,
+		digest, now.UTC().Format(time.RFC3339))
+	return a, noRow(err, ErrNoAccount)
+}

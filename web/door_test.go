@@ -1,0 +1,296 @@
+package web_test
+
+import (
+	"bufio"
+	"bytes"
+	"encoding/json"
+	"io"
+	"net"
+	"net/http"
+	"net/http/httptest"
+	"net/netip"
+	"strings"
+	"sync"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/require"
+
+	"palethicket/book"
+	"palethicket/book/booktest"
+	"palethicket/demo/demotest"
+	"palethicket/web"
+)
+
+// behindProxy serves a guarded book to a proxy on this machine.
+func behindProxy(t *testing.T, trusted string) *httptest.Server {
+	t.Helper()
+	b := booktest.New(t)
+	require.NoError(t, b.AddMember(t.Context(), book.NewMember{Name: "Wren Halloran", Role: book.Lead, Password: password}))
+	s := httptest.NewServer(web.New(b, web.Options{Log: quiet.Log, Guarded: true, Proxies: []netip.Prefix{netip.MustParsePrefix(trusted)}}).Handler(pages))
+	t.Cleanup(s.Close)
+	return s
+}
+
+// TestGuessingIsSlow: a stranger's wrong tries are made to wait, and never shut the lead
+// out.
+func TestGuessingIsSlow(t *testing.T) {
+	t.Parallel()
+	s := behindProxy(t, "127.0.0.1/32")
+	try := func(from, name, word string) *http.Response {
+		return ask(t, s, "POST", "/api/session", `{"name": "`+name+`", "password": "`+word+`"}`, nil, "X-Forwarded-For", from)
+	}
+	var got []int
+	for range 8 {
+		got = append(got, try("198.51.100.7", " wren\u00a0HALLORAN\u200b", "a wrong password").StatusCode)
+	}
+	require.Equal(t, 401, got[0])
+	require.Contains(t, got, 429, "more slowly and more slowly")
+	res := try("198.51.100.7", "Wren Halloran", password)
+	require.Equal(t, 429, res.StatusCode)
+	require.NotEmpty(t, res.Header.Get("Retry-After"))
+	began := time.Now()
+	require.Equal(t, 200, try("203.0.113.9", "Wren Halloran", password).StatusCode, "the lead comes in from elsewhere")
+	require.Less(t, time.Since(began), 20*time.Second)
+	for range 9 {
+		res = try("203.0.113.9", "nobody", "a wrong password")
+	}
+	require.Equal(t, 429, res.StatusCode, "names that nobody has are slowed as well")
+}
+
+// TestProxies: what a proxy says counts where it is trusted, and only there.
+func TestProxies(t *testing.T) {
+	t.Parallel()
+	session := func(s *httptest.Server) (*http.Cookie, string) {
+		res := ask(t, s, "POST", "/api/session", `{"name": "Wren Halloran", "password": "`+password+`"}`, nil, "X-Forwarded-Proto", "https")
+		require.Equal(t, 200, res.StatusCode)
+		return res.Cookies()[0], res.Header.Get("Strict-Transport-Security")
+	}
+	cookie, hsts := session(behindProxy(t, "127.0.0.0/8"))
+	require.True(t, cookie.Secure)
+	require.Equal(t, "max-age=31536000", hsts)
+	cookie, hsts = session(behindProxy(t, "10.0.0.0/8"))
+	require.False(t, cookie.Secure, "anybody can say so")
+	require.Empty(t, hsts)
+}
+
+// TestOtherNamesOfThisMachine: a page whose name was turned to this machine reads and
+// writes nothing.
+func TestOtherNamesOfThisMachine(t *testing.T) {
+	t.Parallel()
+	s := serve(t)
+	for host, want := range map[string]int{"127.0.0.1:8080": 200, "localhost": 200, "[::1]:80": 200, "lantern.example": 421, "lantern.example:8080": 421,
+		"192.168.1.4": 421, "127.0.0.1.example": 421, "": 400} {
+		req, err := http.NewRequest("GET", s.URL+"/api/trees", nil)
+		require.NoError(t, err)
+		req.Host = host
+		if host == "" {
+			continue // the client fills it in
+		}
+		res, err := http.DefaultClient.Do(req)
+		require.NoError(t, err)
+		require.NoError(t, res.Body.Close())
+		require.Equal(t, want, res.StatusCode, host)
+	}
+}
+
+// TestEveryRefusalIsAProblem: whatever cannot be answered is refused as RFC 9457 says,
+// and nothing of it is stored.
+func TestEveryRefusalIsAProblem(t *testing.T) {
+	t.Parallel()
+	s := serve(t)
+	tree := s.newTree("LC-1")
+	before := get[book.Story](t, s, "/api/trees/"+tree+"/story")
+	entries := "/api/trees/" + tree + "/entries"
+	for _, c := range []struct {
+		method, path, body string
+		status             int
+		says               string
+		headers            []string
+	}{
+		{"DELETE", "/api/trees", "", 405, "nothing to DELETE", nil},
+		{"GET", "/api/nothing", "", 404, "nothing at this address", nil},
+		{"POST", entries, "", 400, "body", nil},
+		{"POST", entries, "null", 422, "", nil},
+		{"POST", entries, `{"id": `, 400, "", nil},
+		{"POST", entries, strings.Repeat(`{"facts":`, 11_000), 400, "", nil},
+		{"POST", entries, `{"id": "` + newID() + `", "kind": "facts", "facts": {"extra": ` + strings.Repeat("[", 9000) + strings.Repeat("]", 9000) + `}}`, 422, "want an object", nil},
+		{"POST", entries, `{"id": "` + newID() + `", "kind": "facts", "facts": {"extra": "text"}}`, 422, "body.facts.extra", nil},
+		{"POST", entries, `{"id": "` + newID() + `", "kind": "note", "look": "` + newID() + `", "note": "x"}`, 422, "body.look", nil},
+		{"POST", entries, `{"id": "` + newID() + `", "kind": "look", "from": "tree"}`, 403, "another site", []string{"Sec-Fetch-Site", "cross-site"}},
+		{"POST", "/api/trees", `{"id": "` + newID() + `", "tag": "\u200b", "tract": "T", "stand": "S"}`, 422, "body.tag", nil},
+		{"POST", "/api/trees", `{"id": "` + newID() + `", "tag": "A\ud800", "tract": "T", "stand": "S"}`, 422, "could not be read", nil},
+		{"POST", "/api/trees", `{"id": "` + newID() + `", "tag": "A", "tract": "T\u0007", "stand": "S"}`, 422, "body.tract", nil},
+		{"POST", "/api/trees", `{"id": "` + newID() + `", "tag": " LC\u00ad-1 ", "tract": "Lantern\u2003Creek watershed forest", "stand": "S"}`, 409, "body.tag", nil},
+		{"PUT", "/api/visits", `{"id": "` + newID() + `", "tract": "T", "day": "1066-10-14"}`, 422, "body.day", nil},
+		{"PUT", "/api/stands", `{"tract": "T", "stand": "S", "boundary": {"type": "Polygon", "coordinates": [[[1,1],[2,2],[3,3],[1,1]]]}}`, 422, "no area", nil},
+		{"PUT", "/api/stands", `{"tract": "T", "stand": "S", "boundary": {"type": "Polygon", "coordinates": [[[1,1],[2,1],[2,2]]]}}`, 422, "not closed", nil},
+		{"PUT", "/api/stands", `{"tract": "T", "stand": "S", "boundary": {"type": "Polygon", "coordinates": [[[1,91],[2,91],[2,92],[1,91]]]}}`, 422, "off the globe", nil},
+		{"PUT", "/api/stands", `{"tract": "T", "stand": "S", "boundary": {"type": "Polygon", "coordinates": []}}`, 422, "body.boundary", nil},
+		{"PUT", "/api/stands", `{"tract": "T", "stand": "S", "boundary": {"type": "FeatureCollection", "features": [null]}}`, 422, "body.boundary", nil},
+		{"PUT", "/api/stands", `{"tract": "T", "stand": "S", "boundary": {"type": "Feature", "geometry": null}}`, 422, "body.boundary", nil},
+		{"PUT", "/api/stands", `{"tract": "T", "stand": "S", "boundary": {"type": "GeometryCollection", "geometries": [null]}}`, 422, "body.boundary", nil},
+		{"PUT", "/api/tracts", `{"tract": "T", "terrain": {"type": "FeatureCollection", "features": [null]}}`, 422, "body.terrain", nil},
+		{"PUT", "/api/tracts", `{"tract": "T", "terrain": {"type": "FeatureCollection", "features": [{"type": "Feature", "geometry": null}]}}`, 422, "body.terrain", nil},
+		{"PUT", "/api/tracts", `{"tract": "T", "terrain": {"type": "FeatureCollection", "features": [{"type": "Feature", "geometry": {"type": "LineString", "coordinates": []}}]}}`, 422, "body.terrain", nil},
+		{"POST", "/api/imports?name=x.geojson", `{"type": "FeatureCollection", "features": [null]}`, 422, "", nil},
+		{"GET", "/api/export/docx", "", 422, "", nil},
+	} {
+		req, err := http.NewRequest(c.method, s.URL+c.path, strings.NewReader(c.body))
+		require.NoError(t, err)
+		req.Header.Set("Content-Type", "application/json")
+		for i := 0; i < len(c.headers); i += 2 {
+			req.Header.Set(c.headers[i], c.headers[i+1])
+		}
+		res, err := http.DefaultClient.Do(req)
+		require.NoError(t, err)
+		text, err := io.ReadAll(res.Body)
+		require.NoError(t, err)
+		require.NoError(t, res.Body.Close())
+		what := c.method + " " + c.path + " " + c.body[:min(len(c.body), 200)]
+		require.Equal(t, c.status, res.StatusCode, "%s: %s", what, text)
+		require.Equal(t, "application/problem+json", res.Header.Get("Content-Type"), what)
+		var p problem
+		require.NoError(t, json.Unmarshal(text, &p), what)
+		require.Equal(t, c.status, p.Status)
+		require.Contains(t, string(text), c.says, what)
+	}
+	require.Equal(t, before, get[book.Story](t, s, "/api/trees/"+tree+"/story"))
+	require.Len(t, get[[]book.Stand](t, s, "/api/stands"), 1, "no tract or stand of what was refused stays")
+	require.Empty(t, get[[]book.Visit](t, s, "/api/visits"))
+}
+
+// TestHeaders keep pages from doing what they are not meant to.
+func TestHeaders(t *testing.T) {
+	t.Parallel()
+	s := serve(t)
+	res, err := http.Get(s.URL + "/")
+	require.NoError(t, err)
+	require.NoError(t, res.Body.Close())
+	for _, part := range []string{"form-action 'self'", "base-uri 'none'", "frame-ancestors 'none'", "default-src 'self'"} {
+		require.Contains(t, res.Header.Get("Content-Security-Policy"), part)
+	}
+	require.Empty(t, res.Header.Get("Strict-Transport-Security"), "it is not served over TLS")
+}
+
+// TestManyExports: any number of files are read at once, each whole, and lists are
+// answered meanwhile, also while nobody takes what they asked for.
+func TestManyExports(t *testing.T) {
+	t.Parallel()
+	s := serving(t, demotest.New(t))
+	slow := make([]net.Conn, 12)
+	for i := range slow { // asks for a file and does not read it
+		c, err := net.Dial("tcp", s.Listener.Addr().String())
+		require.NoError(t, err)
+		defer c.Close()
+		_, err = io.WriteString(c, "GET /api/export/json HTTP/1.1\r\nHost: 127.0.0.1\r\n\r\n")
+		require.NoError(t, err)
+		slow[i] = c
+	}
+	var wg sync.WaitGroup
+	files := make([][]byte, 12)
+	for i := range files {
+		wg.Go(func() { _, _, files[i] = s.fetch("/api/export/csv") })
+	}
+	longest := time.Duration(0)
+	for range 20 {
+		began := time.Now()
+		require.Equal(t, 400, get[book.TreeList](t, s, "/api/trees").Total)
+		longest = max(longest, time.Since(began))
+	}
+	wg.Wait()
+	for _, file := range files {
+		require.Equal(t, files[0], file)
+	}
+	require.Equal(t, 401, bytes.Count(files[0], []byte("\n")))
+	status, err := bufio.NewReader(slow[0]).ReadString('\n')
+	require.NoError(t, err)
+	require.Contains(t, status, "200", "whoever was slow gets theirs")
+	t.Logf("the slowest list took %s", longest)
+}
+
+// TestClientsThatLeft: what they asked for stops, and others are answered.
+func TestClientsThatLeft(t *testing.T) {
+	t.Parallel()
+	s := serving(t, demotest.New(t))
+	for range 40 {
+		c, err := net.Dial("tcp", s.Listener.Addr().String())
+		require.NoError(t, err)
+		_, err = io.WriteString(c, "GET /api/export/dwca HTTP/1.1\r\nHost: 127.0.0.1\r\n\r\n")
+		require.NoError(t, err)
+		require.NoError(t, c.Close())
+	}
+	_, _, file := s.fetch("/api/export/gpx")
+	require.Contains(t, string(file), "<wpt ")
+}
+
+// TestIdleConnections: a thousand that say nothing do no harm.
+func TestIdleConnections(t *testing.T) {
+	t.Parallel()
+	s := serve(t)
+	for range 1000 {
+		c, err := net.Dial("tcp", s.Listener.Addr().String())
+		require.NoError(t, err)
+		defer c.Close()
+	}
+	s.newTree("LC-1")
+	require.Equal(t, 1, get[book.TreeList](t, s, "/api/trees").Total)
+}
+
+// TestDevices: a device gets a token of who is signed in, sends in their name alone,
+// and is ended by the lead.
+func TestDevices(t *testing.T) {
+	t.Parallel()
+	s := guarded(t)
+	observer, lead := signIn(t, s, "Tobias Okafor"), signIn(t, s, "Wren Halloran")
+	var token book.Token
+	read := func(method, path, body string, cookie *http.Cookie, into any, headers ...string) int {
+		t.Helper()
+		req, err := http.NewRequest(method, s.URL+path, strings.NewReader(body))
+		require.NoError(t, err)
+		req.Header.Set("Content-Type", "application/json")
+		for i := 0; i < len(headers); i += 2 {
+			req.Header.Set(headers[i], headers[i+1])
+		}
+		if cookie != nil {
+			req.AddCookie(cookie)
+		}
+		res, err := http.DefaultClient.Do(req)
+		require.NoError(t, err)
+		defer res.Body.Close()
+		if into != nil {
+			require.NoError(t, json.NewDecoder(res.Body).Decode(into))
+		}
+		return res.StatusCode
+	}
+	require.Equal(t, 200, read("POST", "/api/devices", `{"name": "tablet"}`, observer, &token))
+	require.Equal(t, "Tobias Okafor", token.Whose)
+	bearer := []string{"Authorization", "Bearer " + token.Token}
+	id := newID()
+	entry := func(by string) string {
+		return `{"version": 1, "entries": [{"tree": "` + id + `", "entry": {"id": "` + id + `", "kind": "start", "by": "` + by +
+			`", "start": {"tag": "LC-1", "tract": "Lantern Creek watershed forest", "stand": "Upper slope", "region": "eastern-north-america"}}}]}`
+	}
+	var answers []book.Met
+	require.Equal(t, 200, read("POST", "/api/meeting", entry("Wren Halloran"), nil, &answers, bearer...))
+	require.Equal(t, book.Refused, answers[0].Answer, "nobody's name is put on what others made")
+	require.Equal(t, 200, read("POST", "/api/meeting", entry("Tobias Okafor"), nil, &answers, bearer...))
+	require.Equal(t, book.Taken, answers[0].Answer)
+	var changes book.Changes
+	require.Equal(t, 200, read("GET", "/api/changes", "", nil, &changes, bearer...))
+	require.Len(t, changes.Entries, 1)
+	require.Equal(t, 200, read("GET", "/api/trees/"+id+"/log", "", nil, &changes, bearer...))
+	require.Equal(t, 409, read("POST", "/api/meeting", `{"version": 0, "entries": []}`, nil, nil, bearer...), "it is told to renew itself")
+
+	require.Equal(t, 403, read("GET", "/api/devices", "", observer, nil))
+	require.Equal(t, 403, read("DELETE", "/api/devices/"+token.ID, "", observer, nil))
+	require.Equal(t, 204, read("DELETE", "/api/devices/"+token.ID, "", lead, nil))
+	require.Equal(t, 401, read("POST", "/api/meeting", entry("Tobias Okafor"), nil, nil, bearer...))
+	require.Equal(t, 404, read("DELETE", "/api/devices/nothing", "", lead, nil))
+	var devices []book.Device
+	require.Equal(t, 200, read("GET", "/api/devices", "", lead, &devices))
+	require.True(t, devices[0].Ended)
+	alone := serve(t)
+	status, _ := alone.send("POST", "/api/devices", `{"name": "tablet"}`)
+	require.Equal(t, 409, status, "on one's own machine a device needs none")
+}
