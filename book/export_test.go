@@ -33,3 +33,14 @@ func (b *Book) Spoil(ctx context.Context, tree string, e logbook.Entry) error {
 		return err
 	})
 }
+
+// PhotoPath is where a photograph's file lies.
+func (b *Book) PhotoPath(ctx context.Context, id string) (string, error) {
+	_, path, err := b.store.PhotoFile(ctx, id, false)
+	return path, err
+}
+
+// CutShort has an import as if the power went while it was put in, and clears up.
+func (b *Book) CutShort(ctx context.Context, id string) error {
+	return b.clearImport(ctx, id)
+}

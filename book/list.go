@@ -269,7 +269,7 @@ func (b *Book) ICalendar(ctx context.Context, q Query) (string, error) {
 			return "", err
 		}
 	}
-	return cal.Serialize(), nil
+	return cal.Serialize(ics.WithNewLineWindows), nil
 }
 
 func (b *Book) addEvent(cal *ics.Calendar, o *Unsettled) error {

@@ -239,10 +239,23 @@ func TestPhotographs(t *testing.T) {
 	require.NoError(t, err)
 	require.Equal(t, "image/jpeg", http.DetectContentType(thumb))
 
-	require.NoError(t, b.MarkPhoto(t.Context(), n.ID, true, ""))
+	other := n
+	other.Caption = "Another"
+	_, err = b.AddPhoto(t.Context(), other, file.Bytes())
+	require.ErrorIs(t, err, book.ErrIDTaken, "another of its id is not acknowledged and lost")
+	for range 2 {
+		require.NoError(t, b.MarkPhoto(t.Context(), n.ID, true, ""))
+		photos, err = b.Photos(t.Context(), tree)
+		require.NoError(t, err)
+		require.Empty(t, photos)
+	}
+	_, _, err = b.PhotoFile(t.Context(), n.ID, false)
+	require.ErrorIs(t, err, book.ErrNoPhoto, "what was taken back is not served")
+	require.NoError(t, b.MarkPhoto(t.Context(), n.ID, false, ""))
 	photos, err = b.Photos(t.Context(), tree)
 	require.NoError(t, err)
-	require.Empty(t, photos)
+	require.Len(t, photos, 1, "put back")
+	require.NoError(t, b.MarkPhoto(t.Context(), n.ID, true, ""))
 	require.ErrorIs(t, b.MarkPhoto(t.Context(), ulid.Make().String(), true, ""), book.ErrNoPhoto)
 	_, err = b.AddPhoto(t.Context(), book.NewPhoto{ID: ulid.Make().String(), Tree: tree, Look: ulid.Make().String()}, file.Bytes())
 	require.ErrorContains(t, err, "look")

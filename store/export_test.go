@@ -34,3 +34,10 @@ func (s *Store) Ready() int {
 	defer s.kept.mu.Unlock()
 	return len(s.kept.ready)
 }
+
+// MayNotWrite has every folder count as one that nothing can be written to, until back.
+func MayNotWrite() (back func()) {
+	was := mayWrite
+	mayWrite = func(string) bool { return false }
+	return func() { mayWrite = was }
+}

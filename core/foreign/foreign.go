@@ -16,7 +16,7 @@ type Damaged struct {
 }
 
 func (d *Damaged) Error() string {
-	return fmt.Sprintf("%s is damaged in a way that cannot be read", d.What)
+	return fmt.Sprintf("%s is damaged in a way that cannot be read: save it anew with the program it came from", d.What)
 }
 
 // Read runs a reader, and gives its panic as a [*Damaged].
