@@ -1,7 +1,11 @@
 package book_test
 
 import (
+	"bytes"
+	"fmt"
+	"sync"
 	"testing"
+	"time"
 
 	"github.com/oklog/ulid/v2"
 	"github.com/stretchr/testify/require"
@@ -60,4 +64,93 @@ func BenchmarkPressFact(b *testing.B) {
 	pressing(b, func(n int, _ string) book.Entry {
 		return book.Entry{Kind: "facts", Facts: &book.SetFacts{Age: &ages[n%3]}}
 	})
+}
+
+// inventory is a table of trees without a look, and one with twenty scores each.
+func inventory(trees int) []byte {
+	var out bytes.Buffer
+	out.WriteString("tag,tract,stand,lat,lon,dbh_cm,age,date\n")
+	ages := []string{"young", "mature", "old", ""}
+	for i := range trees {
+		fmt.Fprintf(&out, "A-%d,%s,Stand %d,43.%04d,-90.%04d,%d,%s,2026-11-20\n", i, tract, i%30, i%10000, i%9999, 10+i%60, ages[i%4])
+	}
+	return out.Bytes()
+}
+
+func scoredRecords(trees int) []byte {
+	scores := `{"character":"bark.texture","states":["flat-ridges"]},{"character":"bark.color","states":["dark-grey"]},
+		{"character":"bark.give","states":["hard"]},{"character":"setting.landform","states":["slope"]},{"character":"twig.arrangement","states":["alternate"]}`
+	twigs := `{"character":"twig.pith","states":["solid"]},{"character":"bud.tip","states":["cluster-at-end"]},{"character":"bud.shape","states":["cone"]},
+		{"character":"bud.color","states":["red-brown"]},{"character":"twig.color","states":["brown"]}`
+	looks := `{"from":"tree","scores":[` + scores + `]},{"from":"crown","scores":[` + twigs + `]},{"from":"fallen","scores":[` + twigs + `]},{"from":"sapling","scores":[` + twigs + `]}`
+	var out bytes.Buffer
+	out.WriteString(`{"records": [`)
+	for i := range trees {
+		fmt.Fprintf(&out, `%s{"id":"B-%d","tract":"%s","stand":"Stand %d","age":"mature","date":"2026-11-20","looks":[%s]}`, []string{",", ""}[min(1, 1-min(i, 1))], i, tract, i%30, looks)
+	}
+	out.WriteString(`]}`)
+	return out.Bytes()
+}
+
+// BenchmarkPutIn puts files into a book while other people score; it tells trees a second.
+func BenchmarkPutIn(b *testing.B) {
+	for name, file := range map[string][]byte{"inventory.csv": inventory(4000), "scored.json": scoredRecords(1500)} {
+		b.Run(name, func(b *testing.B) {
+			for b.Loop() {
+				b.StopTimer()
+				bk := booktest.New(b)
+				tree, twig := asPeopleScore(b, bk)
+				stop, pressed := make(chan struct{}), 0
+				var longest time.Duration
+				var wg sync.WaitGroup
+				wg.Go(func() {
+					for {
+						select {
+						case <-stop:
+							return
+						case <-time.After(50 * time.Millisecond):
+							began := time.Now()
+							scored(b, bk, tree, twig, "bud.coat", []string{"bare", "downy"}[pressed%2])
+							longest, pressed = max(longest, time.Since(began)), pressed+1
+						}
+					}
+				})
+				b.StartTimer()
+				began := time.Now()
+				p := put(b, bk, name, file)
+				took := time.Since(began)
+				b.StopTimer()
+				close(stop)
+				wg.Wait()
+				require.Empty(b, p.Wrong)
+				b.ReportMetric(float64(p.Trees)/took.Seconds(), "trees/s")
+				b.ReportMetric(float64(longest.Milliseconds()), "ms-longest-press")
+				b.StartTimer()
+			}
+		})
+	}
+}
+
+// BenchmarkWeighAgain weighs trees again after their list changed.
+func BenchmarkWeighAgain(b *testing.B) {
+	for name, file := range map[string][]byte{"unscored.csv": inventory(4000), "scored.json": scoredRecords(1000)} {
+		b.Run(name, func(b *testing.B) {
+			bk := booktest.New(b)
+			list := ours(b, bk)
+			p, err := bk.ReadFile(b.Context(), name, file)
+			require.NoError(b, err)
+			p.Mapping.List = list.Name
+			require.NoError(b, bk.PutIn(b.Context(), p.ID, p.Mapping, book.Choice{}, ""))
+			trees := ended(b, bk, p.ID).Trees
+			words := []string{"common", "rare"}
+			for n := 0; b.Loop(); n++ {
+				list.Taxa["Acer rubrum"] = words[n%2]
+				began := time.Now()
+				_, err := bk.PutList(b.Context(), list, "")
+				require.NoError(b, err)
+				bk.Settle()
+				b.ReportMetric(float64(trees)/time.Since(began).Seconds(), "trees/s")
+			}
+		})
+	}
 }

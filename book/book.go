@@ -65,6 +65,7 @@ type shelf struct {
 	handbook *handbook.Handbook
 	names    *names.Index
 	basis    map[flora.Among]string // a digest of all that trees ranked among it are worked out from
+	alike    *alike
 }
 
 // Open opens the book at path, making it when there is none, and takes in its own
@@ -110,8 +111,15 @@ func (b *Book) Close() error {
 	return b.store.Close()
 }
 
-// warm works out what the first press in each age needs, the home region first.
+// warm reads what lists and sums ask for, and works out what the first press in each age
+// needs, the home region first.
 func (b *Book) warm(ctx context.Context) {
+	if b.store.Warm(ctx) != nil {
+		return // closed meanwhile
+	}
+	if _, err := b.Composition(ctx, "", ""); err != nil {
+		return
+	}
 	sh := b.shelf.Load()
 	for _, among := range sh.flora.Amongs() {
 		if sh.engine.Warm(ctx, among) != nil {
@@ -141,7 +149,7 @@ func (b *Book) reload(ctx context.Context) error {
 	if err != nil {
 		return err
 	}
-	sh := &shelf{flora: f, handbook: handbook.New(f), basis: basis}
+	sh := &shelf{flora: f, handbook: handbook.New(f), basis: basis, alike: &alike{}}
 	if old := b.shelf.Load(); old != nil { // names do not hang on lists
 		sh.engine, sh.names = old.engine.For(f), old.names
 	} else {

@@ -44,39 +44,69 @@ const bringPage = 100
 func (b *Book) bring(ctx context.Context, from string, trees iter.Seq2[TreeLog, error], progress func(done int)) (brought int, err error) {
 	var done atomic.Int64
 	step := func() { progress(int(done.Add(1))) }
-	page := make([]TreeLog, 0, bringPage)
-	flush := func() error {
-		n, err := b.bringThese(ctx, from, page, step)
-		brought, page = brought+n, page[:0]
-		return err
-	}
-	for t, err := range trees {
-		if err != nil {
-			return brought, err
-		}
-		if page = append(page, t); len(page) == bringPage {
-			if err := flush(); err != nil {
-				return brought, err
+	ctx, stop := context.WithCancel(ctx)
+	defer stop()
+	pages := make(chan weighedPage, 1) // one is weighed while the one before is written
+	go func() {
+		defer close(pages)
+		page := make([]TreeLog, 0, bringPage)
+		hand := func(err error) bool {
+			p := weighedPage{err: err}
+			if err == nil {
+				p = b.weighThese(ctx, page, step)
+			}
+			page = page[:0]
+			select {
+			case pages <- p:
+				return p.err == nil
+			case <-ctx.Done():
+				return false
 			}
 		}
+		for t, err := range trees {
+			if page = append(page, t); (err != nil || len(page) == bringPage) && !hand(err) {
+				return
+			}
+		}
+		hand(nil)
+	}()
+	for p := range pages {
+		n, err := 0, p.err
+		if err == nil {
+			n, err = b.writePage(ctx, from, p)
+		}
+		if brought += n; err != nil {
+			stop()
+			for range pages { // until who weighs has stopped
+			}
+			return brought, err
+		}
 	}
-	return brought, flush()
+	return brought, ctx.Err()
 }
 
-func (b *Book) bringThese(ctx context.Context, from string, trees []TreeLog, step func()) (brought int, err error) {
-	sheets, err := b.lay(ctx, trees)
-	if err != nil {
-		return 0, err
+// weighedPage is some trees as they are to be written.
+type weighedPage struct {
+	sheets    []*sheet
+	standings []*store.Standing
+	err       error
+}
+
+func (b *Book) weighThese(ctx context.Context, trees []TreeLog, step func()) (p weighedPage) {
+	if p.sheets, p.err = b.lay(ctx, trees); p.err == nil {
+		p.standings, p.err = standBrought(ctx, p.sheets, step)
 	}
-	standings, err := standBrought(ctx, sheets, step)
-	if err != nil {
-		return 0, err
-	}
+	return p
+}
+
+// writePage writes a page in one change, and says how many of its trees the book did not
+// have.
+func (b *Book) writePage(ctx context.Context, from string, p weighedPage) (brought int, err error) {
 	err = b.store.Write(ctx, func(tx *store.Tx) error {
 		brought = 0
-		for i, s := range sheets {
+		for i, s := range p.sheets {
 			fresh := !s.begun
-			if err := b.put(ctx, tx, s, standings[i], from); err != nil {
+			if err := b.put(ctx, tx, s, p.standings[i], from); err != nil {
 				return fmt.Errorf("tree %s: %w", s.tree.Tag, err)
 			}
 			if fresh {
@@ -141,8 +171,10 @@ func standBrought(ctx context.Context, sheets []*sheet, step func()) ([]*store.S
 			for i := taken.Add(1) - 1; i < int64(len(sheets)) && ctx.Err() == nil; i = taken.Add(1) - 1 {
 				s := sheets[i]
 				if errs[i] = s.takeIn(); errs[i] == nil {
-					s.weigh()
 					out[i] = s.standing()
+					if out[i].Fresh = !s.begun; out[i].Fresh {
+						s.bodies, errs[i] = store.Bodies(s.added)
+					}
 				}
 				s.close()
 				step()
@@ -186,7 +218,7 @@ func (b *Book) put(ctx context.Context, tx *store.Tx, s *sheet, st *store.Standi
 	if !s.begun {
 		switch _, err := tx.Version(ctx, s.tree.ID); {
 		case err == nil:
-			s.begun = true // somebody else brought it meanwhile
+			s.begun, st.Fresh = true, false // somebody else brought it meanwhile
 		case !errors.Is(err, store.ErrNoTree):
 			return err
 		}

@@ -216,7 +216,7 @@ func (b *Book) Preview(ctx context.Context, id string, m Mapping) (*Preview, err
 		if err := ctx.Err(); err != nil {
 			return nil, err
 		}
-		has, err := known.has(ctx, l.Tree)
+		has, _, err := known.has(ctx, l.Tree)
 		if err != nil {
 			return nil, err
 		}
@@ -260,24 +260,26 @@ func previewLine(i int, l *exchange.Line, known bool) PreviewLine {
 	return p
 }
 
-// tagsOf says which trees the book has and shows, by tract and tag.
+// tagsOf says which trees the book has, by tract and tag, and which of them it shows.
 type tagsOf struct {
 	from store.Reader
 	tags map[string]map[string]bool
 }
 
-func (k *tagsOf) has(ctx context.Context, t *exchange.Tree) (bool, error) {
+// has says whether the book shows a tree of the tag, or has one that is set aside.
+func (k *tagsOf) has(ctx context.Context, t *exchange.Tree) (shown, aside bool, err error) {
 	if k.tags == nil {
 		k.tags = map[string]map[string]bool{}
 	}
 	if k.tags[t.Tract] == nil {
 		tags, err := k.from.Tags(ctx, t.Tract)
 		if err != nil {
-			return false, err
+			return false, false, err
 		}
 		k.tags[t.Tract] = tags
 	}
-	return k.tags[t.Tract][t.Tag], nil
+	shown, has := k.tags[t.Tract][t.Tag]
+	return shown, has && !shown, nil
 }
 
 // PutIn begins to put lines of a file that was read into the book: all good ones,
@@ -341,11 +343,11 @@ func (b *Book) eachTree(ctx context.Context, w *waiting, m Mapping, c Choice, us
 		if err := ctx.Err(); err != nil {
 			return err
 		}
-		has, err := known.has(ctx, l.Tree)
+		shown, aside, err := known.has(ctx, l.Tree)
 		if err != nil {
 			return err
 		}
-		t, err := b.treeOf(ctx, l, c, len(c.Lines) == 0 || chosen[i], has)
+		t, err := b.treeOf(ctx, l, c, len(c.Lines) == 0 || chosen[i], shown, aside)
 		if err != nil {
 			return err
 		}
@@ -357,7 +359,7 @@ func (b *Book) eachTree(ctx context.Context, w *waiting, m Mapping, c Choice, us
 }
 
 // treeOf makes the tree of one line, or nil where the line is passed over.
-func (b *Book) treeOf(ctx context.Context, l *exchange.Line, c Choice, wanted, has bool) (t *TreeLog, err error) {
+func (b *Book) treeOf(ctx context.Context, l *exchange.Line, c Choice, wanted, has, aside bool) (t *TreeLog, err error) {
 	bad := len(l.Problems) > 0
 	switch {
 	case has && c.Positions && l.Tree.Position != nil && !bad:
@@ -367,7 +369,7 @@ func (b *Book) treeOf(ctx context.Context, l *exchange.Line, c Choice, wanted, h
 	case bad:
 		return nil, &FileError{fmt.Errorf("%s cannot be put in: %s", l.At, l.Problems[0])}
 	default:
-		t, err = b.treeLog(ctx, b.store.Reader, l.Tree)
+		t, err = b.treeLog(ctx, b.store.Reader, l.Tree, aside)
 	}
 	if err != nil {
 		return nil, fmt.Errorf("%s: %w", l.At, err)
@@ -395,16 +397,16 @@ func (b *Book) placed(ctx context.Context, from store.Reader, line *exchange.Tre
 
 // treeLog makes a tree of a line. A tree that was set aside under the same tag
 // is taken back into the lists.
-func (b *Book) treeLog(ctx context.Context, from store.Reader, t *exchange.Tree) (*TreeLog, error) {
+func (b *Book) treeLog(ctx context.Context, from store.Reader, t *exchange.Tree, aside bool) (*TreeLog, error) {
 	id, log, err := t.Log()
 	if err != nil {
 		return nil, err
 	}
 	out := &TreeLog{Tree: Tree{ID: id, Tag: t.Tag, Tract: t.Tract, Stand: t.Stand, Region: t.Region, List: t.List}, Log: log}
-	old, err := from.TreeByTag(ctx, t.Tract, t.Tag)
-	if errors.Is(err, store.ErrNoTree) {
+	if !aside {
 		return out, nil
 	}
+	old, err := from.TreeByTag(ctx, t.Tract, t.Tag)
 	if err != nil {
 		return nil, err
 	}

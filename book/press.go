@@ -28,6 +28,7 @@ type sheet struct {
 	added []logbook.Entry
 	begun bool // the book has its line
 
+	bodies    []string        // what is added as the store keeps it, once it is written
 	merging   bool            // what is added was made elsewhere
 	restamped []logbook.Entry // entries of the log that got an earlier place in the order
 
@@ -296,42 +297,80 @@ func (b *Book) write(ctx context.Context, tx *store.Tx, s *sheet, from string) e
 // append writes what was added to the tree, its line first where the book has none,
 // and what follows from it for the tree's place and photographs.
 func (b *Book) append(ctx context.Context, tx *store.Tx, s *sheet, from string) (changed bool, err error) {
-	if !s.begun {
+	photos, fresh := false, !s.begun
+	if fresh {
 		place := s.log.Place
-		s.tree.Tag, s.tree.Tract, s.tree.Stand = place.Tag, place.Tract, place.Stand
+		s.tree.Tag, s.tree.Tract, s.tree.Stand, s.tree.Version = place.Tag, place.Tract, place.Stand, len(s.added)
 		if err := tx.AddTree(ctx, s.tree, from); err != nil {
 			return false, err
 		}
 		s.begun = true
 	}
-	photos := false
 	for i := range s.added {
 		e := &s.added[i]
 		if err := b.giveVisit(ctx, tx, s, e, from); err != nil {
 			return false, err
 		}
-		had, err := tx.Append(ctx, s.tree.ID, e, from)
+		if !fresh {
+			had, err := tx.Append(ctx, s.tree.ID, e, from)
+			if err != nil {
+				return false, err
+			}
+			if had {
+				continue
+			}
+			s.tree.Version++
+		}
+		changed = true
+		photos = photos || e.Kind == logbook.KindPhoto || e.Kind == logbook.KindWithdraw || e.Kind == logbook.KindUndo
+	}
+	if fresh {
+		bodies, err := s.written()
+		if err == nil {
+			err = tx.AppendNew(ctx, s.tree.ID, s.added, bodies, from)
+		}
 		if err != nil {
 			return false, err
 		}
-		if had {
-			continue
-		}
-		changed = true
-		s.tree.Version++
-		if e.Kind == logbook.KindPhoto {
-			if err := tx.AddPhoto(ctx, photoLine(s.tree.ID, e)); err != nil {
-				return false, err
-			}
-		}
-		photos = photos || e.Kind == logbook.KindWithdraw || e.Kind == logbook.KindUndo
 	}
 	if photos {
-		if err := tx.ShowPhotos(ctx, s.tree.ID, s.log.Photos); err != nil {
+		if err := b.showPhotos(ctx, tx, s); err != nil {
 			return false, err
 		}
 	}
 	return changed, s.settle(ctx, tx)
+}
+
+// written is what is added as the store keeps it: written beforehand, but for looks,
+// which may have got their visit since.
+func (s *sheet) written() (bodies []string, err error) {
+	if s.bodies == nil {
+		return store.Bodies(s.added)
+	}
+	for i := range s.added {
+		if s.added[i].Kind != logbook.KindLook {
+			continue
+		}
+		again, err := store.Bodies(s.added[i : i+1])
+		if err != nil {
+			return nil, err
+		}
+		s.bodies[i] = again[0]
+	}
+	return s.bodies, nil
+}
+
+// showPhotos keeps the lines of photographs that were put up, and which of the tree's are
+// shown.
+func (b *Book) showPhotos(ctx context.Context, tx *store.Tx, s *sheet) error {
+	for i := range s.added {
+		if e := &s.added[i]; e.Kind == logbook.KindPhoto {
+			if err := tx.AddPhoto(ctx, photoLine(s.tree.ID, e)); err != nil {
+				return err
+			}
+		}
+	}
+	return tx.ShowPhotos(ctx, s.tree.ID, s.log.Photos)
 }
 
 // settle keeps where the tree is after its log.

@@ -30,22 +30,17 @@ func (s *sheet) standing() *store.Standing {
 	if p := f.Position; p != nil {
 		st.Lon, st.Lat = &p.Lon, &p.Lat
 	}
-	if s.fault != nil {
+	res := s.foreseen()
+	if res == nil {
 		st.Status, st.Doubt = worklist.Unreadable, s.fault.Error()
 		return st
 	}
-	res := s.weighed.Result(answer.Options{Next: answer.Foreseen})
 	st.NamedRank, st.Named, st.NamedWords, st.NamedPosterior = string(res.Named.Rank), res.Named.Name, res.Named.Words, res.Named.Posterior
 	st.Leader, st.LeaderPosterior, st.Second = res.Ranking[0].Taxon, res.Ranking[0].Posterior, res.Ranking[1].Taxon
-	for _, r := range res.Ranking {
-		if r.Posterior >= worklist.Counts {
-			st.Posteriors = append(st.Posteriors, store.TaxonPosterior{Taxon: r.Taxon, P: r.Posterior})
-		}
-	}
+	st.Posteriors, st.Common = res.posteriors, res.common
 	st.Candidates = worklist.Candidates(res.Ranking)
-	s.standLooks(st, res)
+	s.standLooks(st, res.Result)
 	s.standName(st)
-	st.Prior = st.Scores == 0
 	st.Status = worklist.Case{
 		Given:     rankOf(st.GivenRank),
 		Doubt:     st.Doubt,
@@ -84,7 +79,7 @@ func (s *sheet) standName(st *store.Standing) {
 
 // doubt says why the evidence does not carry a name, or "".
 func (s *sheet) doubt(n *logbook.Naming) string {
-	if s.weighed == nil {
+	if s.fault != nil {
 		return ""
 	}
 	return worklist.Doubt(&s.log.State, s.weighed, n)

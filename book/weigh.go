@@ -145,7 +145,6 @@ func standAll(sheets []*sheet) []*store.Standing {
 	for w := range workers {
 		wg.Go(func() {
 			for i := w; i < len(sheets); i += workers {
-				sheets[i].weigh()
 				out[i] = sheets[i].standing()
 				sheets[i].close()
 			}

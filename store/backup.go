@@ -251,7 +251,7 @@ func ReadAlone(ctx context.Context, path string, use func(Reader) error) (err er
 	if columns == 0 {
 		return ErrOlder
 	}
-	return use(Reader{db, path})
+	return use(Reader{db, path, &standCache{}})
 }
 
 // TreeIDs lists every tree.

@@ -35,6 +35,12 @@ func Damaged(err error) bool {
 	return code(err) == sqlite3.SQLITE_CORRUPT || code(err) == sqlite3.SQLITE_NOTADB
 }
 
+// taken says whether an error came of a line of the same key.
+func taken(err error) bool {
+	var e *sqlite.Error
+	return errors.As(err, &e) && (e.Code() == sqlite3.SQLITE_CONSTRAINT_UNIQUE || e.Code() == sqlite3.SQLITE_CONSTRAINT_PRIMARYKEY)
+}
+
 // code is SQLite's primary result code of an error, or 0.
 func code(err error) int {
 	var e *sqlite.Error

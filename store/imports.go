@@ -120,6 +120,8 @@ func (t *Tx) DropImport(ctx context.Context, id string) error {
 			return err
 		}
 	}
+	clear(t.ids) // some of them are taken out
+	clear(t.visitOn)
 	for _, step := range []string{
 		"DELETE FROM visit WHERE NOT EXISTS (SELECT 1 FROM entry WHERE about = 'visit' || char(31) || visit.id)",
 		`DELETE FROM stand WHERE NOT EXISTS (SELECT 1 FROM tree WHERE stand_id = stand.id) AND NOT EXISTS (SELECT 1 FROM entry
@@ -140,17 +142,21 @@ func (r Reader) AddedBy(ctx context.Context, id, tree string) (entries []string,
 	return entries, err
 }
 
-// Tags lists the tags of a tract's trees, without those set aside.
+// Tags lists the tags of a tract's trees, and says of each whether a tree of it is
+// shown: not set aside.
 func (r Reader) Tags(ctx context.Context, tract string) (map[string]bool, error) {
-	var tags []string
-	err := r.all(ctx, &tags, `SELECT tree.tag FROM tract JOIN tree ON tree.tract_id = tract.id
-		LEFT JOIN standing ON standing.tree_id = tree.id WHERE tract.name = ? AND coalesce(standing.aside, 0) = 0`, tract)
+	var rows []struct {
+		Tag   string `db:"tag"`
+		Shown bool   `db:"shown"`
+	}
+	err := r.all(ctx, &rows, `SELECT tree.tag, coalesce(standing.aside, 0) = 0 AS shown FROM tract JOIN tree ON tree.tract_id = tract.id
+		LEFT JOIN standing ON standing.tree_id = tree.id WHERE tract.name = ?`, tract)
 	if err != nil {
 		return nil, fmt.Errorf("listing tags: %w", err)
 	}
-	out := make(map[string]bool, len(tags))
-	for _, tag := range tags {
-		out[tag] = true
+	out := make(map[string]bool, len(rows))
+	for _, row := range rows {
+		out[row.Tag] = out[row.Tag] || row.Shown
 	}
 	return out, nil
 }

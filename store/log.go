@@ -6,6 +6,7 @@ import (
 	"encoding/json"
 	"errors"
 	"fmt"
+	"strings"
 
 	"palethicket/core/tree/logbook"
 	"palethicket/core/tree/stamp"
@@ -104,6 +105,48 @@ func (t *Tx) Append(ctx context.Context, tree string, e *logbook.Entry, from str
 	}
 	return false, t.exec(ctx, "UPDATE tree SET version = version + 1 WHERE id = ?", tree)
 }
+
+// Bodies writes what entries say, as [Tx.AppendNew] keeps it, before a change begins.
+func Bodies(log []logbook.Entry) ([]string, error) {
+	out := make([]string, len(log))
+	for i := range log {
+		body, err := bodyOf(&log[i])
+		if err != nil {
+			return nil, err
+		}
+		out[i] = string(body)
+	}
+	return out, nil
+}
+
+// AppendNew adds the entries of a tree that is new in this change, all at once, with
+// what [Bodies] made of them. It gives [ErrIDTaken] where another entry has one of their
+// ids.
+func (t *Tx) AppendNew(ctx context.Context, tree string, log []logbook.Entry, bodies []string, from string) error {
+	const columns = "INSERT INTO entry (id, stamp, said, tree_id, body, visit_id, added_by) VALUES "
+	for at := 0; at < len(log); at += appendMost {
+		some := log[at:min(at+appendMost, len(log))]
+		args := make([]any, 0, 7*len(some))
+		for i := range some {
+			e, visit := &some[i], ""
+			if e.Kind == logbook.KindLook {
+				visit = e.Visit
+			}
+			args = append(args, e.ID, e.Stamp, maybe(e.Said), tree, bodies[at+i], maybe(visit), maybe(from))
+		}
+		err := t.exec(ctx, columns+strings.TrimSuffix(strings.Repeat("(?,?,?,?,?,?,?),", len(some)), ","), args...)
+		if taken(err) {
+			return ErrIDTaken
+		}
+		if err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+// appendMost is how many entries go in with one statement.
+const appendMost = 50
 
 // find gives the body of an entry and the tree it is of, or [sql.ErrNoRows].
 func (r Reader) find(ctx context.Context, id string) (body, tree string, err error) {

@@ -54,10 +54,10 @@ func (s *Store) KeepPhotoFile(digest string, file, thumb []byte) error {
 	return nil
 }
 
-// AddPhoto keeps the line of a photograph that was put up.
+// AddPhoto keeps the line of a photograph that was put up; one that is there stays.
 func (t *Tx) AddPhoto(ctx context.Context, p Photo) error {
 	return t.exec(ctx, `INSERT INTO photo (id, tree_id, look_id, digest, kind, bytes, width, height, taken, lon, lat, by, caption)
-		VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
+		VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?) ON CONFLICT (id) DO NOTHING`,
 		p.ID, p.Tree, p.Look, p.Digest, p.Kind, p.Bytes, p.Width, p.Height, p.Taken, p.Lon, p.Lat, p.By, p.Caption)
 }
 

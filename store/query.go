@@ -3,6 +3,7 @@ package store
 import (
 	"context"
 	"fmt"
+	"slices"
 	"strings"
 )
 
@@ -26,16 +27,48 @@ type Line struct {
 	Standing
 }
 
-// orders are the ways to sort, each that of an index.
-var orders = map[string]string{
-	"":      "tract, stand, tag",
-	"stand": "tract, stand, tag",
-	"tag":   "tag",
-	"worth": "next_bits DESC",
-	"last":  "last DESC",
+// term is something that a list is sorted by.
+type term struct {
+	by   string
+	down bool // the largest first
 }
 
-// where gives the condition that the trees meet, and its arguments.
+// orders are the ways to sort, each that of an index.
+var orders = map[string][]term{
+	"":      {{by: "tract"}, {by: "stand"}, {by: "tag"}},
+	"stand": {{by: "tract"}, {by: "stand"}, {by: "tag"}},
+	"tag":   {{by: "tag"}},
+	"worth": {{by: "next_bits", down: true}},
+	"last":  {{by: "last", down: true}},
+}
+
+// order gives the terms that the trees are sorted by. What was found by a name comes
+// first where something was scored: of other trees the leader is only the most common.
+func (q *Query) order() ([]term, error) {
+	terms, ok := orders[q.Sort]
+	if !ok {
+		return nil, fmt.Errorf("trees cannot be sorted by %q", q.Sort)
+	}
+	if len(q.Taxa) > 0 && q.Sort != "worth" && q.Sort != "last" {
+		terms = append([]term{{by: "unscored"}}, terms...)
+	}
+	return append(slices.Clip(terms), term{by: "tree_id"}), nil
+}
+
+// orderBy writes terms as SQL has them, or from the end.
+func orderBy(terms []term, fromEnd bool) string {
+	out := make([]string, len(terms))
+	for i, t := range terms {
+		out[i] = t.by
+		if t.down != fromEnd {
+			out[i] += " DESC"
+		}
+	}
+	return " ORDER BY " + strings.Join(out, ", ")
+}
+
+// where gives the condition that the trees meet, but for what is searched, and its
+// arguments.
 func (q *Query) where() (string, []any) {
 	wants, args := []string{"aside = 0"}, []any{}
 	want := func(clause string, values ...any) {
@@ -48,10 +81,11 @@ func (q *Query) where() (string, []any) {
 		want("stand = ?", q.Stand)
 	}
 	if len(q.Status) > 0 {
-		want("status IN ("+marks(len(q.Status))+")", anys(q.Status)...)
-	}
-	if found, values := q.found(); found != "" {
-		want("+tree_id IN ("+found+")", values...) // the plus keeps SQLite to the index that sorts
+		clause := "status IN (" + marks(len(q.Status)) + ")"
+		if q.Sort == "worth" || q.Sort == "last" || q.searches() {
+			clause = "+" + clause // the plus keeps SQLite to the index that sorts or finds
+		}
+		want(clause, anys(q.Status)...)
 	}
 	if q.Placed {
 		want("lon IS NOT NULL")
@@ -59,23 +93,71 @@ func (q *Query) where() (string, []any) {
 	return strings.Join(wants, " AND "), args
 }
 
-// found finds trees by text and taxa: each way of finding one is a query that an
-// index answers, and any of them will do.
-func (q *Query) found() (string, []any) {
-	const from = "SELECT tree_id FROM standing WHERE aside = 0 AND "
-	var ways []string
-	var args []any
-	if q.Text != "" {
-		text := "%" + strings.NewReplacer(`\`, `\\`, "%", `\%`, "_", `\_`).Replace(q.Text) + "%"
-		ways = append(ways, from+`tag LIKE ? ESCAPE '\'`, from+`remarks <> '' AND remarks LIKE ? ESCAPE '\'`)
-		args = append(args, text, text)
+func (q *Query) searches() bool { return q.Text != "" || len(q.Taxa) > 0 }
+
+// mostWays is how many taxa are looked for one by one.
+const mostWays = 40
+
+// way is one way of finding trees: the rest of a query that an index answers alone.
+type way struct {
+	sql  string
+	args []any
+}
+
+// ways gives what the trees are selected from: all of them, or what a search finds, each
+// way finding none that another finds. Those by a name are one for each taxon, so that
+// an index has each in order.
+func (r Reader) ways(ctx context.Context, q *Query) (out []way, err error) {
+	where, args := q.where()
+	if !q.searches() {
+		return []way{{"standing WHERE " + where, args}}, nil
 	}
-	if len(q.Taxa) > 0 {
-		in := " IN (" + marks(len(q.Taxa)) + ")"
-		ways = append(ways, from+"leader"+in, from+"given"+in)
-		args = append(append(args, anys(q.Taxa)...), anys(q.Taxa)...)
+	add := func(index, found string, values ...any) {
+		out = append(out, way{"standing" + index + " WHERE " + found + " AND " + where, append(slices.Clip(values), args...)})
 	}
-	return strings.Join(ways, " UNION "), args
+	none, taxa := " NOT IN ("+marks(len(q.Taxa))+")", anys(q.Taxa)
+	each := 1 // taxa of a way
+	if len(taxa) > mostWays {
+		each = len(taxa)
+	}
+	for some := range slices.Chunk(taxa, each) {
+		in := " IN (" + marks(len(some)) + ")"
+		add(" INDEXED BY standing_by_leader", "leader"+in, some...)
+		add(" INDEXED BY standing_by_given", "given <> '' AND given"+in+" AND leader"+none, append(slices.Clip(some), taxa...)...)
+	}
+	if q.Text == "" {
+		return out, nil
+	}
+	others, values := "", []any{}
+	if len(taxa) > 0 {
+		others, values = " AND leader"+none+" AND given"+none, append(slices.Clip(taxa), taxa...)
+	}
+	switch ids, many, err := r.withText(ctx, q); {
+	case err != nil:
+		return nil, err
+	case many:
+		add(" INDEXED BY standing_by_text", "instr(find, ?) > 0"+others, append([]any{strings.ToLower(q.Text)}, values...)...)
+	case len(ids) > 0:
+		add("", "tree_id IN ("+marks(len(ids))+")"+others, append(anys(ids), values...)...)
+	}
+	return out, nil
+}
+
+// from joins ways into what is selected from, each no further than is asked for, in
+// its order; without an order each whole.
+func from(ways []way, order string, most int) (sql string, args []any) {
+	if len(ways) == 1 {
+		return ways[0].sql, ways[0].args
+	}
+	const columns = "SELECT tree_id, tract, stand, tag, unscored, next_bits, last FROM "
+	parts := make([]string, len(ways))
+	for i, w := range ways {
+		parts[i], args = columns+w.sql, append(args, w.args...)
+		if order != "" {
+			parts[i], args = "SELECT * FROM ("+parts[i]+order+" LIMIT ?)", append(args, most)
+		}
+	}
+	return "(" + strings.Join(parts, " UNION ALL ") + ")", args
 }
 
 func marks(n int) string { return strings.TrimSuffix(strings.Repeat("?,", n), ",") }
@@ -92,64 +174,67 @@ func anys(texts []string) []any {
 const lineColumns = "tree_id AS id, tag, tract, stand, " + standingColumns
 
 // Trees gives a page of the trees that match, and how many match in all. The
-// page's ids come from an index; only its own rows are read.
+// page's ids come from an index; only its own rows are read. A page of the second half
+// is counted from the end.
 func (r Reader) Trees(ctx context.Context, q Query, limit, offset int) (page []Line, total int, err error) {
-	order, ok := orders[q.Sort]
-	if !ok {
-		return nil, 0, fmt.Errorf("trees cannot be sorted by %q", q.Sort)
+	terms, err := q.order()
+	if err != nil {
+		return nil, 0, err
 	}
+	ways, err := r.ways(ctx, &q)
+	if err != nil {
+		return nil, 0, err
+	}
+	var found []way // that find anything
+	for _, w := range ways {
+		n := 0
+		if err := r.get(ctx, &n, "SELECT count(*) FROM "+w.sql, w.args...); err != nil {
+			return nil, 0, fmt.Errorf("counting trees: %w", err)
+		}
+		if total += n; n > 0 {
+			found = append(found, w)
+		}
+	}
+	if limit = min(limit, total-offset); limit <= 0 {
+		return []Line{}, total, nil
+	}
+	fromEnd := offset > total/2
+	if fromEnd {
+		offset = total - offset - limit
+	}
+	order := orderBy(terms, fromEnd)
+	rows, args := from(found, order, offset+limit)
 	var ids []string
-	if q.Text != "" || len(q.Taxa) > 0 {
-		ids, total, err = r.search(ctx, &q, order, limit, offset)
-	} else {
-		ids, total, err = r.pageOf(ctx, &q, order, limit, offset)
+	err = r.all(ctx, &ids, "SELECT tree_id FROM "+rows+order+" LIMIT ? OFFSET ?", append(args, limit, offset)...)
+	if err != nil {
+		return nil, 0, fmt.Errorf("listing trees: %w", err)
 	}
-	page = []Line{}
-	if err != nil || len(ids) == 0 {
-		return page, total, err
-	}
-	err = r.all(ctx, &page, "SELECT "+lineColumns+" FROM standing WHERE tree_id IN ("+marks(len(ids))+
-		") ORDER BY "+order+", tree_id", anys(ids)...)
+	err = r.all(ctx, &page, "SELECT "+lineColumns+" FROM standing WHERE tree_id IN ("+marks(len(ids))+")"+orderBy(terms, false), anys(ids)...)
 	if err != nil {
 		return nil, 0, fmt.Errorf("listing trees: %w", err)
 	}
 	return page, total, nil
 }
 
-// pageOf gives a page of ids, and counts apart, as an index counts without
-// sorting.
-func (r Reader) pageOf(ctx context.Context, q *Query, order string, limit, offset int) (ids []string, total int, err error) {
-	where, args := q.where()
-	if err := r.get(ctx, &total, "SELECT count(*) FROM standing WHERE "+where, args...); err != nil {
-		return nil, 0, fmt.Errorf("counting trees: %w", err)
-	}
-	if q.Sort == "worth" || q.Sort == "last" { // the plus keeps SQLite to the index that sorts
-		where = strings.Replace(where, "status IN", "+status IN", 1)
-	}
-	err = r.all(ctx, &ids, "SELECT tree_id FROM standing WHERE "+where+" ORDER BY "+order+", tree_id LIMIT ? OFFSET ?",
-		append(args, limit, offset)...)
-	if err != nil {
-		return nil, 0, fmt.Errorf("listing trees: %w", err)
-	}
-	return ids, total, nil
-}
-
-// search finds every id once, and counts what it found.
-func (r Reader) search(ctx context.Context, q *Query, order string, limit, offset int) (ids []string, total int, err error) {
-	where, args := q.where()
-	if err := r.all(ctx, &ids, "SELECT tree_id FROM standing WHERE "+where+" ORDER BY "+order+", tree_id", args...); err != nil {
-		return nil, 0, fmt.Errorf("searching trees: %w", err)
-	}
-	total = len(ids)
-	from := min(offset, total)
-	return ids[from:min(from+limit, total)], total, nil
-}
-
 // EachTree hands on every tree that matches, in order, until use fails. Through a
 // [Snapshot] use may ask it for more meanwhile.
 func (r Reader) EachTree(ctx context.Context, q Query, use func(*Line) error) error {
-	where, args := q.where()
-	rows, err := r.q.QueryxContext(ctx, "SELECT "+lineColumns+" FROM standing WHERE "+where+" ORDER BY "+orders[q.Sort], args...)
+	terms, err := q.order()
+	if err != nil {
+		return err
+	}
+	ways, err := r.ways(ctx, &q)
+	if err != nil {
+		return err
+	}
+	if len(ways) == 0 {
+		return nil // nothing was found
+	}
+	source, args := from(ways, "", 0)
+	if q.searches() {
+		source = "standing WHERE tree_id IN (SELECT tree_id FROM " + source + ")"
+	}
+	rows, err := r.q.QueryxContext(ctx, "SELECT "+lineColumns+" FROM "+source+orderBy(terms, false), args...)
 	if err != nil {
 		return fmt.Errorf("reading trees: %w", explain(err))
 	}

@@ -16,6 +16,7 @@ import (
 func BenchmarkTrees(b *testing.B) {
 	s := large(b, 100_000, 300)
 	taxa := []string{"Quercus rubra", "Quercus velutina"}
+	require.NoError(b, s.Warm(b.Context()))
 	for _, c := range []struct {
 		name string
 		q    store.Query
@@ -27,6 +28,11 @@ func BenchmarkTrees(b *testing.B) {
 		{"in doubt", store.Query{Status: []string{"doubtful"}}, 0},
 		{"part of a tag", store.Query{Text: "99-7"}, 0},
 		{"name of a tree", store.Query{Text: "red oak", Taxa: taxa}, 0},
+		{"name of a tree, last page", store.Query{Text: "red oak", Taxa: taxa}, 33_000},
+		{"name of a tree, worth most", store.Query{Text: "red oak", Taxa: taxa, Status: []string{"open", "doubtful"}, Sort: "worth"}, 0},
+		{"middle page", store.Query{}, 50_000},
+		{"last page, latest", store.Query{Sort: "last"}, 99_900},
+		{"last page, tags", store.Query{Sort: "tag"}, 99_900},
 		{"worth most", store.Query{Status: []string{"open", "doubtful", "ready", "unscored"}, Sort: "worth"}, 0},
 		{"latest", store.Query{Sort: "last"}, 0},
 	} {
@@ -38,15 +44,20 @@ func BenchmarkTrees(b *testing.B) {
 			}
 		})
 	}
-	for name, at := range map[string][2]string{"sums of a stand": {"Tract 3", "Stand 3"}, "sums of the book": {}} {
-		b.Run(name, func(b *testing.B) {
-			for b.Loop() {
-				n, _, _, err := s.Sums(b.Context(), at[0], at[1])
-				require.NoError(b, err)
-				require.Positive(b, n)
-			}
-		})
-	}
+	b.Run("sums of a stand", func(b *testing.B) {
+		for b.Loop() {
+			n, _, _, err := s.Sums(b.Context(), "Tract 3", "Stand 3")
+			require.NoError(b, err)
+			require.Positive(b, n)
+		}
+	})
+	b.Run("changes of every stand", func(b *testing.B) {
+		for b.Loop() {
+			places, err := s.Places(b.Context(), "", "")
+			require.NoError(b, err)
+			require.Len(b, places, 300)
+		}
+	})
 	b.Run("stands", func(b *testing.B) {
 		for b.Loop() {
 			all, err := s.Stands(b.Context())
@@ -78,7 +89,7 @@ func large(b *testing.B, trees, stands int) *store.Store {
 			other := taxa[(a+1+c)%len(taxa)]
 			st := &store.Standing{Status: statuses[rng.IntN(len(statuses))], Leader: taxa[a], LeaderPosterior: 0.8, Given: taxa[a], Second: other,
 				NextBits: rng.Float64() * 3, NextCharacter: "bud.color", DBH: 30, Area: 0.07, Lon: &lon, Lat: &lat, Last: fmt.Sprint(rng.IntN(1e9)),
-				Posteriors: []store.TaxonPosterior{{Taxon: taxa[a], P: 0.8}, {Taxon: other, P: 0.15}, {Taxon: "unlisted", P: 0.05}}}
+				Posteriors: store.Posteriors{taxa[a]: 0.8, other: 0.15, "unlisted": 0.05}}
 			if err := tx.KeepStanding(b.Context(), &tree, st); err != nil {
 				return err
 			}

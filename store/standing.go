@@ -54,14 +54,25 @@ type Standing struct {
 	Candidates    Names   `db:"candidates"` // taxa still in it, best first
 	Aside         bool    `db:"aside"`
 
-	Posteriors []TaxonPosterior `db:"-"` // those that still count
-	Prior      bool             `db:"-"` // they are those of every tree like it of which nothing was scored
+	Posteriors Posteriors `db:"-"` // those that still count
+	Common     *Common    `db:"-"` // the same, where many trees have them in common
+	Fresh      bool       `db:"-"` // the tree is new in this change: there is no standing to put it over
 }
 
-// TaxonPosterior is a tree's posterior of one taxon.
-type TaxonPosterior struct {
-	Taxon string  `db:"taxon"`
-	P     float64 `db:"p"`
+// Posteriors are a tree's chances of being each taxon.
+type Posteriors map[string]float64
+
+// Common are posteriors that many trees have in common, kept once for all of them.
+type Common struct{ body, digest string }
+
+// InCommon makes posteriors common.
+func InCommon(p Posteriors) (*Common, error) {
+	body, err := json.Marshal(p)
+	if err != nil {
+		return nil, fmt.Errorf("writing posteriors: %w", err)
+	}
+	sum := sha256.Sum256(body)
+	return &Common{string(body), hex.EncodeToString(sum[:16])}, nil
 }
 
 // Names is a list of names that SQL keeps as JSON.
@@ -85,8 +96,10 @@ const standingColumns = `basis, region, list, status, named_rank, named, named_w
 // where the tree is no longer as it was when the standing was worked out, going by
 // its version.
 func (t *Tx) KeepStanding(ctx context.Context, tree *Tree, st *Standing) error {
-	if now, err := t.Version(ctx, tree.ID); err != nil || now != tree.Version {
-		return cmp.Or(err, ErrChanged)
+	if !st.Fresh {
+		if now, err := t.Version(ctx, tree.ID); err != nil || now != tree.Version {
+			return cmp.Or(err, ErrChanged)
+		}
 	}
 	names := st.Candidates
 	if names == nil {
@@ -100,65 +113,63 @@ func (t *Tx) KeepStanding(ctx context.Context, tree *Tree, st *Standing) error {
 	if err != nil {
 		return fmt.Errorf("keeping the standing of tree %s: %w", tree.Tag, err)
 	}
-	err = t.exec(ctx, `INSERT OR REPLACE INTO standing (tree_id, tag, tract, stand, `+standingColumns+`, profile) VALUES
-		(?,?,?,?, ?,?,?,?,?,?,?,?,?,?,?, ?,?,?,?,?,?,?,?,?,?,?,?,?, ?,?,?,?,?,?,?,?,?,?,?,?,?)`,
+	err = t.exec(ctx, `INSERT OR REPLACE INTO standing (tree_id, tag, tract, stand, `+standingColumns+`, profile, find, unscored) VALUES
+		(?,?,?,?,?,?, ?,?,?,?,?,?,?,?,?,?,?, ?,?,?,?,?,?,?,?,?,?,?,?,?, ?,?,?,?,?,?,?,?,?,?,?,?,?)`,
 		tree.ID, tree.Tag, tree.Tract, tree.Stand,
 		st.Basis, st.Region, st.List, st.Status, st.NamedRank, st.Named, st.NamedWords, st.NamedPosterior,
 		st.Leader, st.LeaderPosterior, st.Second,
 		st.GivenRank, st.Given, st.GivenBy, st.GivenAt, st.GivenPosterior, st.Doubt, st.Doubts,
 		st.Looks, st.Scores, st.Last, st.Age, st.Vigour, st.Remarks,
 		st.DBH, st.Area, st.Height, st.Lon, st.Lat,
-		st.NextCharacter, st.NextFrom, st.NextReach, st.NextBits, st.NextSeconds, string(candidates), st.Aside, profile)
+		st.NextCharacter, st.NextFrom, st.NextReach, st.NextBits, st.NextSeconds, string(candidates), st.Aside, profile,
+		strings.ToLower(tree.Tag+"\n"+st.Remarks), st.Scores == 0)
 	if err != nil {
 		return fmt.Errorf("keeping the standing of tree %s: %w", tree.Tag, err)
 	}
-	if err := t.exec(ctx, "UPDATE stand SET changes = changes + 1 WHERE id = (SELECT stand_id FROM tree WHERE id = ?)", tree.ID); err != nil {
+	_, stand, err := t.standOf(ctx, tree.Tract, tree.Stand)
+	if err != nil {
 		return err
 	}
+	t.touched[stand] = true
 	return t.keepPosteriors(ctx, tree, st)
 }
 
 // profileOf finds the posteriors that a tree has in common with others, or keeps
 // them; nil for a tree that has its own.
 func (t *Tx) profileOf(ctx context.Context, st *Standing) (*int, error) {
-	if !st.Prior || st.Aside {
+	if st.Common == nil || st.Aside {
 		return nil, nil
 	}
-	sum := sha256.New()
-	for _, p := range st.Posteriors {
-		fmt.Fprintln(sum, p.Taxon, p.P)
+	if id, ok := t.profiles[st.Common.digest]; ok {
+		return &id, nil
 	}
-	digest := hex.EncodeToString(sum.Sum(nil)[:16])
 	var id int
-	err := t.get(ctx, &id, "SELECT id FROM profile WHERE digest = ?", digest)
-	if !errors.Is(err, sql.ErrNoRows) {
-		return &id, err
-	}
-	if err := t.exec(ctx, "INSERT INTO profile (digest) VALUES (?)", digest); err != nil {
-		return nil, err
-	}
-	if err := t.get(ctx, &id, "SELECT id FROM profile WHERE digest = ?", digest); err != nil {
-		return nil, err
-	}
-	for _, p := range st.Posteriors {
-		if err := t.exec(ctx, "INSERT INTO profile_posterior (profile_id, taxon, p) VALUES (?, ?, ?)", id, p.Taxon, p.P); err != nil {
-			return nil, err
+	err := t.get(ctx, &id, "SELECT id FROM profile WHERE digest = ?", st.Common.digest)
+	if errors.Is(err, sql.ErrNoRows) {
+		err = t.exec(ctx, "INSERT INTO profile (digest, body) VALUES (?, ?)", st.Common.digest, st.Common.body)
+		if err == nil {
+			err = t.get(ctx, &id, "SELECT id FROM profile WHERE digest = ?", st.Common.digest)
 		}
 	}
+	if err != nil {
+		return nil, err
+	}
+	t.profiles[st.Common.digest] = id
 	return &id, nil
 }
 
 func (t *Tx) keepPosteriors(ctx context.Context, tree *Tree, st *Standing) error {
-	err := t.exec(ctx, "DELETE FROM posterior WHERE tree_id = ?", tree.ID)
-	if err != nil || st.Aside || st.Prior || len(st.Posteriors) == 0 {
+	if st.Aside || st.Common != nil || len(st.Posteriors) == 0 {
+		if st.Fresh {
+			return nil
+		}
+		return t.exec(ctx, "DELETE FROM posterior WHERE tree_id = ?", tree.ID)
+	}
+	body, err := json.Marshal(st.Posteriors)
+	if err != nil {
 		return err
 	}
-	args := make([]any, 0, 7*len(st.Posteriors))
-	for _, p := range st.Posteriors {
-		args = append(args, tree.Tract, tree.Stand, tree.ID, p.Taxon, p.P, st.Area, st.Status == "named" && st.Given == p.Taxon)
-	}
-	rows := strings.TrimSuffix(strings.Repeat("(?,?,?,?,?,?,?),", len(st.Posteriors)), ",")
-	return t.exec(ctx, "INSERT INTO posterior (tract, stand, tree_id, taxon, p, area_m2, determined) VALUES "+rows, args...)
+	return t.exec(ctx, "INSERT OR REPLACE INTO posterior (tree_id, body) VALUES (?, ?)", tree.ID, string(body))
 }
 
 // Basis says what standings are worked out from, beside the log, for trees that are

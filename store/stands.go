@@ -11,20 +11,29 @@ type Stand struct {
 	Stand    string  `db:"stand"`
 	Remarks  string  `db:"remarks"`
 	Boundary *string `db:"boundary"` // GeoJSON geometry
-	Trees    int     `db:"trees"`
-	Open     int     `db:"open"` // trees that are not yet named, or in doubt
+	Trees    int     `db:"-"`
+	Open     int     `db:"-"` // trees that are not yet named, or in doubt
 }
 
 // Stands lists the stands by tract and name.
 func (r Reader) Stands(ctx context.Context) ([]Stand, error) {
-	stands := []Stand{}
-	err := r.all(ctx, &stands, `SELECT tract.name AS tract, stand.name AS stand, stand.remarks, stand.boundary,
-		coalesce(counted.trees, 0) AS trees, coalesce(counted.open, 0) AS open
-		FROM stand JOIN tract ON tract.id = stand.tract_id LEFT JOIN
-		(SELECT tract, stand, count(*) AS trees, sum(status <> 'named') AS open FROM standing WHERE aside = 0 GROUP BY tract, stand) AS counted
-		ON counted.tract = tract.name AND counted.stand = stand.name ORDER BY tract.name, stand.name`)
+	var rows []struct {
+		Stand
+		Changes int `db:"changes"`
+	}
+	err := r.all(ctx, &rows, `SELECT tract.name AS tract, stand.name AS stand, stand.remarks, stand.boundary, stand.changes
+		FROM stand JOIN tract ON tract.id = stand.tract_id ORDER BY tract.name, stand.name`)
 	if err != nil {
 		return nil, fmt.Errorf("listing stands: %w", err)
+	}
+	stands := make([]Stand, len(rows))
+	for i, row := range rows {
+		kept, err := r.stands.of(ctx, r, Place{row.Tract, row.Stand.Stand, row.Changes})
+		if err != nil {
+			return nil, err
+		}
+		stands[i] = row.Stand
+		stands[i].Trees, stands[i].Open = kept.trees, kept.open
 	}
 	return stands, nil
 }

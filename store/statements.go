@@ -8,9 +8,9 @@ import (
 	"github.com/jmoiron/sqlx"
 )
 
-// statements keeps what was asked of the writing connection ready to be asked
-// again, as SQLite takes longer to read a statement than to run it. A statement is
-// made ready after the change that ran it first, when the connection is free.
+// statements keeps what was asked of connections ready to be asked again, as SQLite
+// takes longer to read a statement than to run it. One of a change or a snapshot is made
+// ready after it, when its connection is free.
 type statements struct {
 	db    *sqlx.DB
 	mu    sync.Mutex
@@ -58,7 +58,42 @@ func (s *statements) of(query string) *sqlx.Stmt {
 	return s.ready[query]
 }
 
-// prepared runs the statements of one change.
+// pooled asks whichever connection is free.
+type pooled struct {
+	db   *sqlx.DB
+	kept *statements
+}
+
+func (p *pooled) stmt(ctx context.Context, query string) *sqlx.Stmt {
+	if stmt := p.kept.of(query); stmt != nil {
+		return stmt
+	}
+	p.kept.learn(ctx, []string{query})
+	return p.kept.of(query)
+}
+
+func (p *pooled) QueryContext(ctx context.Context, query string, args ...any) (*sql.Rows, error) {
+	if stmt := p.stmt(ctx, query); stmt != nil {
+		return stmt.QueryContext(ctx, args...)
+	}
+	return p.db.QueryContext(ctx, query, args...)
+}
+
+func (p *pooled) QueryxContext(ctx context.Context, query string, args ...any) (*sqlx.Rows, error) {
+	if stmt := p.stmt(ctx, query); stmt != nil {
+		return stmt.QueryxContext(ctx, args...)
+	}
+	return p.db.QueryxContext(ctx, query, args...)
+}
+
+func (p *pooled) QueryRowxContext(ctx context.Context, query string, args ...any) *sqlx.Row {
+	if stmt := p.stmt(ctx, query); stmt != nil {
+		return stmt.QueryRowxContext(ctx, args...)
+	}
+	return p.db.QueryRowxContext(ctx, query, args...)
+}
+
+// prepared runs the statements of one change or snapshot.
 type prepared struct {
 	tx   *sqlx.Tx
 	kept *statements

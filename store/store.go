@@ -38,21 +38,23 @@ var (
 type Store struct {
 	Reader
 	read, write *sqlx.DB
-	long        *sqlx.DB    // for reads that take long, so that others need not wait for them
+	long        *sqlx.DB // for reads that take long, so that others need not wait for them
+	longKept    *statements
 	kept        *statements // of write
 }
 
 // Reader answers what is asked of a book.
 type Reader struct {
-	q    sqlx.QueryerContext
-	path string
+	q      sqlx.QueryerContext
+	path   string
+	stands *standCache
 }
 
 // Snapshot reads the book as it was at one moment, whatever is written
 // meanwhile. It is for one goroutine, which closes it.
 type Snapshot struct {
 	Reader
-	tx *sqlx.Tx
+	run *prepared
 }
 
 // Tx is a change of the book: all of it is kept by Commit, or nothing. It sees
@@ -60,6 +62,12 @@ type Snapshot struct {
 type Tx struct {
 	Reader
 	run *prepared
+
+	ids     map[string]string    // of tracts, stands and the like, by what they were found by
+	visitOn map[[2]string]string // by tract and day
+
+	profiles map[string]int  // by digest
+	touched  map[string]bool // stands whose trees stand otherwise
 }
 
 // Open opens the book at path, making it when there is none, and brings its
@@ -86,7 +94,8 @@ func Open(ctx context.Context, path string) (*Store, error) {
 		return nil, errors.Join(err, s.Close())
 	}
 	s.long.SetMaxIdleConns(1)
-	s.Reader = Reader{s.read, path}
+	s.Reader = Reader{&pooled{s.read, &statements{db: s.read, ready: map[string]*sqlx.Stmt{}}}, path, &standCache{}}
+	s.longKept = &statements{db: s.long, ready: map[string]*sqlx.Stmt{}}
 	return s, nil
 }
 
@@ -147,22 +156,33 @@ func (s *Store) Close() error {
 }
 
 // Snapshot begins to read the book as it is now.
-func (s *Store) Snapshot(ctx context.Context) (*Snapshot, error) { return s.snapshot(ctx, s.read) }
+func (s *Store) Snapshot(ctx context.Context) (*Snapshot, error) {
+	return s.snapshot(ctx, s.read, s.Reader.q.(*pooled).kept)
+}
 
 // LongSnapshot is a Snapshot for what takes long, as a file of every tree does: however
 // many there are, short reads go on.
-func (s *Store) LongSnapshot(ctx context.Context) (*Snapshot, error) { return s.snapshot(ctx, s.long) }
+func (s *Store) LongSnapshot(ctx context.Context) (*Snapshot, error) {
+	return s.snapshot(ctx, s.long, s.longKept)
+}
 
-func (s *Store) snapshot(ctx context.Context, db *sqlx.DB) (*Snapshot, error) {
+func (s *Store) snapshot(ctx context.Context, db *sqlx.DB, kept *statements) (*Snapshot, error) {
 	tx, err := db.BeginTxx(ctx, &sql.TxOptions{ReadOnly: true})
 	if err != nil {
 		return nil, fmt.Errorf("reading the book: %w", explain(err))
 	}
-	return &Snapshot{Reader{tx, s.path}, tx}, nil
+	run := &prepared{tx: tx, kept: kept}
+	return &Snapshot{Reader{run, s.path, s.stands}, run}, nil
 }
 
 // Close ends reading.
-func (s *Snapshot) Close() error { return ignoreDone(s.tx.Rollback()) }
+func (s *Snapshot) Close() error {
+	err := ignoreDone(s.run.tx.Rollback())
+	if len(s.run.seen) > 0 {
+		s.run.kept.learn(context.Background(), s.run.seen)
+	}
+	return err
+}
 
 // Begin begins a change. Others wait until it is kept or left.
 func (s *Store) Begin(ctx context.Context) (*Tx, error) {
@@ -171,11 +191,17 @@ func (s *Store) Begin(ctx context.Context) (*Tx, error) {
 		return nil, fmt.Errorf("writing to the book: %w", explain(err))
 	}
 	run := &prepared{tx: tx, kept: s.kept}
-	return &Tx{Reader{run, s.path}, run}, nil
+	return &Tx{Reader: Reader{run, s.path, &standCache{}}, run: run, ids: map[string]string{}, visitOn: map[[2]string]string{},
+		profiles: map[string]int{}, touched: map[string]bool{}}, nil // what it sees is not yet so for others
 }
 
 // Commit keeps the change.
 func (t *Tx) Commit() error {
+	for stand := range t.touched {
+		if err := t.exec(context.Background(), "UPDATE stand SET changes = changes + 1 WHERE id = ?", stand); err != nil {
+			return err
+		}
+	}
 	if err := t.run.tx.Commit(); err != nil {
 		return fmt.Errorf("writing to the book: %w", explain(err))
 	}
@@ -211,7 +237,11 @@ func (r Reader) all(ctx context.Context, dst any, query string, args ...any) err
 }
 
 func (t *Tx) exec(ctx context.Context, query string, args ...any) error {
-	_, err := t.run.ExecContext(ctx, query, args...)
+	if err := ctx.Err(); err != nil {
+		return err
+	}
+	// A statement of a change is short: watching over it would take longer.
+	_, err := t.run.ExecContext(context.WithoutCancel(ctx), query, args...)
 	return explain(err)
 }
 

@@ -2,7 +2,11 @@ package store
 
 import (
 	"context"
+	"database/sql"
+	"encoding/json"
 	"fmt"
+	"maps"
+	"slices"
 
 	"palethicket/core/stand/composition"
 )
@@ -24,61 +28,84 @@ func (r Reader) Places(ctx context.Context, tract, stand string) (places []Place
 	return places, nil
 }
 
+// counted is a tree as it is added up.
+type counted struct {
+	Area    float64        `db:"area_m2"`
+	Status  string         `db:"status"`
+	Given   string         `db:"given"`
+	Scores  int            `db:"scores"`
+	Profile sql.NullInt64  `db:"profile"`
+	Body    sql.NullString `db:"body"`
+}
+
+// counted reads the trees of a stand but one, with the posteriors of each.
+func (r Reader) counted(ctx context.Context, tract, stand, but string, use func(*counted, Posteriors)) error {
+	var rows []counted
+	err := r.all(ctx, &rows, `SELECT area_m2, status, given, scores, profile, body FROM standing
+		LEFT JOIN posterior ON posterior.tree_id = standing.tree_id WHERE aside = 0 AND tract = ? AND stand = ? AND standing.tree_id <> ?`,
+		tract, stand, but)
+	if err != nil {
+		return fmt.Errorf("adding up a stand: %w", err)
+	}
+	profiles := map[int64]Posteriors{}
+	for i := range rows {
+		row := &rows[i]
+		p := profiles[row.Profile.Int64]
+		if row.Profile.Valid && p == nil {
+			if err := r.get(ctx, &row.Body, "SELECT body FROM profile WHERE id = ?", row.Profile.Int64); err != nil {
+				return fmt.Errorf("reading a profile: %w", err)
+			}
+		}
+		if row.Body.Valid {
+			p = nil
+			if err := json.Unmarshal([]byte(row.Body.String), &p); err != nil {
+				return fmt.Errorf("reading posteriors: %w", err)
+			}
+		}
+		if row.Profile.Valid {
+			profiles[row.Profile.Int64] = p
+		}
+		use(row, p)
+	}
+	return nil
+}
+
 // Sums adds up the trees of a stand by taxon, and gives how many they are and their
-// basal area in square metres. Trees that share their posteriors are counted
-// together.
+// basal area in square metres.
 func (r Reader) Sums(ctx context.Context, tract, stand string) (n int, area float64, sums []composition.Sums, err error) {
-	var total struct {
-		N    int     `db:"n"`
-		Area float64 `db:"area"`
+	by := map[string]*composition.Sums{}
+	err = r.counted(ctx, tract, stand, "", func(t *counted, posteriors Posteriors) {
+		n, area = n+1, area+t.Area
+		for taxon, p := range posteriors {
+			s := by[taxon]
+			if s == nil {
+				s = &composition.Sums{Taxon: taxon}
+				by[taxon] = s
+			}
+			s.Add(p, t.Area)
+			if t.Status == "named" && t.Given == taxon {
+				s.Determined++
+			}
+		}
+	})
+	for _, taxon := range slices.Sorted(maps.Keys(by)) {
+		sums = append(sums, *by[taxon])
 	}
-	err = r.get(ctx, &total, `SELECT count(*) AS n, coalesce(sum(area_m2), 0) AS area FROM standing
-		WHERE aside = 0 AND tract = ? AND stand = ?`, tract, stand)
-	if err != nil {
-		return 0, 0, nil, fmt.Errorf("adding up trees: %w", err)
-	}
-	var rows []struct {
-		Taxon      string  `db:"taxon"`
-		P          float64 `db:"p"`
-		PQ         float64 `db:"pq"`
-		Skew       float64 `db:"skew"`
-		Area       float64 `db:"area"`
-		AreaPQ     float64 `db:"area_pq"`
-		Determined int     `db:"determined"`
-	}
-	err = r.all(ctx, &rows, `SELECT taxon, sum(n * p) AS p, sum(n * p * (1 - p)) AS pq, sum(n * p * (1 - p) * (1 - 2 * p)) AS skew,
-		sum(area * p) AS area, sum(area2 * p * (1 - p)) AS area_pq, sum(determined) AS determined FROM (
-			SELECT taxon, 1 AS n, p, area_m2 AS area, area_m2 * area_m2 AS area2, determined FROM posterior WHERE tract = ? AND stand = ?
-			UNION ALL
-			SELECT taxon, n, p, area, area2, 0 FROM (SELECT profile, count(*) AS n, sum(area_m2) AS area, sum(area_m2 * area_m2) AS area2
-				FROM standing WHERE aside = 0 AND profile IS NOT NULL AND tract = ? AND stand = ? GROUP BY profile)
-			JOIN profile_posterior ON profile_id = profile)
-		GROUP BY taxon ORDER BY taxon`, tract, stand, tract, stand)
-	if err != nil {
-		return 0, 0, nil, fmt.Errorf("adding up taxa: %w", err)
-	}
-	for _, row := range rows {
-		sums = append(sums, composition.Sums(row))
-	}
-	return total.N, total.Area, sums, nil
+	return n, area, sums, err
 }
 
 // StandCounts gives how many other trees a tree's stand holds that say something
 // of what grows there, and their expected number by taxon.
 func (r Reader) StandCounts(ctx context.Context, t *Tree) (n int, counts map[string]float64, err error) {
-	const others = " FROM standing WHERE aside = 0 AND tract = ? AND stand = ? AND tree_id <> ? AND scores > 0"
-	if err := r.get(ctx, &n, "SELECT count(*)"+others, t.Tract, t.Stand, t.ID); err != nil {
-		return 0, nil, fmt.Errorf("counting a stand: %w", err)
-	}
-	var rows []TaxonPosterior
-	err = r.all(ctx, &rows, `SELECT taxon, sum(p) AS p FROM posterior WHERE tract = ? AND stand = ?
-		AND tree_id IN (SELECT tree_id`+others+") GROUP BY taxon", t.Tract, t.Stand, t.Tract, t.Stand, t.ID)
-	if err != nil {
-		return 0, nil, fmt.Errorf("counting a stand's taxa: %w", err)
-	}
 	counts = map[string]float64{}
-	for _, row := range rows {
-		counts[row.Taxon] = row.P
-	}
-	return n, counts, nil
+	err = r.counted(ctx, t.Tract, t.Stand, t.ID, func(c *counted, posteriors Posteriors) {
+		if c.Scores == 0 {
+			return
+		}
+		n++
+		for taxon, p := range posteriors {
+			counts[taxon] += p
+		}
+	})
+	return n, counts, err
 }

@@ -2,6 +2,7 @@ package store_test
 
 import (
 	"errors"
+	"strconv"
 	"testing"
 	"time"
 
@@ -278,7 +279,7 @@ func TestTreesAreFoundAndMoved(t *testing.T) {
 
 	tags, err := s.Tags(ctx, tract)
 	require.NoError(t, err)
-	require.Equal(t, map[string]bool{"LC-1": true, "LC-2": true}, tags)
+	require.Equal(t, map[string]bool{"LC-1": true, "LC-2": true, "LC-3": false}, tags)
 	n, err := s.CountTrees(ctx)
 	require.NoError(t, err)
 	require.Equal(t, 3, n)
@@ -302,13 +303,15 @@ func TestTreesAreFoundAndMoved(t *testing.T) {
 func TestSums(t *testing.T) {
 	t.Parallel()
 	s, ctx := openNew(t), t.Context()
+	common, err := store.InCommon(store.Posteriors{"Acer rubrum": 0.2})
+	require.NoError(t, err)
 	one, two, aside, three, four := aTree("LC-1"), aTree("LC-2"), aTree("LC-3"), aTree("LC-4"), aTree("LC-5")
 	for tree, st := range map[*store.Tree]store.Standing{
-		&one:   {Status: "named", Given: "Acer rubrum", Scores: 3, Area: 2, Posteriors: []store.TaxonPosterior{{Taxon: "Acer rubrum", P: 0.9}}},
-		&two:   {Status: "open", Scores: 1, Area: 1, Posteriors: []store.TaxonPosterior{{Taxon: "Acer rubrum", P: 0.5}, {Taxon: "Acer nigrum", P: 0.25}}},
-		&three: {Status: "unscored", Area: 4, Prior: true, Posteriors: []store.TaxonPosterior{{Taxon: "Acer rubrum", P: 0.2}}},
-		&four:  {Status: "unscored", Area: 1, Prior: true, Posteriors: []store.TaxonPosterior{{Taxon: "Acer rubrum", P: 0.2}}},
-		&aside: {Status: "open", Aside: true, Scores: 1, Area: 9, Posteriors: []store.TaxonPosterior{{Taxon: "Acer rubrum", P: 1}}},
+		&one:   {Status: "named", Given: "Acer rubrum", Scores: 3, Area: 2, Posteriors: store.Posteriors{"Acer rubrum": 0.9}},
+		&two:   {Status: "open", Scores: 1, Area: 1, Posteriors: store.Posteriors{"Acer rubrum": 0.5, "Acer nigrum": 0.25}},
+		&three: {Status: "unscored", Area: 4, Common: common},
+		&four:  {Status: "unscored", Area: 1, Common: common},
+		&aside: {Status: "open", Aside: true, Scores: 1, Area: 9, Posteriors: store.Posteriors{"Acer rubrum": 1}},
 	} {
 		require.NoError(t, addTree(s, *tree))
 		require.NoError(t, stand(s, tree.ID, st))
@@ -338,4 +341,39 @@ func TestSums(t *testing.T) {
 	require.NoError(t, err)
 	require.Equal(t, 1, others, "the tree itself and those set aside do not count")
 	require.Equal(t, map[string]float64{"Acer rubrum": 0.9}, counts)
+}
+
+// TestNamesFindScoredTreesFirst: of trees of which nothing was scored the leader is only
+// the most common of the list.
+func TestNamesFindScoredTreesFirst(t *testing.T) {
+	t.Parallel()
+	s, ctx := openNew(t), t.Context()
+	many := []string{"Acer rubrum"}
+	for i := range 60 {
+		many = append(many, "Invented taxon "+strconv.Itoa(i))
+	}
+	for i, st := range []store.Standing{{Leader: "Acer rubrum"}, {Leader: "Acer rubrum", Scores: 2}, {Leader: "Acer nigrum", Given: "Acer rubrum", Scores: 1},
+		{Leader: "Tilia americana", Remarks: "under the red maple"}, {Leader: "Tilia americana"}} {
+		tree := aTree("LC-" + strconv.Itoa(i))
+		require.NoError(t, addTree(s, tree))
+		require.NoError(t, stand(s, tree.ID, st))
+	}
+	for _, taxa := range [][]string{{"Acer rubrum"}, {"Acer rubrum", "Acer nigrum"}, many} {
+		tags := func(limit, offset int) (out []string) {
+			page, total, err := s.Trees(ctx, store.Query{Taxa: taxa, Text: "Red Maple"}, limit, offset)
+			require.NoError(t, err)
+			require.Equal(t, 4, total)
+			for _, l := range page {
+				out = append(out, l.Tag)
+			}
+			return out
+		}
+		require.Equal(t, []string{"LC-1", "LC-2", "LC-0", "LC-3"}, tags(10, 0))
+		require.Equal(t, []string{"LC-0", "LC-3"}, tags(2, 2))
+		require.Equal(t, []string{"LC-3"}, tags(2, 3), "from the end")
+		require.Empty(t, tags(2, 9))
+	}
+	n := 0
+	require.NoError(t, s.EachTree(ctx, store.Query{Taxa: many, Text: "red maple"}, func(*store.Line) error { n++; return nil }))
+	require.Equal(t, 4, n)
 }

@@ -26,15 +26,15 @@ type Tree struct {
 func (t *Tree) Started() logbook.Among { return logbook.Among{Region: t.Region, List: t.List} }
 
 // AddTree adds the line of a tree, making the tract and the stand when the book has
-// none of the name; its log comes with [Tx.Append]. from is the import it came by, if
+// none of the name; its log comes with [Tx.AppendNew]. from is the import it came by, if
 // it did.
 func (t *Tx) AddTree(ctx context.Context, tree Tree, from string) error {
 	tract, stand, err := t.standOf(ctx, tree.Tract, tree.Stand)
 	if err != nil {
 		return err
 	}
-	return t.exec(ctx, "INSERT INTO tree (id, stand_id, tract_id, tag, region, list, import_id) VALUES (?, ?, ?, ?, ?, ?, ?)",
-		tree.ID, stand, tract, tree.Tag, tree.Region, tree.List, maybe(from))
+	return t.exec(ctx, "INSERT INTO tree (id, stand_id, tract_id, tag, region, list, version, import_id) VALUES (?, ?, ?, ?, ?, ?, ?, ?)",
+		tree.ID, stand, tract, tree.Tag, tree.Region, tree.List, tree.Version, maybe(from))
 }
 
 // TagFree gives [ErrTagTaken] where another tree of the tract carries the tag. One
@@ -69,10 +69,17 @@ func (t *Tx) tractOf(ctx context.Context, name string) (id string, err error) {
 
 // named finds a row by its name, or makes one with a new id.
 func (t *Tx) named(ctx context.Context, find, make string, args ...any) (id string, err error) {
+	key := find + fmt.Sprintf("%q", args)
+	if id, ok := t.ids[key]; ok {
+		return id, nil
+	}
 	err = t.get(ctx, &id, find, args...)
 	if errors.Is(err, sql.ErrNoRows) {
 		id = ulid.Make().String()
 		err = t.exec(ctx, make, append([]any{id}, args...)...)
+	}
+	if err == nil {
+		t.ids[key] = id
 	}
 	return id, err
 }
@@ -116,9 +123,15 @@ func (t *Tx) MoveTree(ctx context.Context, id, tag, tractName, standName string)
 	if err != nil {
 		return err
 	}
-	if err := t.exec(ctx, "UPDATE stand SET changes = changes + 1 WHERE id = (SELECT stand_id FROM tree WHERE id = ?)", id); err != nil {
+	was, err := t.Tree(ctx, id)
+	if err != nil {
 		return err
 	}
+	_, left, err := t.standOf(ctx, was.Tract, was.Stand)
+	if err != nil {
+		return err
+	}
+	t.touched[left] = true
 	return t.changed(ctx, ErrNoTree, "UPDATE tree SET tag = ?, stand_id = ?, tract_id = ? WHERE id = ?", tag, stand, tract, id)
 }
 

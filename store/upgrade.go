@@ -56,7 +56,7 @@ func (s *Store) identify(ctx context.Context, now time.Time) error {
 }
 
 func (s *Store) identityToWrite(ctx context.Context) (Identity, error) {
-	return Reader{s.write, s.path}.Identity(ctx)
+	return Reader{q: s.write, path: s.path}.Identity(ctx)
 }
 
 // onlyULID writes letters that ULIDs do not have otherwise.

@@ -58,6 +58,7 @@ func (t *Tx) PutVisit(ctx context.Context, v Visit) error {
 	if err != nil {
 		return err
 	}
+	clear(t.visitOn)
 	return t.exec(ctx, `INSERT INTO visit (id, tract_id, day, crew, weather, snow, remarks) VALUES (?, ?, ?, ?, ?, ?, ?)
 		ON CONFLICT (id) DO UPDATE SET tract_id = excluded.tract_id, day = excluded.day, crew = excluded.crew, weather = excluded.weather,
 		snow = excluded.snow, remarks = excluded.remarks`, v.ID, tract, v.Day, v.Crew, v.Weather, v.Snow, v.Remarks)
@@ -69,6 +70,18 @@ func (r Reader) Visit(ctx context.Context, id string) (v Visit, err error) {
 		(SELECT count(*) FROM entry WHERE visit_id = visit.id) AS looks, 0 AS trees
 		FROM visit JOIN tract ON tract.id = visit.tract_id WHERE visit.id = ?`, id)
 	return v, noRow(err, ErrNoVisit)
+}
+
+// VisitOn is [Reader.VisitOn], asked once for the looks of many trees.
+func (t *Tx) VisitOn(ctx context.Context, tract, day string) (id string, err error) {
+	key := [2]string{tract, day}
+	if id, ok := t.visitOn[key]; ok {
+		return id, nil
+	}
+	if id, err = t.Reader.VisitOn(ctx, tract, day); err == nil {
+		t.visitOn[key] = id
+	}
+	return id, err
 }
 
 // VisitOn gives the last visit to a tract on a day, or [ErrNoVisit].

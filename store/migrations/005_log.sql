@@ -110,22 +110,18 @@ INSERT INTO photo SELECT * FROM photo_before;
 DROP TABLE photo_before;
 CREATE INDEX photo_by_tree ON photo (tree_id, id);
 
--- Posteriors that many trees have in common, as those of which nothing was scored.
+-- Posteriors that many trees have in common, as those of which nothing was scored:
+-- taxa to chances, as JSON.
 CREATE TABLE profile (
     id     INTEGER PRIMARY KEY,
-    digest TEXT NOT NULL UNIQUE
+    digest TEXT NOT NULL UNIQUE,
+    body   TEXT NOT NULL CHECK (json_valid(body))
 ) STRICT;
-CREATE TABLE profile_posterior (
-    profile_id INTEGER NOT NULL REFERENCES profile (id),
-    taxon      TEXT NOT NULL,
-    p          REAL NOT NULL,
-    PRIMARY KEY (profile_id, taxon)
-) STRICT, WITHOUT ROWID;
 
 -- Where each tree stands, worked out from its log and kept so that lists need not
 -- rank, with its place, so that lists need not join. basis says with which flora;
 -- lines of another are worked out again. profile: its posteriors, where it shares
--- them.
+-- them. find: tag and remarks in small letters, to be searched.
 CREATE TABLE standing (
     tree_id          TEXT PRIMARY KEY REFERENCES tree (id),
     tract            TEXT NOT NULL,
@@ -167,34 +163,29 @@ CREATE TABLE standing (
     next_seconds     INTEGER NOT NULL,
     candidates       TEXT NOT NULL CHECK (json_valid(candidates)),
     aside            INTEGER NOT NULL,
-    profile          INTEGER REFERENCES profile (id)
+    profile          INTEGER REFERENCES profile (id),
+    find             TEXT NOT NULL,
+    unscored         INTEGER NOT NULL
 ) STRICT, WITHOUT ROWID;
 
 -- Each way to sort or filter has an index that answers it alone.
-CREATE INDEX standing_by_place ON standing (tract, stand, tag, status) WHERE aside = 0;
-CREATE INDEX standing_by_tag ON standing (tag) WHERE aside = 0;
+CREATE INDEX standing_by_place ON standing (tract, stand, tag, tree_id, status) WHERE aside = 0;
+CREATE INDEX standing_by_tag ON standing (tag, tree_id) WHERE aside = 0;
 CREATE INDEX standing_by_status ON standing (status, tract, stand, tag) WHERE aside = 0;
-CREATE INDEX standing_by_worth ON standing (next_bits DESC, status) WHERE aside = 0;
-CREATE INDEX standing_by_last ON standing (last DESC, status) WHERE aside = 0;
-CREATE INDEX standing_by_leader ON standing (leader, tract, stand, tag, scores) WHERE aside = 0;
-CREATE INDEX standing_by_given ON standing (given, tract, stand, tag, scores) WHERE aside = 0 AND given <> '';
-CREATE INDEX standing_by_remarks ON standing (remarks) WHERE aside = 0 AND remarks <> '';
-CREATE INDEX standing_by_profile ON standing (tract, stand, profile, area_m2) WHERE aside = 0 AND profile IS NOT NULL;
+CREATE INDEX standing_by_worth ON standing (next_bits DESC, tree_id, status) WHERE aside = 0;
+CREATE INDEX standing_by_last ON standing (last DESC, tree_id, status) WHERE aside = 0;
+CREATE INDEX standing_by_leader ON standing (leader, unscored, tract, stand, tag, tree_id, status, next_bits, last, given)
+    WHERE aside = 0;
+CREATE INDEX standing_by_given ON standing (given, unscored, tract, stand, tag, tree_id, status, next_bits, last, leader)
+    WHERE aside = 0 AND given <> '';
+CREATE INDEX standing_by_text ON standing (find, leader, given, tract, stand, tag, status, unscored, next_bits, last) WHERE aside = 0;
 CREATE INDEX standing_by_basis ON standing (basis, region, list);
 
--- Each tree's posterior over the taxa that still count, with its stand and basal
--- area, so that a stand is added up from one index.
+-- Each tree's posterior over the taxa that still count, as JSON, where it is its own.
 CREATE TABLE posterior (
-    tract      TEXT NOT NULL,
-    stand      TEXT NOT NULL,
-    tree_id    TEXT NOT NULL REFERENCES tree (id),
-    taxon      TEXT NOT NULL,
-    p          REAL NOT NULL,
-    area_m2    REAL NOT NULL,
-    determined INTEGER NOT NULL,
-    PRIMARY KEY (tract, stand, tree_id, taxon)
+    tree_id TEXT PRIMARY KEY REFERENCES tree (id),
+    body    TEXT NOT NULL CHECK (json_valid(body))
 ) STRICT, WITHOUT ROWID;
-CREATE INDEX posterior_by_tree ON posterior (tree_id);
 
 -- Counts the changes of what stands of its trees, so that sums can be kept.
 ALTER TABLE stand ADD COLUMN changes INTEGER NOT NULL DEFAULT 0;

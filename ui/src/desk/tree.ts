@@ -32,7 +32,8 @@ export const useTree = defineStore('tree', () => {
   let presses = 0
   let sending = false
 
-  const before = new Map<string, Shown>() // what was shown before each entry that was made here
+  const made = ref<Entry[]>([]) // on this tree, in this window
+  const before = new Map<string, Shown>() // what was shown before each of them
   const undos = ref<string[]>([]) // undoings made here since something else was, for taking them back
   const session = useSession()
   const vocabulary = useVocabulary()
@@ -46,6 +47,7 @@ export const useTree = defineStore('tree', () => {
   async function open(id: string) {
     if (id !== current) {
       before.clear()
+      made.value = []
       undos.value = []
     }
     current = id
@@ -109,6 +111,7 @@ export const useTree = defineStore('tree', () => {
     const id = ulid()
     if (!view.value) return id
     const waiting = { tree: view.value.tree.id, entry: { id, by: session.name || undefined, ...entry }, seen: view.value.seen }
+    made.value.push(waiting.entry)
     before.set(id, JSON.parse(JSON.stringify({ looks: view.value.looks, facts: view.value.facts })))
     if (entry.kind !== 'undo') undos.value = []
     presses++
@@ -148,6 +151,7 @@ export const useTree = defineStore('tree', () => {
   }
 
   function reject(entry: Entry, lines: string[]) {
+    made.value = made.value.filter((e) => e.id !== entry.id)
     rejected.value = { character: entry.score?.character ?? entry.kind, lines }
     void refresh()
   }
@@ -217,13 +221,23 @@ export const useTree = defineStore('tree', () => {
     if (openLook.value === id) openLook.value = lastLook()
   }
 
-  /** One's own last act on this tree that can be undone: what waits to be sent first, then what the book knows of. */
+  /** What was made here and counts as never made. */
+  const undone = computed(() => {
+    const gone = new Set<string>()
+    const names = new Map(made.value.filter((e) => e.kind === 'undo').map((e) => [e.id, e.entry]))
+    for (const e of made.value) {
+      if (e.kind !== 'undo' || !e.entry) continue
+      if (names.get(e.entry)) gone.delete(names.get(e.entry) ?? '')
+      else gone.add(e.entry)
+    }
+    return gone
+  })
+
+  /** One's own last act on this tree that can be undone: what was made here first, then what the book knows of. */
   const act = computed(() => {
-    const here = outbox.value.filter((w) => w.tree === view.value?.tree.id).map((w) => w.entry)
-    const undone = new Set(here.filter((e) => e.kind === 'undo').map((e) => e.entry))
-    const waits = here.findLast((e) => e.kind !== 'undo' && !undone.has(e.id))
-    if (waits) return { entry: waits.id, words: '' }
-    return view.value?.acts?.find((a) => a.by === session.name && !undone.has(a.entry))
+    const here = made.value.findLast((e) => e.kind !== 'undo' && !undone.value.has(e.id))
+    const known = view.value?.acts?.find((a) => (here ? a.entry === here.id : a.by === session.name && !undone.value.has(a.entry)))
+    return here ? { entry: here.id, words: known?.words ?? '' } : known
   })
 
   /** Has an entry count as never made, which is an entry too; shows at once what was shown before it. */

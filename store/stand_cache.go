@@ -1,0 +1,97 @@
+package store
+
+import (
+	"context"
+	"fmt"
+	"strings"
+	"sync"
+)
+
+// standCache keeps of each stand what lists ask for again and again: how many trees it
+// has, and the text that they are searched by. What is kept counts while the stand's
+// number of changes is the one it was read at, in whichever snapshot.
+type standCache struct {
+	mu sync.Mutex
+	by map[[2]string]*keptStand
+}
+
+// keptStand is a stand as it was read.
+type keptStand struct {
+	changes     int
+	trees, open int
+	ids, find   []string
+}
+
+// of gives a stand, read again where it changed.
+func (c *standCache) of(ctx context.Context, r Reader, p Place) (*keptStand, error) {
+	key := [2]string{p.Tract, p.Stand}
+	c.mu.Lock()
+	kept := c.by[key]
+	c.mu.Unlock()
+	if kept != nil && kept.changes == p.Changes {
+		return kept, nil
+	}
+	var rows []struct {
+		ID     string `db:"tree_id"`
+		Find   string `db:"find"`
+		Status string `db:"status"`
+	}
+	err := r.all(ctx, &rows, "SELECT tree_id, find, status FROM standing WHERE aside = 0 AND tract = ? AND stand = ?", p.Tract, p.Stand)
+	if err != nil {
+		return nil, fmt.Errorf("reading stand %s: %w", p.Stand, err)
+	}
+	kept = &keptStand{changes: p.Changes, trees: len(rows), ids: make([]string, len(rows)), find: make([]string, len(rows))}
+	for i, row := range rows {
+		kept.ids[i], kept.find[i] = row.ID, row.Find
+		if row.Status != "named" {
+			kept.open++
+		}
+	}
+	c.mu.Lock()
+	defer c.mu.Unlock()
+	if c.by == nil {
+		c.by = map[[2]string]*keptStand{}
+	}
+	if now := c.by[key]; now == nil || now.changes < kept.changes {
+		c.by[key] = kept
+	}
+	return kept, nil
+}
+
+// mostFound is how many trees are found by their text before they are looked for by an
+// index instead.
+const mostFound = 500
+
+// withText lists the trees of a query whose text holds what is searched, or says that
+// there are more than a few.
+func (r Reader) withText(ctx context.Context, q *Query) (ids []string, many bool, err error) {
+	places, err := r.Places(ctx, q.Tract, q.Stand)
+	if err != nil {
+		return nil, false, err
+	}
+	text := strings.ToLower(q.Text)
+	for _, p := range places {
+		kept, err := r.stands.of(ctx, r, p)
+		if err != nil {
+			return nil, false, err
+		}
+		for i, find := range kept.find {
+			if !strings.Contains(find, text) {
+				continue
+			}
+			if ids = append(ids, kept.ids[i]); len(ids) > mostFound {
+				return nil, true, nil
+			}
+		}
+	}
+	return ids, false, nil
+}
+
+// Warm reads what lists ask for again and again.
+func (s *Store) Warm(ctx context.Context) error {
+	places, err := s.Places(ctx, "", "")
+	for i := 0; i < len(places) && err == nil; i++ {
+		_, err = s.stands.of(ctx, s.Reader, places[i])
+	}
+	return err
+}
