@@ -2,9 +2,11 @@
 import { useConfirm } from 'primevue/useconfirm'
 import { useToast } from 'primevue/usetoast'
 import { onMounted, ref } from 'vue'
+import DeviceList from './DeviceList.vue'
+import MemberRow from './MemberRow.vue'
 import PasswordField from './PasswordField.vue'
 import PageFrame from '../frame/PageFrame.vue'
-import { api, type Member } from '../api/client'
+import { api, type Member, type Schemas } from '../api/client'
 import { useAsk } from '../frame/ask'
 import SaidWrong from '../frame/SaidWrong.vue'
 import { useSession } from '../frame/session'
@@ -40,23 +42,28 @@ async function add() {
     fresh.value = { name: '', role: 'observer', password: '' }
 }
 
-/** Asks first: whoever is closed is signed out in the middle of what they do. */
-function close(a: Member) {
-  if (a.closed) {
-    void change(a, { closed: false })
-    return
-  }
+/** Asks first where somebody is signed out in the middle of what they do, or where one shuts oneself out. */
+function change(a: Member, body: Schemas['MemberChange']) {
+  const change = () =>
+    void tell(
+      api.PATCH('/api/crew/{name}', { params: { path: { name: a.name } }, body }),
+      `${a.name} is changed, and signed out everywhere.`,
+    )
+  const self = a.name === session.name && session.session?.needed
+  const less = body.role && roles.findIndex((r) => r.id === body.role) > roles.findIndex((r) => r.id === a.role)
+  if (!body.closed && !(self && less)) return change()
+  const whose = self ? 'your own account' : `the account of ${a.name}`
   confirm.require({
-    header: `Close the account of ${a.name}?`,
-    message: 'They are signed out everywhere at once and may not sign in. What they entered stays.',
-    acceptLabel: 'Close it',
+    header: body.closed ? `Close ${whose}?` : `Give up the role of ${a.role}?`,
+    message: body.closed
+      ? `${self ? 'You are' : 'They are'} signed out everywhere at once and may not sign in. What ${self ? 'you' : 'they'} entered stays.`
+      : 'You are signed out at once, and only another lead can give it back to you.',
+    acceptLabel: body.closed ? 'Close it' : 'Give it up',
     rejectProps: { label: 'Leave it', severity: 'secondary', outlined: true },
     defaultFocus: 'reject',
-    accept: () => void change(a, { closed: true }),
+    accept: change,
   })
 }
-const change = (a: Member, body: { role?: Member['role']; closed?: boolean }) =>
-  tell(api.PATCH('/api/crew/{name}', { params: { path: { name: a.name } }, body }), `${a.name} is changed, and signed out everywhere.`)
 </script>
 
 <template>
@@ -67,18 +74,7 @@ const change = (a: Member, body: { role?: Member['role']; closed?: boolean }) =>
     </section>
     <p v-else>You are {{ session.name }}, {{ session.session.role }}. <button class="press" @click="session.signOut">Sign out</button></p>
     <ul v-if="crew.length" class="rows" aria-label="Crew">
-      <li v-for="a in crew" :key="a.id">
-        <strong>{{ a.name }}</strong>
-        <select
-          :value="a.role"
-          :aria-label="`Role of ${a.name}`"
-          @change="change(a, { role: ($event.target as HTMLSelectElement).value as Member['role'] })"
-        >
-          <option v-for="r in roles" :key="r.id" :value="r.id">{{ r.words }}</option>
-        </select>
-        <button class="press" @click="close(a)">{{ a.closed ? 'Open again' : 'Close' }}</button>
-        <span v-if="a.closed" class="soft small">closed: may not sign in; what they entered stays</span>
-      </li>
+      <MemberRow v-for="a in crew" :key="a.id" :member="a" :roles="roles" :busy="busy" @change="change(a, $event)" />
     </ul>
     <form v-if="session.may('lead')" class="panel" @submit.prevent="add">
       <h2>Add somebody</h2>
@@ -96,6 +92,7 @@ const change = (a: Member, body: { role?: Member['role']; closed?: boolean }) =>
       <SaidWrong :lines="wrong" />
       <button class="press lead" type="submit" :disabled="busy">Add</button>
     </form>
+    <DeviceList v-if="session.session?.needed && session.may('lead')" />
   </PageFrame>
 </template>
 
@@ -109,25 +106,5 @@ form,
 
 h2 {
   font-size: 1.0625rem;
-}
-
-li {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 0.5rem 0.75rem;
-  align-items: center;
-  padding: 0.5rem 1rem;
-}
-
-li strong {
-  min-width: 10rem;
-}
-
-select {
-  min-height: var(--pt-press);
-  border: 1px solid var(--pt-line);
-  border-radius: 8px;
-  background: var(--pt-snow);
-  padding: 0 0.5rem;
 }
 </style>

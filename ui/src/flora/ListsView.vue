@@ -4,7 +4,7 @@ import { useConfirm } from 'primevue/useconfirm'
 import { useToast } from 'primevue/usetoast'
 import { onMounted, ref } from 'vue'
 import PageFrame from '../frame/PageFrame.vue'
-import { api, type List } from '../api/client'
+import { api, type List, type Schemas } from '../api/client'
 import { useAsk } from '../frame/ask'
 import SaidWrong from '../frame/SaidWrong.vue'
 import { useVocabulary } from '../frame/vocabulary'
@@ -18,6 +18,7 @@ const table = ref('')
 const confirm = useConfirm()
 const toast = useToast()
 const reading = useAsk()
+const following = useAsk()
 const { wrong, busy, ask } = useAsk({ typed: true })
 
 async function load() {
@@ -26,6 +27,15 @@ async function load() {
 }
 onMounted(load)
 
+/** How far the trees are weighed again that are ranked among a list which changed. */
+const weighing = ref<Schemas['Weighing'] | null>(null)
+async function follow() {
+  const { data } = await following.ask(api.GET('/api/lists/weighing'))
+  weighing.value = data ?? null
+  if (data?.going) window.setTimeout(follow, 1000)
+}
+onMounted(follow)
+
 const said = (summary: string) => toast.add({ severity: 'success', summary, life: 6000 })
 
 async function keep() {
@@ -33,7 +43,7 @@ async function keep() {
   if (!data) return
   said(`Kept: ${data.name}, ${Object.keys(data.taxa).length} trees. New trees can be ranked among them.`)
   table.value = ''
-  await Promise.all([load(), vocabulary.load()])
+  await Promise.all([load(), vocabulary.load(), follow()])
 }
 
 /** Asks first: a list that is removed is gone. */
@@ -64,6 +74,10 @@ const href = (n: string, format: string) => `/api/lists/${encodeURIComponent(n)}
     title="Lists"
     hint="The trees of one tract and how common each is there; trees can be ranked among them instead of a whole region's"
   >
+    <p v-if="weighing?.going" role="status" class="soft">
+      Weighing the trees again that are ranked among a changed list: {{ weighing.done }} done, {{ weighing.left }} to go. Work can go on.
+    </p>
+    <p v-else-if="weighing?.wrong" role="alert" class="wrong">Weighing the trees again stopped: {{ weighing.wrong }}</p>
     <ul class="panel rows" aria-label="Lists to rank among">
       <li v-for="l in lists" :key="l.name">
         <strong>{{ l.name }}</strong>
