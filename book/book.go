@@ -37,8 +37,9 @@ type Book struct {
 	opened   string // stands in revisions: what is shown may change with the program
 
 	clock    *stamp.Clock
-	imports  sync.Map // files being read in, by id
-	added    sync.Map // what stands add up to: [tract, stand] to *sums
+	imports  sync.Map      // files being read in, by id
+	added    sync.Map      // what stands add up to: [tract, stand] to *sums
+	meeting  chan struct{} // held by the one that another book's entries are taken in for
 	weighing reweighing
 	warming  sync.WaitGroup
 	cool     context.CancelFunc
@@ -76,7 +77,8 @@ func Open(ctx context.Context, path string, opt Options) (*Book, error) {
 	if err != nil {
 		return nil, err
 	}
-	b := &Book{store: s, base: opt.Flora, calendar: opt.Calendar, now: opt.Now, opened: ulid.Make().String()[20:]}
+	b := &Book{store: s, base: opt.Flora, calendar: opt.Calendar, now: opt.Now, opened: ulid.Make().String()[20:],
+		meeting: make(chan struct{}, 1)}
 	if b.now == nil {
 		b.now = time.Now
 	}

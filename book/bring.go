@@ -5,7 +5,6 @@ import (
 	"errors"
 	"fmt"
 	"iter"
-	"runtime"
 	"sync"
 	"sync/atomic"
 	"time"
@@ -38,8 +37,7 @@ func (b *Book) AddTrees(ctx context.Context, trees []TreeLog) error {
 // more than that.
 const bringPage = 100
 
-// bring adds trees. They are weighed beforehand, by as many goroutines as there are
-// processors, so that others wait only while a page is written. from, which may be
+// bring adds trees. They are weighed beforehand, so that others wait only while a page is written. from, which may be
 // empty, is the import they come by. It gives how many the book did not have.
 func (b *Book) bring(ctx context.Context, from string, trees iter.Seq2[TreeLog, error], progress func(done int)) (brought int, err error) {
 	var done atomic.Int64
@@ -166,7 +164,7 @@ func standBrought(ctx context.Context, sheets []*sheet, step func()) ([]*store.S
 	out, errs := make([]*store.Standing, len(sheets)), make([]error, len(sheets))
 	var wg sync.WaitGroup
 	var taken atomic.Int64
-	for range min(len(sheets), runtime.GOMAXPROCS(0)) {
+	for range min(len(sheets), helpers()) {
 		wg.Go(func() {
 			for i := taken.Add(1) - 1; i < int64(len(sheets)) && ctx.Err() == nil; i = taken.Add(1) - 1 {
 				s := sheets[i]

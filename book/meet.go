@@ -83,6 +83,12 @@ func (b *Book) Meet(ctx context.Context, m *Meeting, by string) ([]Met, error) {
 	open := slices.DeleteFunc(all, func(t *told) bool { return t.Answer == Refused })
 	slices.SortStableFunc(open, func(x, y *told) int { return logbook.Order(x.entry, y.entry) })
 	b.restamp(open)
+	select { // one after another: lists are answered meanwhile
+	case b.meeting <- struct{}{}:
+		defer func() { <-b.meeting }()
+	case <-ctx.Done():
+		return nil, ctx.Err()
+	}
 	byTree := map[string][]*told{}
 	var trees []string
 	for _, t := range open {

@@ -136,12 +136,15 @@ func (b *Book) weighPage(ctx context.Context, ids []string) error {
 	})
 }
 
-// standAll works out where trees stand, by as many goroutines as there are
-// processors.
+// helpers is how many goroutines weigh many trees at once: all processors but one, which
+// is left to whoever asks for a page.
+func helpers() int { return max(1, runtime.GOMAXPROCS(0)-1) }
+
+// standAll works out where trees stand, by several goroutines.
 func standAll(sheets []*sheet) []*store.Standing {
 	out := make([]*store.Standing, len(sheets))
 	var wg sync.WaitGroup
-	workers := min(len(sheets), runtime.GOMAXPROCS(0))
+	workers := min(len(sheets), helpers())
 	for w := range workers {
 		wg.Go(func() {
 			for i := w; i < len(sheets); i += workers {

@@ -4,10 +4,15 @@ import (
 	"bytes"
 	"encoding/json"
 	"fmt"
+	"image"
+	"image/jpeg"
+	"io"
 	"net/http"
 	"os"
 	"os/exec"
 	"path/filepath"
+	"strconv"
+	"strings"
 	"sync"
 	"testing"
 	"time"
@@ -50,26 +55,137 @@ func served(t *testing.T, data, addr string) *exec.Cmd {
 	return cmd
 }
 
-// scoreUntilItDies sends scores to a tree, one after another, and gives the ids
-// of those that were acknowledged.
-func scoreUntilItDies(addr, tree, look string) (acknowledged []string) {
-	for {
+// writing is what somebody keeps sending, and how an acknowledged one is found again.
+type writing struct {
+	name string
+	send func(addr, tree, look string, n int) (what string, ok bool)
+	kept func(t *testing.T, b *book.Book, tree string) map[string]bool
+}
+
+// sentTo sends a request and says whether it was acknowledged.
+func sentTo(method, url, kind string, body []byte) bool {
+	req, err := http.NewRequest(method, url, bytes.NewReader(body))
+	if err != nil {
+		return false
+	}
+	req.Header.Set("Content-Type", kind)
+	res, err := http.DefaultClient.Do(req)
+	if err != nil {
+		return false
+	}
+	_, err = io.Copy(io.Discard, res.Body)
+	return res.Body.Close() == nil && err == nil && res.StatusCode < 300
+}
+
+func sentJSON(method, url string, body any) bool {
+	text, err := json.Marshal(body)
+	return err == nil && sentTo(method, url, "application/json", text)
+}
+
+// writings are all kinds of writing that the kill is in the middle of.
+var writings = []writing{
+	{"scores", func(addr, tree, look string, _ int) (string, bool) {
 		e := logbook.Entry{ID: ulid.Make().String(), Kind: logbook.KindScore, Look: look,
 			Score: &record.Score{Character: "bud.coat", States: []string{"bare"}}}
-		body, err := json.Marshal(e)
-		if err != nil {
-			return acknowledged
+		return e.ID, sentJSON("POST", "http://"+addr+"/api/trees/"+tree+"/entries", e)
+	}, func(t *testing.T, b *book.Book, tree string) map[string]bool {
+		kept := map[string]bool{}
+		story, err := b.Story(t.Context(), tree)
+		require.NoError(t, err)
+		for _, s := range story.Steps {
+			kept[s.Entry] = true
 		}
-		res, err := http.Post(fmt.Sprintf("http://%s/api/trees/%s/entries", addr, tree), "application/json", bytes.NewReader(body))
-		if err != nil {
-			return acknowledged
+		return kept
+	}},
+	{"moves", func(addr, tree, _ string, n int) (string, bool) {
+		stand := fmt.Sprintf("Stand %d %s", n, ulid.Make())
+		return stand, sentJSON("POST", "http://"+addr+"/api/trees/"+tree+"/move",
+			book.Move{Tag: "LC-1", Tract: "Lantern Creek watershed forest", Stand: stand})
+	}, func(t *testing.T, b *book.Book, tree string) map[string]bool {
+		kept := map[string]bool{}
+		story, err := b.Story(t.Context(), tree)
+		require.NoError(t, err)
+		for _, s := range story.Steps {
+			stand, _, _ := strings.Cut(strings.TrimPrefix(s.Words, "Now LC-1 in "), ",")
+			kept[stand] = true
 		}
-		res.Body.Close()
-		if res.StatusCode != http.StatusOK {
-			return acknowledged
+		return kept
+	}},
+	{"visits", func(addr, _, _ string, _ int) (string, bool) {
+		v := book.Visit{ID: ulid.Make().String(), Tract: "Lantern Creek watershed forest", Day: "2026-11-17", Snow: "none"}
+		return v.ID, sentJSON("PUT", "http://"+addr+"/api/visits", v)
+	}, func(t *testing.T, b *book.Book, _ string) map[string]bool {
+		kept := map[string]bool{}
+		visits, err := b.Visits(t.Context(), "")
+		require.NoError(t, err)
+		for _, v := range visits {
+			kept[v.ID] = true
 		}
-		acknowledged = append(acknowledged, e.ID)
+		return kept
+	}},
+	{"lists", func(addr, _, _ string, n int) (string, bool) {
+		taxa := markedTaxa(n)
+		l := book.NewList{Name: fmt.Sprint("List ", n%3), Region: "eastern-north-america", Taxa: taxa}
+		text, err := json.Marshal(taxa)
+		return string(text), err == nil && sentJSON("PUT", "http://"+addr+"/api/lists", l)
+	}, func(t *testing.T, b *book.Book, _ string) map[string]bool {
+		kept := map[string]bool{}
+		for after, more := 0, true; more; {
+			c, err := b.Changes(t.Context(), after, nil)
+			require.NoError(t, err)
+			for _, sent := range c.Entries {
+				var e logbook.Entry
+				require.NoError(t, json.Unmarshal(sent.Entry, &e))
+				if e.List == nil {
+					continue
+				}
+				var body struct{ Taxa json.RawMessage }
+				require.NoError(t, json.Unmarshal(e.List.Body, &body))
+				kept[string(body.Taxa)] = true
+			}
+			after, more = c.Last, c.More
+		}
+		return kept
+	}},
+	{"photographs", func(addr, tree, look string, n int) (string, bool) {
+		picture := image.NewGray(image.Rect(0, 0, 16, 16))
+		picture.Pix[0], picture.Pix[1] = byte(n), byte(n>>8)
+		var file bytes.Buffer
+		if jpeg.Encode(&file, picture, nil) != nil {
+			return "", false
+		}
+		id := ulid.Make().String()
+		return id, sentTo("POST", "http://"+addr+"/api/trees/"+tree+"/photos?photo="+id+"&look="+look, "application/octet-stream", file.Bytes())
+	}, func(t *testing.T, b *book.Book, tree string) map[string]bool {
+		kept := map[string]bool{}
+		photos, err := b.Photos(t.Context(), tree)
+		require.NoError(t, err)
+		for _, p := range photos {
+			_, _, err := b.PhotoFile(t.Context(), p.ID, false)
+			require.NoError(t, err, "a line has its file")
+			kept[p.ID] = true
+		}
+		return kept
+	}},
+}
+
+// markedTaxa are the taxa of a list like no other: a number written in abundances.
+func markedTaxa(n int) map[string]string {
+	taxa := map[string]string{}
+	for _, name := range []string{"Acer rubrum", "Acer saccharum", "Celtis occidentalis", "Fraxinus americana", "Juglans nigra", "Quercus alba",
+		"Quercus rubra", "Tilia americana", "Ulmus americana", "Carya ovata"} {
+		taxa[name] = []string{"abundant", "common", "occasional", "rare"}[n%4]
+		n /= 4
 	}
+	return taxa
+}
+
+// kills is how often the server is killed; PT_KILLS asks for more.
+func kills() int {
+	if n, err := strconv.Atoi(os.Getenv("PT_KILLS")); err == nil {
+		return n
+	}
+	return 3
 }
 
 // oneLook starts a tree with one look in it, and closes the book for others.
@@ -83,45 +199,43 @@ func oneLook(t *testing.T, b *book.Book, tag string) (tree, look string) {
 	return tree, v.Looks[0].ID
 }
 
-// TestKilledServerLosesNothing kills the server (SIGKILL) three times in the
-// middle of a stream of writes from four people, and counts.
+// TestKilledServerLosesNothing kills the server (SIGKILL) in the middle of a stream of
+// writes of every kind, over and over, and counts: what was acknowledged is in the book.
 func TestKilledServerLosesNothing(t *testing.T) {
 	t.Parallel()
 	path, addr := filepath.Join(t.TempDir(), "book.db"), freePort(t)
-	tree, look := oneLook(t, booktest.At(t, path), "LC-1")
+	b := booktest.At(t, path)
+	tree, look := oneLook(t, b, "LC-1")
+	require.NoError(t, b.Close())
 
-	var acknowledged []string
-	for round := range 3 {
+	acknowledged := make([][]string, len(writings))
+	for round := range kills() {
 		cmd := served(t, path, addr)
 		var people sync.WaitGroup
-		var mu sync.Mutex
-		for range 4 {
+		for i, w := range writings {
 			people.Go(func() {
-				ids := scoreUntilItDies(addr, tree, look)
-				mu.Lock()
-				defer mu.Unlock()
-				acknowledged = append(acknowledged, ids...)
+				for n := 0; ; n++ {
+					what, ok := w.send(addr, tree, look, round*1000+n)
+					if !ok {
+						return
+					}
+					acknowledged[i] = append(acknowledged[i], what)
+				}
 			})
 		}
-		time.Sleep(time.Duration(400+150*round) * time.Millisecond)
+		time.Sleep(time.Duration(300+(round*137)%400) * time.Millisecond)
 		require.NoError(t, cmd.Process.Kill())
 		_ = cmd.Wait() // it was killed, and says so
 		people.Wait()
 	}
-	require.NotEmpty(t, acknowledged)
 	require.NoError(t, store.Check(t.Context(), path))
-
-	s, err := store.Open(t.Context(), path)
-	require.NoError(t, err)
-	defer s.Close()
-	_, log, err := s.Log(t.Context(), tree)
-	require.NoError(t, err)
-	kept := map[string]bool{}
-	for _, e := range log {
-		kept[e.ID] = true
+	b = booktest.At(t, path)
+	for i, w := range writings {
+		require.NotEmpty(t, acknowledged[i], w.name)
+		kept := w.kept(t, b, tree)
+		for _, what := range acknowledged[i] {
+			require.True(t, kept[what], "%s: %s was acknowledged and is lost", w.name, what)
+		}
+		t.Logf("%s: %d acknowledged", w.name, len(acknowledged[i]))
 	}
-	for _, id := range acknowledged {
-		require.True(t, kept[id], "entry %s was acknowledged and is lost", id)
-	}
-	t.Logf("%d scores acknowledged, %d in the book", len(acknowledged), len(log)-2)
 }
