@@ -105,7 +105,10 @@ func TestAListDroppedMeanwhile(t *testing.T) {
 		var wg sync.WaitGroup
 		var started, dropped error
 		wg.Go(func() {
-			_, started = b.AddTree(t.Context(), book.NewTree{ID: ulid.Make().String(), Tag: fmt.Sprint("LC-", i), Tract: tract, Stand: slope, List: list.Name})
+			_, started = b.AddTree(
+				t.Context(),
+				book.NewTree{ID: ulid.Make().String(), Tag: fmt.Sprint("LC-", i), Tract: tract, Stand: slope, List: list.Name},
+			)
 		})
 		wg.Go(func() { dropped = b.DropList(t.Context(), list.Name, "") })
 		wg.Wait()
@@ -120,7 +123,11 @@ func TestAListDroppedMeanwhile(t *testing.T) {
 	for _, l := range listOf(t, b, book.Query{}).Trees {
 		require.NotEqual(t, "unreadable", l.Status)
 	}
-	_, err := b.PutList(t.Context(), book.NewList{Name: "Another", Region: "eastern-north-america", Table: "taxon,abundance\nTilia americana,common\nAcer rubrum,rare\n"}, "")
+	_, err := b.PutList(
+		t.Context(),
+		book.NewList{Name: "Another", Region: "eastern-north-america", Table: "taxon,abundance\nTilia americana,common\nAcer rubrum,rare\n"},
+		"",
+	)
 	require.NoError(t, err)
 }
 

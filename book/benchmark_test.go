@@ -86,7 +86,15 @@ func scoredRecords(trees int) []byte {
 	var out bytes.Buffer
 	out.WriteString(`{"records": [`)
 	for i := range trees {
-		fmt.Fprintf(&out, `%s{"id":"B-%d","tract":"%s","stand":"Stand %d","age":"mature","date":"2026-11-20","looks":[%s]}`, []string{",", ""}[min(1, 1-min(i, 1))], i, tract, i%30, looks)
+		fmt.Fprintf(
+			&out,
+			`%s{"id":"B-%d","tract":"%s","stand":"Stand %d","age":"mature","date":"2026-11-20","looks":[%s]}`,
+			[]string{",", ""}[min(1, 1-min(i, 1))],
+			i,
+			tract,
+			i%30,
+			looks,
+		)
 	}
 	out.WriteString(`]}`)
 	return out.Bytes()

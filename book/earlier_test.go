@@ -127,7 +127,9 @@ func TestAListOfOneName(t *testing.T) {
 	list := ours(t, b)
 	require.NoError(t, b.Close())
 	opt := booktest.Options(t)
-	f, err := opt.Flora.With(flora.List{Name: list.Name, Region: list.Region, Abundance: map[string]string{"Acer rubrum": "common", "Acer saccharum": "rare"}})
+	f, err := opt.Flora.With(
+		flora.List{Name: list.Name, Region: list.Region, Abundance: map[string]string{"Acer rubrum": "common", "Acer saccharum": "rare"}},
+	)
 	require.NoError(t, err)
 	opt.Flora = f
 	b, err = book.Open(t.Context(), path, opt)

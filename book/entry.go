@@ -16,7 +16,7 @@ type Entry struct {
 	Look  string    `json:"look,omitempty" doc:"score and note: id of the look"`
 	Visit string    `json:"visit,omitempty" doc:"look: id of the visit it was taken on; absent: the visit of its day" maxLength:"26"`
 	Score *Score    `json:"score,omitempty"`
-	Entry string    `json:"entry,omitempty" doc:"withdraw: id of the score, look or name taken back; undo: id of the entry that counts as never made"`
+	Entry string    `json:"entry,omitempty" doc:"withdraw: id of what is taken back; undo: id of what counts as never made"`
 	Note  string    `json:"note,omitempty" maxLength:"2000"`
 	Name  *Naming   `json:"name,omitempty"`
 	Seen  string    `json:"seen,omitempty" doc:"For an entry that waited to be sent: the stamp of the tree as it was seen" maxLength:"60"`

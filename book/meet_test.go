@@ -194,8 +194,14 @@ func TestAClockAhead(t *testing.T) {
 	fastID := func() string { return ulid.MustNew(ulid.Timestamp(fast), ulid.DefaultEntropy()).String() }
 	device := stamp.NewClock("DEV1", func() time.Time { return fast })
 	l, later := fastID(), fastID()
-	counts := meet(t, b, "", sent(t, tree, logbook.Entry{ID: later, Stamp: device.After(stamp.New(fast.UnixMilli(), 5, "A")), Kind: logbook.KindScore,
-		Look: l, Score: recordScore("bark.texture", "smooth")}), sent(t, tree, logbook.Entry{ID: l, Stamp: stamp.New(fast.UnixMilli(), 0, "DEV1"), Kind: logbook.KindLook, From: "tree"}))
+	counts := meet(
+		t,
+		b,
+		"",
+		sent(t, tree, logbook.Entry{ID: later, Stamp: device.After(stamp.New(fast.UnixMilli(), 5, "A")), Kind: logbook.KindScore,
+			Look: l, Score: recordScore("bark.texture", "smooth")}),
+		sent(t, tree, logbook.Entry{ID: l, Stamp: stamp.New(fast.UnixMilli(), 0, "DEV1"), Kind: logbook.KindLook, From: "tree"}),
+	)
 	require.Equal(t, map[string]int{book.Taken: 2}, counts)
 	v, err := b.View(t.Context(), tree)
 	require.NoError(t, err)

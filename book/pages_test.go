@@ -194,7 +194,11 @@ func TestReportAndMap(t *testing.T) {
 func TestListsOfOnesOwn(t *testing.T) {
 	t.Parallel()
 	b := booktest.New(t)
-	kept, err := b.PutList(t.Context(), book.NewList{Name: "Avenue", Region: home, Table: "taxon,abundance\nTilia cordata,common\nAcer platanoides,rare\n"}, "")
+	kept, err := b.PutList(
+		t.Context(),
+		book.NewList{Name: "Avenue", Region: home, Table: "taxon,abundance\nTilia cordata,common\nAcer platanoides,rare\n"},
+		"",
+	)
 	require.NoError(t, err)
 	require.Equal(t, map[string]string{"Tilia cordata": "common", "Acer platanoides": "rare"}, kept.Taxa)
 	for _, format := range []string{"csv", "yaml"} {

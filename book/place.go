@@ -44,7 +44,11 @@ type nameField struct {
 // placeOf reads where a tree is.
 func placeOf(tag, tract, stand string) (logbook.Place, error) {
 	p := logbook.Place{Tag: tag, Tract: tract, Stand: stand}
-	err := cleanNames(nameField{"tag", &p.Tag, label.TagMost}, nameField{"tract", &p.Tract, label.NameMost}, nameField{"stand", &p.Stand, label.NameMost})
+	err := cleanNames(
+		nameField{"tag", &p.Tag, label.TagMost},
+		nameField{"tract", &p.Tract, label.NameMost},
+		nameField{"stand", &p.Stand, label.NameMost},
+	)
 	return p, err
 }
 
@@ -95,7 +99,10 @@ func (b *Book) keepAbout(ctx context.Context, tx *store.Tx, log []logbook.Entry)
 	if last.Land.Stand != "" {
 		return tx.PutStand(ctx, store.Stand{Tract: last.Land.Tract, Stand: last.Land.Stand, Remarks: remarks, Boundary: textOf(land.Boundary)})
 	}
-	return tx.PutTract(ctx, store.Tract{Tract: last.Land.Tract, Remarks: remarks, Boundary: textOf(land.Boundary), Terrain: textOf(land.Terrain)})
+	return tx.PutTract(
+		ctx,
+		store.Tract{Tract: last.Land.Tract, Remarks: remarks, Boundary: textOf(land.Boundary), Terrain: textOf(land.Terrain)},
+	)
 }
 
 func textOf(raw json.RawMessage) *string {

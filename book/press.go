@@ -4,6 +4,7 @@ import (
 	"context"
 	"errors"
 	"fmt"
+	"slices"
 	"strings"
 	"time"
 
@@ -297,48 +298,61 @@ func (b *Book) write(ctx context.Context, tx *store.Tx, s *sheet, from string) e
 // append writes what was added to the tree, its line first where the book has none,
 // and what follows from it for the tree's place and photographs.
 func (b *Book) append(ctx context.Context, tx *store.Tx, s *sheet, from string) (changed bool, err error) {
-	photos, fresh := false, !s.begun
-	if fresh {
-		place := s.log.Place
-		s.tree.Tag, s.tree.Tract, s.tree.Stand, s.tree.Version = place.Tag, place.Tract, place.Stand, len(s.added)
-		if err := tx.AddTree(ctx, s.tree, from); err != nil {
-			return false, err
-		}
-		s.begun = true
+	if s.begun {
+		changed, err = b.appendMore(ctx, tx, s, from)
+	} else {
+		changed, err = true, b.appendNew(ctx, tx, s, from)
 	}
-	for i := range s.added {
-		e := &s.added[i]
-		if err := b.giveVisit(ctx, tx, s, e, from); err != nil {
-			return false, err
-		}
-		if !fresh {
-			had, err := tx.Append(ctx, s.tree.ID, e, from)
-			if err != nil {
-				return false, err
-			}
-			if had {
-				continue
-			}
-			s.tree.Version++
-		}
-		changed = true
-		photos = photos || e.Kind == logbook.KindPhoto || e.Kind == logbook.KindWithdraw || e.Kind == logbook.KindUndo
+	if err != nil || !changed {
+		return changed, err
 	}
-	if fresh {
-		bodies, err := s.written()
-		if err == nil {
-			err = tx.AppendNew(ctx, s.tree.ID, s.added, bodies, from)
-		}
-		if err != nil {
-			return false, err
-		}
-	}
-	if photos {
+	if slices.ContainsFunc(s.added, func(e logbook.Entry) bool {
+		return e.Kind == logbook.KindPhoto || e.Kind == logbook.KindWithdraw || e.Kind == logbook.KindUndo
+	}) {
 		if err := b.showPhotos(ctx, tx, s); err != nil {
 			return false, err
 		}
 	}
 	return changed, s.settle(ctx, tx)
+}
+
+// appendMore is append for a tree that the book has.
+func (b *Book) appendMore(ctx context.Context, tx *store.Tx, s *sheet, from string) (changed bool, err error) {
+	for i := range s.added {
+		e := &s.added[i]
+		if err := b.giveVisit(ctx, tx, s, e, from); err != nil {
+			return false, err
+		}
+		had, err := tx.Append(ctx, s.tree.ID, e, from)
+		if err != nil {
+			return false, err
+		}
+		if !had {
+			changed = true
+			s.tree.Version++
+		}
+	}
+	return changed, nil
+}
+
+// appendNew is append for a tree that is new.
+func (b *Book) appendNew(ctx context.Context, tx *store.Tx, s *sheet, from string) error {
+	at := s.log.Place
+	s.tree.Tag, s.tree.Tract, s.tree.Stand, s.tree.Version = at.Tag, at.Tract, at.Stand, len(s.added)
+	if err := tx.AddTree(ctx, s.tree, from); err != nil {
+		return err
+	}
+	s.begun = true
+	for i := range s.added {
+		if err := b.giveVisit(ctx, tx, s, &s.added[i], from); err != nil {
+			return err
+		}
+	}
+	bodies, err := s.written()
+	if err != nil {
+		return err
+	}
+	return tx.AppendNew(ctx, s.tree.ID, s.added, bodies, from)
 }
 
 // written is what is added as the store keeps it: written beforehand, but for looks,

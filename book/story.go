@@ -139,7 +139,15 @@ func (so *soFar) add(e *logbook.Entry) *answer.Result {
 }
 
 func (s *sheet) step(e *logbook.Entry, stands map[string]bool) Step {
-	st := Step{Entry: e.ID, Kind: string(e.Kind), At: s.log.At(e), Said: e.Said, By: e.By, Words: s.log.Words(s.flora, e), Stands: stands[e.ID]}
+	st := Step{
+		Entry:  e.ID,
+		Kind:   string(e.Kind),
+		At:     s.log.At(e),
+		Said:   e.Said,
+		By:     e.By,
+		Words:  s.log.Words(s.flora, e),
+		Stands: stands[e.ID],
+	}
 	switch e.Kind {
 	case logbook.KindStart:
 	case logbook.KindScore: // one that was scored over stands again once that is undone

@@ -18,7 +18,10 @@ func longLog(t testing.TB, b *book.Book, entries int) (tree string) {
 	t.Helper()
 	tree = ulid.Make().String()
 	states := []record.Score{{Character: "bark.texture", States: []string{"smooth"}}, {Character: "bark.color", States: []string{"mid-grey"}},
-		{Character: "twig.arrangement", States: []string{"opposite"}}, {Character: "bud.coat", States: []string{"bare"}}, {Character: "twig.color", States: []string{"brown"}}}
+		{
+			Character: "twig.arrangement",
+			States:    []string{"opposite"},
+		}, {Character: "bud.coat", States: []string{"bare"}}, {Character: "twig.color", States: []string{"brown"}}}
 	var log []logbook.Entry
 	look := ""
 	for i := range entries {

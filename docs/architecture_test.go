@@ -29,7 +29,8 @@ func TestTheWalkIsTrue(t *testing.T) {
 		case regexp.MustCompile(`^(ui|web|book|store|core|flora)/[\w./-]+\.(go|ts|vue|yaml)$`).MatchString(word):
 			file = page(t, "../"+word)
 		case regexp.MustCompile(`^[A-Za-z-]+$`).MatchString(word) && file != "" && !strings.HasPrefix(word, "ui"):
-			if regexp.MustCompile(`func (\([^)]*\) )?` + word + `\b|(const|function) ` + word + `\b|function ` + word + `\(|"` + word + `"`).MatchString(file) {
+			if regexp.MustCompile(`func (\([^)]*\) )?` + word + `\b|(const|function) ` + word + `\b|function ` + word + `\(|"` + word + `"`).
+				MatchString(file) {
 				stops++
 				continue
 			}

@@ -223,7 +223,10 @@ func TestCautionsBite(t *testing.T) {
 // views are the pages to look over, and what shows that each is there.
 func views(a *app) []struct{ path, ready string } {
 	return []struct{ path, ready string }{
-		{"/", "Bluff ridge"}, {"/trees/" + a.tree("LC-103"), "What the words mean"}, {"/flora", "Sugar maple"}, {"/flora/Acer%20rubrum", "Drawn to scale"},
+		{
+			"/",
+			"Bluff ridge",
+		}, {"/trees/" + a.tree("LC-103"), "What the words mean"}, {"/flora", "Sugar maple"}, {"/flora/Acer%20rubrum", "Drawn to scale"},
 		{"/characters", "Bud shape"}, {"/characters/bud.shape", "Mistaken for"}, {"/lists", "Lantern Creek"},
 		{"/worklist", "When to come back"}, {"/map", "400 trees"}, {"/stands", "basal area"}, {"/files", "Darwin Core Archive"},
 		{"/crew", "Add somebody"}, {"/trees/" + a.tree("LC-204") + "/story", "score by score"},

@@ -43,14 +43,32 @@ func marked(t *testing.T, a *app) (tree string) {
 	name := func(n int) string { return fmt.Sprint(short, " ", n) }
 	tree = id()
 	ring := json.RawMessage(`{"type":"Polygon","coordinates":[[[-90.65,43.55],[-90.63,43.55],[-90.63,43.57],[-90.65,43.55]]]}`)
-	terrain := json.RawMessage(`{"type":"FeatureCollection","features":[{"type":"Feature","properties":{"kind":"` + `<b data-evil>` + `","name":"<b data-evil>"},
-		"geometry":{"type":"LineString","coordinates":[[-90.65,43.55],[-90.63,43.56]]}}]}`)
+	terrain := json.RawMessage(
+		`{"type":"FeatureCollection","features":[{"type":"Feature","properties":{"kind":"` + `<b data-evil>` + `","name":"<b data-evil>"},
+		"geometry":{"type":"LineString","coordinates":[[-90.65,43.55],[-90.63,43.56]]}}]}`,
+	)
 	a.send("PUT", "/api/tracts", map[string]any{"tract": name(1), "remarks": evil, "boundary": ring, "terrain": terrain})
 	a.send("PUT", "/api/stands", map[string]any{"tract": name(1), "stand": name(2), "remarks": evil, "boundary": ring})
 	visit := id()
-	a.send("PUT", "/api/visits", map[string]any{"id": visit, "tract": name(1), "day": "2026-11-17", "crew": evil, "weather": evil, "snow": "none", "remarks": evil})
-	a.send("PUT", "/api/lists", map[string]any{"name": name(3), "region": "eastern-north-america", "taxa": map[string]string{"Acer rubrum": "common", "Tilia americana": "rare"}})
-	a.send("POST", "/api/trees", map[string]any{"id": tree, "tag": name(4), "tract": name(1), "stand": name(2), "list": name(3), "by": name(5)})
+	a.send(
+		"PUT",
+		"/api/visits",
+		map[string]any{"id": visit, "tract": name(1), "day": "2026-11-17", "crew": evil, "weather": evil, "snow": "none", "remarks": evil},
+	)
+	a.send(
+		"PUT",
+		"/api/lists",
+		map[string]any{
+			"name":   name(3),
+			"region": "eastern-north-america",
+			"taxa":   map[string]string{"Acer rubrum": "common", "Tilia americana": "rare"},
+		},
+	)
+	a.send(
+		"POST",
+		"/api/trees",
+		map[string]any{"id": tree, "tag": name(4), "tract": name(1), "stand": name(2), "list": name(3), "by": name(5)},
+	)
 	add := func(fields map[string]any) string {
 		fields["id"], fields["by"] = id(), name(5)
 		a.send("POST", "/api/trees/"+tree+"/entries", fields)
@@ -61,7 +79,12 @@ func marked(t *testing.T, a *app) (tree string) {
 	add(map[string]any{"kind": "note", "note": evil})
 	add(map[string]any{"kind": "score", "look": look, "score": map[string]any{"character": "bark.texture", "states": []string{"smooth"}}})
 	add(map[string]any{"kind": "score", "look": look, "score": map[string]any{"character": "form.dbh", "typed": "12 in"}})
-	add(map[string]any{"kind": "facts", "facts": map[string]any{"remarks": evil, "extra": map[string]any{evil: evil}, "position": map[string]any{"lon": -90.64, "lat": 43.56}}})
+	add(
+		map[string]any{
+			"kind":  "facts",
+			"facts": map[string]any{"remarks": evil, "extra": map[string]any{evil: evil}, "position": map[string]any{"lon": -90.64, "lat": 43.56}},
+		},
+	)
 	add(map[string]any{"kind": "name", "name": map[string]any{"rank": "species", "name": "Acer rubrum", "why": evil}})
 	a.send("POST", "/api/trees", map[string]any{"id": id(), "tag": name(6), "tract": name(1), "stand": name(2)})
 	return tree
@@ -83,7 +106,9 @@ func TestMarkupIsText(t *testing.T) {
 		if shows != "" {
 			p.sees(shows)
 		}
-		p.until(`document.querySelector('main') !== null && document.querySelector('[data-evil]') === null && !location.pathname.startsWith('/evil')`)
+		p.until(
+			`document.querySelector('main') !== null && document.querySelector('[data-evil]') === null && !location.pathname.startsWith('/evil')`,
+		)
 		for _, press := range []string{"[data-details]", "#visit", "[data-why]"} {
 			if p.eval(fmt.Sprintf(`String(document.querySelector(%q) !== null)`, press)) == "true" {
 				p.press(press)

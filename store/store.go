@@ -22,15 +22,17 @@ var migrations embed.FS
 
 // Errors that callers tell apart, and who returns them.
 var (
-	ErrNoTree   = errors.New("there is no such tree")                                                                               // Tree, TreeByTag, Log, Standing
-	ErrTagTaken = errors.New("the tract already has a tree with this tag")                                                          // TagFree
-	ErrIDTaken  = errors.New("another entry already has this id")                                                                   // Append
-	ErrNoVisit  = errors.New("there is no such visit")                                                                              // Visit, VisitOn
-	ErrNoPhoto  = errors.New("there is no such photograph")                                                                         // Photo, PhotoFile
-	ErrNoImport = errors.New("there is no such import")                                                                             // Import
-	ErrEmpty    = errors.New("the file is empty, and a book never is: restore the latest backup, or remove it to begin a new book") // Open
-	ErrChanged  = errors.New("the tree was changed by somebody else meanwhile")                                                     // KeepStanding
+	ErrNoTree   = errors.New("there is no such tree")                           // Tree, TreeByTag, Log, Standing
+	ErrTagTaken = errors.New("the tract already has a tree with this tag")      // TagFree
+	ErrIDTaken  = errors.New("another entry already has this id")               // Append
+	ErrNoVisit  = errors.New("there is no such visit")                          // Visit, VisitOn
+	ErrNoPhoto  = errors.New("there is no such photograph")                     // Photo, PhotoFile
+	ErrNoImport = errors.New("there is no such import")                         // Import
+	ErrChanged  = errors.New("the tree was changed by somebody else meanwhile") // KeepStanding
 )
+
+// ErrEmpty is given by [Open] for a file without anything in it.
+var ErrEmpty = errors.New("the file is empty, and a book never is: restore the latest backup, or remove it to begin a new book")
 
 // Store is an open book's file. It is safe for use by several goroutines: many
 // read, one writes at a time. Its own reads each see the book as it is then;

@@ -186,7 +186,11 @@ func TestListsInUse(t *testing.T) {
 
 	once := flora.List{Name: "Avenue", Region: list.Region, Abundance: list.Abundance}
 	write(t, s, func(tx *store.Tx) error { return tx.PutList(ctx, once) })
-	among := logbook.Entry{ID: newID(), Kind: logbook.KindFacts, Facts: &logbook.SetFacts{Among: &logbook.Among{Region: once.Region, List: once.Name}}}
+	among := logbook.Entry{
+		ID:    newID(),
+		Kind:  logbook.KindFacts,
+		Facts: &logbook.SetFacts{Among: &logbook.Among{Region: once.Region, List: once.Name}},
+	}
 	require.NoError(t, addTree(s, aTree("LC-2"), among))
 	require.ErrorIs(t, drop("Avenue"), store.ErrListInUse, "a tree's log names it")
 

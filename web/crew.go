@@ -199,7 +199,11 @@ func (s *Server) signIn(ctx context.Context, in *answered[SignIn]) (*sessionOut,
 }
 
 // tryToSignIn lets somebody try a password, more slowly the more wrong ones there were.
-func (s *Server) tryToSignIn(ctx context.Context, in *SignIn, try func(ctx context.Context, name, password string) (string, book.Member, error)) (
+func (s *Server) tryToSignIn(
+	ctx context.Context,
+	in *SignIn,
+	try func(ctx context.Context, name, password string) (string, book.Member, error),
+) (
 	token string, who book.Member, err error,
 ) {
 	address, account := sourceOf(ctx).address, book.AccountKey(in.Name)

@@ -27,7 +27,9 @@ func behindProxy(t *testing.T, trusted string) *httptest.Server {
 	t.Helper()
 	b := booktest.New(t)
 	require.NoError(t, b.AddMember(t.Context(), book.NewMember{Name: "Wren Halloran", Role: book.Lead, Password: password}))
-	s := httptest.NewServer(web.New(b, web.Options{Log: quiet.Log, Guarded: true, Proxies: []netip.Prefix{netip.MustParsePrefix(trusted)}}).Handler(pages))
+	s := httptest.NewServer(
+		web.New(b, web.Options{Log: quiet.Log, Guarded: true, Proxies: []netip.Prefix{netip.MustParsePrefix(trusted)}}).Handler(pages),
+	)
 	t.Cleanup(s.Close)
 	return s
 }

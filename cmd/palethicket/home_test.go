@@ -43,7 +43,14 @@ func dayInTheWoods(device, entries int) (sent []book.Sent) {
 		sent = append(sent, book.Sent{Tree: tree, Entry: text})
 	}
 	visit, tract := ulid.Make().String(), fmt.Sprint("Tract ", device%50)
-	add("", logbook.Entry{ID: ulid.Make().String(), Kind: logbook.KindVisit, Walk: &logbook.Visit{ID: visit, Tract: tract, Day: "2026-11-17", Snow: "none"}})
+	add(
+		"",
+		logbook.Entry{
+			ID:   ulid.Make().String(),
+			Kind: logbook.KindVisit,
+			Walk: &logbook.Visit{ID: visit, Tract: tract, Day: "2026-11-17", Snow: "none"},
+		},
+	)
 	for n := 0; len(sent) < entries; n++ {
 		tree, look := ulid.Make().String(), ulid.Make().String()
 		add(tree, logbook.Entry{ID: tree, Kind: logbook.KindStart, Start: &logbook.Start{Among: logbook.Among{Region: "eastern-north-america"},

@@ -34,7 +34,7 @@ type listenFlags struct {
 	Cert   string `help:"Certificate (PEM), to serve over TLS." type:"existingfile" env:"PALETHICKET_CERT"`
 	Key    string `help:"The certificate's key (PEM)." type:"existingfile" env:"PALETHICKET_KEY"`
 
-	Proxies []netip.Prefix `name:"trusted-proxy" help:"Addresses of proxies (as 10.0.0.2/32) that are believed who asks, and whether by TLS." env:"PALETHICKET_TRUSTED_PROXY"`
+	Proxies []netip.Prefix `name:"trusted-proxy" help:"Proxies (10.0.0.2/32) believed who asks, and how." env:"PALETHICKET_TRUSTED_PROXY"`
 }
 
 func (c *serveCmd) Run(ctx context.Context) error {
@@ -79,7 +79,11 @@ func serve(ctx context.Context, data bookFlags, at listenFlags, ready func(conte
 	if err != nil {
 		return err
 	}
-	opt := web.Options{Log: slog.New(slog.NewTextHandler(os.Stderr, nil)), Guarded: beyond(at.Listen) || len(at.Proxies) > 0, Proxies: at.Proxies}
+	opt := web.Options{
+		Log:     slog.New(slog.NewTextHandler(os.Stderr, nil)),
+		Guarded: beyond(at.Listen) || len(at.Proxies) > 0,
+		Proxies: at.Proxies,
+	}
 	if opt.Guarded {
 		if err := hasLead(ctx, b); err != nil {
 			return errors.Join(err, ln.Close())

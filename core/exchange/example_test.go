@@ -15,7 +15,10 @@ func ExampleRead() {
 	if err != nil {
 		log.Fatal(err)
 	}
-	sheet, err := exchange.Read("old-survey.csv", []byte("Tag;Plot;Latitude;Longitude\nP-1;Old pasture;43,561;-90,63\nP-2;Old pasture;435;-90,63\n"))
+	sheet, err := exchange.Read(
+		"old-survey.csv",
+		[]byte("Tag;Plot;Latitude;Longitude\nP-1;Old pasture;43,561;-90,63\nP-2;Old pasture;435;-90,63\n"),
+	)
 	if err != nil {
 		log.Fatal(err)
 	}

@@ -48,7 +48,12 @@ func FuzzCSV(f *testing.F) {
 }
 
 func FuzzXLSX(f *testing.F) {
-	fuzz(f, "t.xlsx", written(f, "xlsx", trees()), workbook(f, text(sheetHead+`<row r="1"><c r="A1" t="s"><v>9</v></c></row></sheetData></worksheet>`)))
+	fuzz(
+		f,
+		"t.xlsx",
+		written(f, "xlsx", trees()),
+		workbook(f, text(sheetHead+`<row r="1"><c r="A1" t="s"><v>9</v></c></row></sheetData></worksheet>`)),
+	)
 }
 
 func FuzzGPX(f *testing.F) {

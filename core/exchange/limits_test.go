@@ -57,11 +57,19 @@ func archive(t testing.TB, columns int, table func(io.Writer)) []byte {
 // workbook is the least of a workbook, with a sheet.
 func workbook(t testing.TB, sheet func(io.Writer)) []byte {
 	return zipped(t, map[string]func(io.Writer){
-		"[Content_Types].xml":        text(`<Types xmlns="http://schemas.openxmlformats.org/package/2006/content-types"><Default Extension="rels" ContentType="application/vnd.openxmlformats-package.relationships+xml"/><Default Extension="xml" ContentType="application/xml"/><Override PartName="/xl/workbook.xml" ContentType="application/vnd.openxmlformats-officedocument.spreadsheetml.sheet.main+xml"/><Override PartName="/xl/worksheets/sheet1.xml" ContentType="application/vnd.openxmlformats-officedocument.spreadsheetml.worksheet+xml"/></Types>`),
-		"_rels/.rels":                text(`<Relationships xmlns="http://schemas.openxmlformats.org/package/2006/relationships"><Relationship Id="rId1" Type="http://schemas.openxmlformats.org/officeDocument/2006/relationships/officeDocument" Target="xl/workbook.xml"/></Relationships>`),
-		"xl/workbook.xml":            text(`<workbook xmlns="http://schemas.openxmlformats.org/spreadsheetml/2006/main" xmlns:r="http://schemas.openxmlformats.org/officeDocument/2006/relationships"><sheets><sheet name="A" sheetId="1" r:id="rId1"/></sheets></workbook>`),
-		"xl/_rels/workbook.xml.rels": text(`<Relationships xmlns="http://schemas.openxmlformats.org/package/2006/relationships"><Relationship Id="rId1" Type="http://schemas.openxmlformats.org/officeDocument/2006/relationships/worksheet" Target="worksheets/sheet1.xml"/></Relationships>`),
-		"xl/worksheets/sheet1.xml":   sheet,
+		"[Content_Types].xml": text(
+			`<Types xmlns="http://schemas.openxmlformats.org/package/2006/content-types"><Default Extension="rels" ContentType="application/vnd.openxmlformats-package.relationships+xml"/><Default Extension="xml" ContentType="application/xml"/><Override PartName="/xl/workbook.xml" ContentType="application/vnd.openxmlformats-officedocument.spreadsheetml.sheet.main+xml"/><Override PartName="/xl/worksheets/sheet1.xml" ContentType="application/vnd.openxmlformats-officedocument.spreadsheetml.worksheet+xml"/></Types>`,
+		),
+		"_rels/.rels": text(
+			`<Relationships xmlns="http://schemas.openxmlformats.org/package/2006/relationships"><Relationship Id="rId1" Type="http://schemas.openxmlformats.org/officeDocument/2006/relationships/officeDocument" Target="xl/workbook.xml"/></Relationships>`,
+		),
+		"xl/workbook.xml": text(
+			`<workbook xmlns="http://schemas.openxmlformats.org/spreadsheetml/2006/main" xmlns:r="http://schemas.openxmlformats.org/officeDocument/2006/relationships"><sheets><sheet name="A" sheetId="1" r:id="rId1"/></sheets></workbook>`,
+		),
+		"xl/_rels/workbook.xml.rels": text(
+			`<Relationships xmlns="http://schemas.openxmlformats.org/package/2006/relationships"><Relationship Id="rId1" Type="http://schemas.openxmlformats.org/officeDocument/2006/relationships/worksheet" Target="worksheets/sheet1.xml"/></Relationships>`,
+		),
+		"xl/worksheets/sheet1.xml": sheet,
 	})
 }
 
@@ -200,7 +208,13 @@ func TestFullSheetSmallMemory(t *testing.T) {
 	var out bytes.Buffer
 	out.WriteString("tag,tract,stand,lat,lon,dbh_cm,species,date,remarks\n")
 	for i := range 200_000 {
-		fmt.Fprintf(&out, "LC-%d,Lantern Creek watershed forest,Stand %d,43.5612,-90.6381,31,Quercus alba,2026-01-10,%s\n", i, i%300, "leans to the north a little")
+		fmt.Fprintf(
+			&out,
+			"LC-%d,Lantern Creek watershed forest,Stand %d,43.5612,-90.6381,31,Quercus alba,2026-01-10,%s\n",
+			i,
+			i%300,
+			"leans to the north a little",
+		)
 	}
 	path := filepath.Join(t.TempDir(), "full.csv")
 	require.NoError(t, os.WriteFile(path, out.Bytes(), 0o600))

@@ -103,29 +103,30 @@ func (l *Log) apply(e *Entry) {
 		st.Place = *e.Move
 	case KindFacts:
 		st.Facts.set(e.Facts)
-	case KindLook:
-		if !st.gone[e.ID] {
-			st.Looks = append(st.Looks, Look{ID: e.ID, From: e.From, Note: e.Note})
-		}
-	case KindNote:
-		if l := st.look(e.Look); l != nil {
-			l.Note = e.Note
-		} else if e.Look == "" {
-			st.Notes = append(st.Notes, e.Note)
-		}
-	case KindScore:
-		if l := st.look(e.Look); l != nil {
-			l.put(Score{Entry: e.ID, Score: *e.Score}, st.gone[e.ID])
-		}
-	case KindPhoto:
-		if !st.gone[e.ID] {
-			st.Photos = append(st.Photos, e.ID)
-		}
+	case KindLook, KindNote, KindScore, KindPhoto:
+		st.applyLooked(e)
 	case KindName:
 		st.Names = append(st.Names, Given{Naming: *e.Name, Entry: e.ID, By: e.By, At: at, Back: st.gone[e.ID]})
 	case KindWithdraw:
 		st.gone[e.Entry] = true
 		st.drop(e.Entry)
+	}
+}
+
+// applyLooked takes in a look or what is of one.
+func (st *State) applyLooked(e *Entry) {
+	l := st.look(e.Look)
+	switch {
+	case e.Kind == KindLook && !st.gone[e.ID]:
+		st.Looks = append(st.Looks, Look{ID: e.ID, From: e.From, Note: e.Note})
+	case e.Kind == KindPhoto && !st.gone[e.ID]:
+		st.Photos = append(st.Photos, e.ID)
+	case e.Kind == KindNote && e.Look == "":
+		st.Notes = append(st.Notes, e.Note)
+	case e.Kind == KindNote && l != nil:
+		l.Note = e.Note
+	case e.Kind == KindScore && l != nil:
+		l.put(Score{Entry: e.ID, Score: *e.Score}, st.gone[e.ID])
 	}
 }
 

@@ -1107,7 +1107,7 @@ export interface components {
         Entry: {
             /** @description Who made it */
             by?: string;
-            /** @description withdraw: id of the score, look or name taken back; undo: id of the entry that counts as never made */
+            /** @description withdraw: id of what is taken back; undo: id of what counts as never made */
             entry?: string;
             facts?: components["schemas"]["SetFacts"];
             /** @description look: where it came from */
