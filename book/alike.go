@@ -1,6 +1,8 @@
 package book
 
 import (
+	"crypto/sha256"
+	"encoding/hex"
 	"encoding/json"
 	"sync"
 
@@ -23,6 +25,7 @@ type outcome struct {
 	*answer.Result
 	posteriors store.Posteriors
 	common     *store.Common // nil for a tree of which more was scored
+	alike      string        // digest of the key; "" likewise
 }
 
 // alikeMost is how many are kept before the older half is forgotten.
@@ -85,6 +88,8 @@ func (s *sheet) foreseen() *outcome {
 	if key == "" {
 		return out
 	}
+	sum := sha256.Sum256([]byte(key))
+	out.alike = hex.EncodeToString(sum[:16])
 	if out.common, s.fault = store.InCommon(out.posteriors); s.fault != nil {
 		return nil
 	}

@@ -44,3 +44,13 @@ func (b *Book) PhotoPath(ctx context.Context, id string) (string, error) {
 func (b *Book) CutShort(ctx context.Context, id string) error {
 	return b.clearImport(ctx, id)
 }
+
+// Reckoned is where a tree stands by its log, whatever is kept of it.
+func (b *Book) Reckoned(ctx context.Context, tree string) (*store.Standing, error) {
+	s, err := b.open(ctx, b.store.Reader, tree)
+	if err != nil {
+		return nil, err
+	}
+	defer s.close()
+	return s.standing(), nil
+}

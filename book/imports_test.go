@@ -15,6 +15,7 @@ import (
 	"palethicket/core/stand/worklist"
 	"palethicket/core/tree/logbook"
 	"palethicket/demo/demotest"
+	"palethicket/store"
 )
 
 const table = "tag,tract,stand,lat,lon,dbh_cm,given,date\n" +
@@ -226,4 +227,49 @@ func TestOnlySoManyFilesWait(t *testing.T) {
 	require.ErrorContains(t, err, "several files wait")
 	_, err = b.Preview(context.Background(), "nothing", book.Mapping{})
 	require.ErrorIs(t, err, book.ErrFileGone)
+}
+
+// TestTreesThatAreAlike are weighed as one when their list changes, and come to what each
+// would alone; those that carry a name or more scores are weighed by themselves.
+func TestTreesThatAreAlike(t *testing.T) {
+	t.Parallel()
+	b := booktest.New(t)
+	list := ours(t, b)
+	file := "tag,tract,stand,dbh_cm,age,given,date,list\n"
+	for i := range 12 {
+		file += fmt.Sprintf("A-%d,%s,%s,%d,%s,%s,2026-11-20,%s\n", i, tract, slope, 20+i%2, []string{"", "old"}[i%2],
+			[]string{"", "", "Acer rubrum"}[i%3], list.Name)
+	}
+	require.Equal(t, 12, put(t, b, "stand.csv", []byte(file)).Trees)
+	trees := listOf(t, b, book.Query{}).Trees
+	more := trees[4].ID
+	scored(t, b, more, look(t, b, more, "tree"), "bark.texture", "smooth")
+	before := standing(t, b, trees[0].ID)
+	composed, err := b.Composition(t.Context(), tract, slope)
+	require.NoError(t, err)
+
+	list.Taxa["Acer rubrum"], list.Taxa["Populus tremuloides"] = "rare", "abundant"
+	_, err = b.PutList(t.Context(), list, "")
+	require.NoError(t, err)
+	b.Settle()
+	require.Equal(t, book.Weighing{Done: 12}, b.Weighing())
+	for _, l := range trees {
+		kept, reckoned := standing(t, b, l.ID), must(b.Reckoned(t.Context(), l.ID))
+		reckoned.Posteriors, reckoned.Common, reckoned.Alike = nil, nil, ""
+		if reckoned.Candidates == nil {
+			reckoned.Candidates = store.Names{}
+		}
+		require.Equal(t, reckoned, kept, l.Tag)
+	}
+	require.NotEqual(t, before.Basis, standing(t, b, trees[0].ID).Basis)
+	again, err := b.Composition(t.Context(), tract, slope)
+	require.NoError(t, err)
+	require.NotEqual(t, composed.Shares[0].Stems, again.Shares[0].Stems, "sums follow")
+}
+
+func must[T any](v T, err error) T {
+	if err != nil {
+		panic(err)
+	}
+	return v
 }

@@ -37,7 +37,7 @@ func (s *sheet) standing() *store.Standing {
 	}
 	st.NamedRank, st.Named, st.NamedWords, st.NamedPosterior = string(res.Named.Rank), res.Named.Name, res.Named.Words, res.Named.Posterior
 	st.Leader, st.LeaderPosterior, st.Second = res.Ranking[0].Taxon, res.Ranking[0].Posterior, res.Ranking[1].Taxon
-	st.Posteriors, st.Common = res.posteriors, res.common
+	st.Posteriors, st.Common, st.Alike = res.posteriors, res.common, res.alike
 	st.Candidates = worklist.Candidates(res.Ranking)
 	s.standLooks(st, res.Result)
 	s.standName(st)

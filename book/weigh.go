@@ -97,8 +97,12 @@ func (b *Book) WeighStale(ctx context.Context, progress func(done, left int)) er
 	if err != nil || total == 0 {
 		return err
 	}
+	done, err := b.weighAlike(ctx, basis, func(done int) { progress(done, max(total-done, 0)) })
+	if err != nil {
+		return err
+	}
 	after := ""
-	for done := 0; ; {
+	for {
 		ids, err := b.store.Stale(ctx, basis, after, stalePage)
 		if err != nil || len(ids) == 0 {
 			return err
@@ -109,6 +113,43 @@ func (b *Book) WeighStale(ctx context.Context, progress func(done, left int)) er
 		after, done = ids[len(ids)-1], done+len(ids)
 		progress(done, max(total-done, 0))
 	}
+}
+
+// alikePage is how many trees that are alike are written in one change.
+const alikePage = 1000
+
+// weighAlike weighs one of each group of trees of which the same was scored, and keeps
+// what it comes to for all of them.
+func (b *Book) weighAlike(ctx context.Context, basis []store.Basis, progress func(done int)) (done int, err error) {
+	for _, among := range basis {
+		groups, err := b.store.StaleAlike(ctx, among)
+		if err != nil {
+			return done, err
+		}
+		for _, g := range groups {
+			s, err := b.open(ctx, b.store.Reader, g.Tree)
+			if err != nil {
+				return done, err
+			}
+			st := s.standing()
+			s.close()
+			if s.fault != nil || st.Alike != g.Alike || st.Basis != among.Digest {
+				continue // it was changed meanwhile, and has its standing from that
+			}
+			for n := alikePage; n == alikePage; {
+				err := b.store.Write(ctx, func(tx *store.Tx) error {
+					n, err = tx.KeepAlike(ctx, g.Alike, among, st, alikePage)
+					return err
+				})
+				if err != nil {
+					return done, err
+				}
+				done += n
+				progress(done)
+			}
+		}
+	}
+	return done, nil
 }
 
 func (b *Book) weighPage(ctx context.Context, ids []string) error {

@@ -8,7 +8,7 @@
 //	log.go          the log, in its order; upgrade.go what a book from an older program lacks
 //	trees.go        trees; visits.go visits
 //	standing.go     where each tree stands; sums.go what they add up to; query.go lists and searches;
-//	                stand_cache.go what they ask for again and again
+//	                alike.go trees weighed as one; stand_cache.go what they ask for again and again
 //	stands.go       stands and tracts; photos.go photographs, whose files lie beside the book
 //	imports.go      files read in, settings; lists.go lists of one's own; accounts.go the crew;
 //	                devices.go what may send for them

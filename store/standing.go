@@ -56,6 +56,7 @@ type Standing struct {
 
 	Posteriors Posteriors `db:"-"` // those that still count
 	Common     *Common    `db:"-"` // the same, where many trees have them in common
+	Alike      string     `db:"-"` // digest of all that was scored, where many trees have the same; else empty
 	Fresh      bool       `db:"-"` // the tree is new in this change: there is no standing to put it over
 }
 
@@ -77,6 +78,15 @@ func InCommon(p Posteriors) (*Common, error) {
 
 // Names is a list of names that SQL keeps as JSON.
 type Names []string
+
+// written is the list as a column has it.
+func (n Names) written() (string, error) {
+	if n == nil {
+		n = Names{}
+	}
+	text, err := json.Marshal([]string(n))
+	return string(text), err
+}
 
 // Scan reads the names from a column.
 func (n *Names) Scan(src any) error {
@@ -101,11 +111,7 @@ func (t *Tx) KeepStanding(ctx context.Context, tree *Tree, st *Standing) error {
 			return cmp.Or(err, ErrChanged)
 		}
 	}
-	names := st.Candidates
-	if names == nil {
-		names = Names{}
-	}
-	candidates, err := json.Marshal(names)
+	candidates, err := st.Candidates.written()
 	if err != nil {
 		return err
 	}
@@ -113,16 +119,16 @@ func (t *Tx) KeepStanding(ctx context.Context, tree *Tree, st *Standing) error {
 	if err != nil {
 		return fmt.Errorf("keeping the standing of tree %s: %w", tree.Tag, err)
 	}
-	err = t.exec(ctx, `INSERT OR REPLACE INTO standing (tree_id, tag, tract, stand, `+standingColumns+`, profile, find, unscored) VALUES
-		(?,?,?,?,?,?, ?,?,?,?,?,?,?,?,?,?,?, ?,?,?,?,?,?,?,?,?,?,?,?,?, ?,?,?,?,?,?,?,?,?,?,?,?,?)`,
+	err = t.exec(ctx, `INSERT OR REPLACE INTO standing (tree_id, tag, tract, stand, `+standingColumns+`, profile, find, unscored, alike) VALUES
+		(?,?,?,?,?,?,?, ?,?,?,?,?,?,?,?,?,?,?, ?,?,?,?,?,?,?,?,?,?,?,?,?, ?,?,?,?,?,?,?,?,?,?,?,?,?)`,
 		tree.ID, tree.Tag, tree.Tract, tree.Stand,
 		st.Basis, st.Region, st.List, st.Status, st.NamedRank, st.Named, st.NamedWords, st.NamedPosterior,
 		st.Leader, st.LeaderPosterior, st.Second,
 		st.GivenRank, st.Given, st.GivenBy, st.GivenAt, st.GivenPosterior, st.Doubt, st.Doubts,
 		st.Looks, st.Scores, st.Last, st.Age, st.Vigour, st.Remarks,
 		st.DBH, st.Area, st.Height, st.Lon, st.Lat,
-		st.NextCharacter, st.NextFrom, st.NextReach, st.NextBits, st.NextSeconds, string(candidates), st.Aside, profile,
-		strings.ToLower(tree.Tag+"\n"+st.Remarks), st.Scores == 0)
+		st.NextCharacter, st.NextFrom, st.NextReach, st.NextBits, st.NextSeconds, candidates, st.Aside, profile,
+		strings.ToLower(tree.Tag+"\n"+st.Remarks), st.Scores == 0, maybe(st.Alike))
 	if err != nil {
 		return fmt.Errorf("keeping the standing of tree %s: %w", tree.Tag, err)
 	}

@@ -122,6 +122,8 @@ CREATE TABLE profile (
 -- rank, with its place, so that lists need not join. basis says with which flora;
 -- lines of another are worked out again. profile: its posteriors, where it shares
 -- them. find: tag and remarks in small letters, to be searched.
+-- alike: a digest of all that was scored, where that is next to nothing and many trees
+-- have the same.
 CREATE TABLE standing (
     tree_id          TEXT PRIMARY KEY REFERENCES tree (id),
     tract            TEXT NOT NULL,
@@ -165,7 +167,8 @@ CREATE TABLE standing (
     aside            INTEGER NOT NULL,
     profile          INTEGER REFERENCES profile (id),
     find             TEXT NOT NULL,
-    unscored         INTEGER NOT NULL
+    unscored         INTEGER NOT NULL,
+    alike            TEXT
 ) STRICT, WITHOUT ROWID;
 
 -- Each way to sort or filter has an index that answers it alone.
@@ -180,6 +183,7 @@ CREATE INDEX standing_by_given ON standing (given, unscored, tract, stand, tag, 
     WHERE aside = 0 AND given <> '';
 CREATE INDEX standing_by_text ON standing (find, leader, given, tract, stand, tag, status, unscored, next_bits, last) WHERE aside = 0;
 CREATE INDEX standing_by_basis ON standing (basis, region, list);
+CREATE INDEX standing_by_alike ON standing (alike, region, list, basis) WHERE alike IS NOT NULL AND given_rank = '';
 
 -- Each tree's posterior over the taxa that still count, as JSON, where it is its own.
 CREATE TABLE posterior (
