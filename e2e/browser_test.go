@@ -34,6 +34,8 @@ type app struct {
 	data string
 	addr string
 	stop func()
+
+	crew []book.NewMember // who signs in; nobody needs to without
 }
 
 func newApp(t *testing.T, fill bool) *app {
@@ -55,7 +57,10 @@ func (a *app) start(fill bool) {
 	ln, err := net.Listen("tcp", a.addr)
 	require.NoError(a.t, err)
 	a.addr = ln.Addr().String()
-	app := web.New(b, web.Options{Log: slog.New(slog.DiscardHandler)})
+	for _, m := range a.crew {
+		require.NoError(a.t, b.AddMember(a.t.Context(), m))
+	}
+	app := web.New(b, web.Options{Log: slog.New(slog.DiscardHandler), Guarded: len(a.crew) > 0})
 	srv := &http.Server{Handler: app.Handler(pages)}
 	go srv.Serve(ln)
 	a.stop = func() {

@@ -76,6 +76,7 @@ function change(a: Member, body: Schemas['MemberChange']) {
     <ul v-if="crew.length" class="rows" aria-label="Crew">
       <MemberRow v-for="a in crew" :key="a.id" :member="a" :roles="roles" :busy="busy" @change="change(a, $event)" />
     </ul>
+    <SaidWrong :lines="wrong" />
     <form v-if="session.may('lead')" class="panel" @submit.prevent="add">
       <h2>Add somebody</h2>
       <label class="field">Name <input v-model="fresh.name" required maxlength="80" autocomplete="off" /></label>
@@ -89,7 +90,6 @@ function change(a: Member, body: Schemas['MemberChange']) {
         >Password, 15 characters or more; several words do well
         <PasswordField id="new-password" v-model="fresh.password" kind="new-password" :minlength="15"
       /></label>
-      <SaidWrong :lines="wrong" />
       <button class="press lead" type="submit" :disabled="busy">Add</button>
     </form>
     <DeviceList v-if="session.session?.needed && session.may('lead')" />
