@@ -102,6 +102,11 @@ func (b *Book) weighThese(ctx context.Context, trees []TreeLog, step func()) (p 
 func (b *Book) writePage(ctx context.Context, from string, p weighedPage) (brought int, err error) {
 	err = b.store.Write(ctx, func(tx *store.Tx) error {
 		brought = 0
+		if from != "" {
+			if err := tagsFree(ctx, tx, p.sheets); err != nil {
+				return err
+			}
+		}
 		for i, s := range p.sheets {
 			fresh := !s.begun
 			if err := b.put(ctx, tx, s, p.standings[i], from); err != nil {
@@ -117,6 +122,22 @@ func (b *Book) writePage(ctx context.Context, from string, p weighedPage) (broug
 		return tx.BeatImport(ctx, from, b.now().UTC().Format(time.RFC3339), brought)
 	})
 	return brought, err
+}
+
+// tagsFree refuses trees whose tags others got meanwhile.
+func tagsFree(ctx context.Context, tx *store.Tx, sheets []*sheet) error {
+	byTract := map[string][]string{}
+	for _, s := range sheets {
+		if !s.begun {
+			byTract[s.tree.Tract] = append(byTract[s.tree.Tract], s.tree.Tag)
+		}
+	}
+	for tract, tags := range byTract {
+		if err := tx.TagsFree(ctx, tract, tags); err != nil {
+			return err
+		}
+	}
+	return nil
 }
 
 // lay opens the sheets of trees, those that the book has as they stand.
@@ -213,23 +234,16 @@ func (b *Book) put(ctx context.Context, tx *store.Tx, s *sheet, st *store.Standi
 	if len(s.added) == 0 {
 		return nil
 	}
-	if !s.begun {
-		switch _, err := tx.Version(ctx, s.tree.ID); {
-		case err == nil:
-			s.begun, st.Fresh = true, false // somebody else brought it meanwhile
-		case !errors.Is(err, store.ErrNoTree):
-			return err
-		}
+	_, err := b.append(ctx, tx, s, from)
+	if errors.Is(err, store.ErrTreeTaken) { // somebody else brought it meanwhile
+		s.begun, st.Fresh = true, false
+		s.tree.Version = -1 // of a standing not seen here: it is weighed again
+		_, err = b.append(ctx, tx, s, from)
 	}
-	if !s.begun && from != "" {
-		if err := tx.TagFree(ctx, s.tree.Tract, s.tree.Tag, s.tree.ID); err != nil {
-			return err
-		}
-	}
-	if _, err := b.append(ctx, tx, s, from); err != nil {
+	if err != nil {
 		return err
 	}
-	err := tx.KeepStanding(ctx, &s.tree, st)
+	err = tx.KeepStanding(ctx, &s.tree, st)
 	if errors.Is(err, store.ErrChanged) {
 		return b.stand(ctx, tx, s.tree.ID)
 	}

@@ -126,27 +126,50 @@ func (b *Book) weighAlike(ctx context.Context, basis []store.Basis, progress fun
 		if err != nil {
 			return done, err
 		}
-		for _, g := range groups {
-			s, err := b.open(ctx, b.store.Reader, g.Tree)
+		for len(groups) > 0 {
+			page, trees := 0, 0
+			for ; page < len(groups) && trees < alikePage; page++ {
+				trees += groups[page].Trees
+			}
+			n, err := b.keepAlike(ctx, among, groups[:page])
 			if err != nil {
 				return done, err
 			}
-			st := s.standing()
-			s.close()
-			if s.fault != nil || st.Alike != g.Alike || st.Basis != among.Digest {
-				continue // it was changed meanwhile, and has its standing from that
-			}
-			for n := alikePage; n == alikePage; {
-				err := b.store.Write(ctx, func(tx *store.Tx) error {
-					n, err = tx.KeepAlike(ctx, g.Alike, among, st, alikePage)
-					return err
-				})
-				if err != nil {
-					return done, err
+			done, groups = done+n, groups[page:]
+			progress(done)
+		}
+	}
+	return done, nil
+}
+
+// keepAlike weighs one of each group, and keeps what it comes to for all of them.
+func (b *Book) keepAlike(ctx context.Context, among store.Basis, groups []store.Alike) (done int, err error) {
+	standings := make([]*store.Standing, len(groups))
+	for i, g := range groups {
+		s, err := b.open(ctx, b.store.Reader, g.Tree)
+		if err != nil {
+			return 0, err
+		}
+		standings[i] = s.standing()
+		s.close()
+	}
+	for more := true; more; { // a group may be more than others are kept waiting for
+		more = false
+		err := b.store.Write(ctx, func(tx *store.Tx) error {
+			for i, g := range groups {
+				if standings[i].Alike != g.Alike || standings[i].Basis != among.Digest {
+					continue // it was changed meanwhile, and has its standing from that
 				}
-				done += n
-				progress(done)
+				n, err := tx.KeepAlike(ctx, g.Alike, among, standings[i], alikePage)
+				if err != nil {
+					return err
+				}
+				done, more = done+n, more || n == alikePage
 			}
+			return nil
+		})
+		if err != nil {
+			return done, err
 		}
 	}
 	return done, nil

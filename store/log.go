@@ -123,7 +123,8 @@ func Bodies(log []logbook.Entry) ([]string, error) {
 // what [Bodies] made of them. It gives [ErrIDTaken] where another entry has one of their
 // ids.
 func (t *Tx) AppendNew(ctx context.Context, tree string, log []logbook.Entry, bodies []string, from string) error {
-	const columns = "INSERT INTO entry (id, stamp, said, tree_id, body, visit_id, added_by) VALUES "
+	const columns = "INSERT OR FAIL INTO entry (id, stamp, said, tree_id, body, visit_id, added_by) VALUES "
+	// Where a line fails the whole change does: SQLite need not be able to take back part.
 	for at := 0; at < len(log); at += appendMost {
 		some := log[at:min(at+appendMost, len(log))]
 		args := make([]any, 0, 7*len(some))

@@ -22,13 +22,14 @@ var migrations embed.FS
 
 // Errors that callers tell apart, and who returns them.
 var (
-	ErrNoTree   = errors.New("there is no such tree")                           // Tree, TreeByTag, Log, Standing
-	ErrTagTaken = errors.New("the tract already has a tree with this tag")      // TagFree
-	ErrIDTaken  = errors.New("another entry already has this id")               // Append
-	ErrNoVisit  = errors.New("there is no such visit")                          // Visit, VisitOn
-	ErrNoPhoto  = errors.New("there is no such photograph")                     // Photo, PhotoFile
-	ErrNoImport = errors.New("there is no such import")                         // Import
-	ErrChanged  = errors.New("the tree was changed by somebody else meanwhile") // KeepStanding
+	ErrNoTree    = errors.New("there is no such tree")                           // Tree, TreeByTag, Log, Standing
+	ErrTagTaken  = errors.New("the tract already has a tree with this tag")      // TagFree
+	ErrIDTaken   = errors.New("another entry already has this id")               // Append
+	ErrNoVisit   = errors.New("there is no such visit")                          // Visit, VisitOn
+	ErrNoPhoto   = errors.New("there is no such photograph")                     // Photo, PhotoFile
+	ErrNoImport  = errors.New("there is no such import")                         // Import
+	ErrTreeTaken = errors.New("the book has this tree already")                  // AddTree
+	ErrChanged   = errors.New("the tree was changed by somebody else meanwhile") // KeepStanding
 )
 
 // ErrEmpty is given by [Open] for a file without anything in it.
@@ -78,7 +79,7 @@ func Open(ctx context.Context, path string) (*Store, error) {
 	if info, err := os.Stat(path); err == nil && info.Size() == 0 {
 		return nil, fmt.Errorf("%s: %w", path, ErrEmpty)
 	}
-	write, err := connect(path, 1, url.Values{"_txlock": {"immediate"}})
+	write, err := connect(path, 1, url.Values{"_txlock": {"immediate"}, "_pragma": {"temp_store(MEMORY)", "cache_size(-32768)"}})
 	if err != nil {
 		return nil, err
 	}

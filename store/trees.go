@@ -26,15 +26,20 @@ type Tree struct {
 func (t *Tree) Started() logbook.Among { return logbook.Among{Region: t.Region, List: t.List} }
 
 // AddTree adds the line of a tree, making the tract and the stand when the book has
-// none of the name; its log comes with [Tx.AppendNew]. from is the import it came by, if
+// none of the name; its log comes with [Tx.AppendNew]. It gives [ErrTreeTaken] for one
+// that the book has. from is the import it came by, if
 // it did.
 func (t *Tx) AddTree(ctx context.Context, tree Tree, from string) error {
 	tract, stand, err := t.standOf(ctx, tree.Tract, tree.Stand)
 	if err != nil {
 		return err
 	}
-	return t.exec(ctx, "INSERT INTO tree (id, stand_id, tract_id, tag, region, list, version, import_id) VALUES (?, ?, ?, ?, ?, ?, ?, ?)",
+	err = t.exec(ctx, "INSERT INTO tree (id, stand_id, tract_id, tag, region, list, version, import_id) VALUES (?, ?, ?, ?, ?, ?, ?, ?)",
 		tree.ID, stand, tract, tree.Tag, tree.Region, tree.List, tree.Version, maybe(from))
+	if taken(err) {
+		return ErrTreeTaken
+	}
+	return err
 }
 
 // TagFree gives [ErrTagTaken] where another tree of the tract carries the tag. One
@@ -49,6 +54,22 @@ func (r Reader) TagFree(ctx context.Context, tract, tag, tree string) error {
 	}
 	if taken > 0 {
 		return ErrTagTaken
+	}
+	return nil
+}
+
+// TagsFree gives [ErrTagTaken], with the tag, where a tree of the tract that is not set
+// aside carries one of the tags.
+func (r Reader) TagsFree(ctx context.Context, tract string, tags []string) error {
+	var taken []string
+	err := r.all(ctx, &taken, `SELECT tree.tag FROM tract JOIN tree ON tree.tract_id = tract.id AND tree.tag IN (`+marks(len(tags))+`)
+		LEFT JOIN standing ON standing.tree_id = tree.id WHERE tract.name = ? AND coalesce(standing.aside, 0) = 0 LIMIT 1`,
+		append(anys(tags), tract)...)
+	if err != nil {
+		return fmt.Errorf("looking for tags: %w", err)
+	}
+	if len(taken) > 0 {
+		return fmt.Errorf("tag %s: %w", taken[0], ErrTagTaken)
 	}
 	return nil
 }
