@@ -2,6 +2,7 @@ package book_test
 
 import (
 	"bytes"
+	"context"
 	"fmt"
 	"image"
 	"image/jpeg"
@@ -251,3 +252,33 @@ func TestCalendarFile(t *testing.T) {
 		require.LessOrEqual(t, len(l), 75)
 	}
 }
+
+// TestWhoeverLeft: what they asked for stops, wherever it is.
+func TestWhoeverLeft(t *testing.T) {
+	t.Parallel()
+	b := demotest.New(t)
+	ctx, leave := context.WithCancel(t.Context())
+	written := 0
+	err := b.Export(ctx, writing(func(p []byte) (int, error) {
+		if written += len(p); written > 20_000 {
+			leave()
+		}
+		return len(p), nil
+	}), book.Query{}, "json", book.About{})
+	require.ErrorIs(t, err, context.Canceled)
+	require.Less(t, written, 60_000, "it did not go on")
+	_, err = b.Story(ctx, listOf(t, b, book.Query{}).Trees[0].ID)
+	require.ErrorIs(t, err, context.Canceled)
+	_, err = b.Composition(ctx, "", "")
+	require.ErrorIs(t, err, context.Canceled)
+	_, err = b.ReadFile(ctx, "stand.csv", []byte(table))
+	require.ErrorIs(t, err, context.Canceled)
+	for range 9 {
+		_, err = b.ReadFile(ctx, "stand.csv", []byte(table))
+		require.ErrorIs(t, err, context.Canceled, "what nobody waits for takes no place")
+	}
+}
+
+type writing func([]byte) (int, error)
+
+func (w writing) Write(p []byte) (int, error) { return w(p) }

@@ -159,7 +159,11 @@ func (b *Book) ReadFile(ctx context.Context, name string, file []byte) (*Preview
 	b.imports.Store(id, &waiting{name: name, table: table, at: b.now()})
 	m := table.GuessMapping()
 	m.Date = b.now().Format(time.DateOnly)
-	return b.Preview(ctx, id, Mapping(m))
+	p, err := b.Preview(ctx, id, Mapping(m))
+	if err != nil {
+		b.imports.Delete(id) // whoever sent it has left
+	}
+	return p, err
 }
 
 // makeRoom forgets files that waited long, and refuses more than a few.

@@ -55,11 +55,6 @@ func Parse(text string) (Stamp, error) {
 	return s, nil
 }
 
-// Node says whether a text can be a node's name: up to 26 digits of a ULID.
-func Node(text string) bool {
-	return text != "" && len(text) <= nodeMost && strings.Trim(text, digits) == ""
-}
-
 // split gives the milliseconds and the counter, or zeros for what is no stamp.
 func (s Stamp) split() (millis int64, counter int) {
 	if len(s) < timeLen+counterLen {
