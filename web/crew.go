@@ -207,7 +207,7 @@ func (s *Server) tryToSignIn(
 	token string, who book.Member, err error,
 ) {
 	address, account := sourceOf(ctx).address, book.AccountKey(in.Name)
-	wait, ok := s.tries.begin(address, account, time.Now())
+	wait, ok := s.tries.begin(address, account, s.now())
 	if !ok {
 		seconds := strconv.Itoa(int(wait.Seconds()) + 1)
 		err := huma.Error429TooManyRequests("too many wrong tries from here; wait " + seconds + " seconds and try again")
@@ -220,7 +220,7 @@ func (s *Server) tryToSignIn(
 		err = ctx.Err()
 	}
 	wrong := errors.Is(err, book.ErrWrongPassword)
-	s.tries.end(address, account, wrong, time.Now())
+	s.tries.end(address, account, wrong, s.now())
 	if wrong {
 		return "", who, huma.Error401Unauthorized(err.Error() + "; ask the lead of the crew if you have forgotten it")
 	}

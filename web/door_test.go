@@ -22,42 +22,60 @@ import (
 	"palethicket/web"
 )
 
-// behindProxy serves a guarded book to a proxy on this machine.
-func behindProxy(t *testing.T, trusted string) *httptest.Server {
+// behindProxy serves a guarded book to a proxy on this machine, by a clock of the test's.
+func behindProxy(t *testing.T, trusted string, now func() time.Time) *httptest.Server {
 	t.Helper()
 	b := booktest.New(t)
 	require.NoError(t, b.AddMember(t.Context(), book.NewMember{Name: "Wren Halloran", Role: book.Lead, Password: password}))
 	s := httptest.NewServer(
-		web.New(b, web.Options{Log: quiet.Log, Guarded: true, Proxies: []netip.Prefix{netip.MustParsePrefix(trusted)}}).Handler(pages),
+		web.New(b, web.Options{Log: quiet.Log, Guarded: true, Proxies: []netip.Prefix{netip.MustParsePrefix(trusted)}, Now: now}).Handler(pages),
 	)
 	t.Cleanup(s.Close)
 	return s
 }
 
-// TestGuessingIsSlow: a stranger's wrong tries are made to wait, and never shut the lead
-// out.
+// TestGuessingIsSlow: a stranger's wrong tries are made to wait, longer with each, and
+// never shut the lead out.
 func TestGuessingIsSlow(t *testing.T) {
 	t.Parallel()
-	s := behindProxy(t, "127.0.0.1/32")
+	var mu sync.Mutex
+	at := time.Date(2026, 11, 17, 9, 0, 0, 0, time.UTC)
+	pass := func(d time.Duration) {
+		mu.Lock()
+		defer mu.Unlock()
+		at = at.Add(d)
+	}
+	s := behindProxy(t, "127.0.0.1/32", func() time.Time {
+		mu.Lock()
+		defer mu.Unlock()
+		return at
+	})
 	try := func(from, name, word string) *http.Response {
 		return ask(t, s, "POST", "/api/session", `{"name": "`+name+`", "password": "`+word+`"}`, nil, "X-Forwarded-For", from)
 	}
+	const stranger, lead = "198.51.100.7", "203.0.113.9"
+	wrong := func() int { return try(stranger, " wren\u00a0HALLORAN\u200b", "a wrong password").StatusCode }
 	var got []int
-	for range 8 {
-		got = append(got, try("198.51.100.7", " wren\u00a0HALLORAN\u200b", "a wrong password").StatusCode)
+	for range 5 {
+		got = append(got, wrong())
 	}
-	require.Equal(t, 401, got[0])
-	require.Contains(t, got, 429, "more slowly and more slowly")
-	res := try("198.51.100.7", "Wren Halloran", password)
+	require.Equal(t, []int{401, 401, 401, 429, 429}, got, "some tries are free")
+	for _, wait := range []time.Duration{250 * time.Millisecond, 500 * time.Millisecond, time.Second, 2 * time.Second} {
+		pass(wait - time.Millisecond)
+		require.Equal(t, 429, wrong(), "not before %s", wait)
+		pass(time.Millisecond)
+		require.Equal(t, 401, wrong())
+	}
+	res := try(stranger, "Wren Halloran", password)
 	require.Equal(t, 429, res.StatusCode)
-	require.NotEmpty(t, res.Header.Get("Retry-After"))
-	began := time.Now()
-	require.Equal(t, 200, try("203.0.113.9", "Wren Halloran", password).StatusCode, "the lead comes in from elsewhere")
-	require.Less(t, time.Since(began), 20*time.Second)
-	for range 9 {
-		res = try("203.0.113.9", "nobody", "a wrong password")
+	require.Equal(t, "5", res.Header.Get("Retry-After"))
+	require.Equal(t, 200, try(lead, "Wren Halloran", password).StatusCode, "the lead comes in from elsewhere")
+	for range 4 {
+		res = try(lead, "nobody", "a wrong password")
 	}
 	require.Equal(t, 429, res.StatusCode, "names that nobody has are slowed as well")
+	pass(time.Hour)
+	require.Equal(t, 200, try(stranger, "Wren Halloran", password).StatusCode, "nobody is shut out for good")
 }
 
 // TestProxies: what a proxy says counts where it is trusted, and only there.
@@ -68,10 +86,10 @@ func TestProxies(t *testing.T) {
 		require.Equal(t, 200, res.StatusCode)
 		return res.Cookies()[0], res.Header.Get("Strict-Transport-Security")
 	}
-	cookie, hsts := session(behindProxy(t, "127.0.0.0/8"))
+	cookie, hsts := session(behindProxy(t, "127.0.0.0/8", nil))
 	require.True(t, cookie.Secure)
 	require.Equal(t, "max-age=31536000", hsts)
-	cookie, hsts = session(behindProxy(t, "10.0.0.0/8"))
+	cookie, hsts = session(behindProxy(t, "10.0.0.0/8", nil))
 	require.False(t, cookie.Secure, "anybody can say so")
 	require.Empty(t, hsts)
 }

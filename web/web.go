@@ -39,6 +39,7 @@ type Options struct {
 	Guarded bool
 	// Proxies are trusted to say who asks and whether by TLS.
 	Proxies []netip.Prefix
+	Now     func() time.Time // by which tries to sign in are slowed; nil: the clock
 }
 
 // Server answers requests against one book.
@@ -48,11 +49,16 @@ type Server struct {
 	guarded bool
 	proxies []netip.Prefix
 	tries   tries
+	now     func() time.Time
 }
 
 // New makes a Server. The book may be nil where only the description is asked for.
 func New(b *book.Book, opt Options) *Server {
-	return &Server{book: b, log: opt.Log, guarded: opt.Guarded, proxies: opt.Proxies}
+	s := &Server{book: b, log: opt.Log, guarded: opt.Guarded, proxies: opt.Proxies, now: opt.Now}
+	if s.now == nil {
+		s.now = time.Now
+	}
+	return s
 }
 
 // Handler serves the API and, for every other path, the interface from pages:

@@ -109,8 +109,10 @@ func TestDevicesComeHome(t *testing.T) {
 	require.NoError(t, err)
 	require.Equal(t, devices*((entries-1+21)/22), c.Total)
 	slices.Sort(lists)
-	t.Logf("%d devices, %d entries in %s: %.0f a second; lists: median %s, p99 %s", devices, devices*entries, took,
-		float64(devices*entries)/took.Seconds(), lists[len(lists)/2], lists[len(lists)*99/100])
+	file, err := os.Stat(path)
+	require.NoError(t, err)
+	t.Logf("%d devices, %d entries in %s: %.0f a second; lists: median %s, p99 %s; the book has %d MB", devices, devices*entries, took,
+		float64(devices*entries)/took.Seconds(), lists[len(lists)/2], lists[len(lists)*99/100], file.Size()>>20)
 }
 
 // told sends a batch, and gives how many of it were taken.
