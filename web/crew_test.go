@@ -33,6 +33,14 @@ func guarded(t *testing.T) *httptest.Server {
 
 func ask(t *testing.T, s *httptest.Server, method, path, body string, cookie *http.Cookie, headers ...string) *http.Response {
 	t.Helper()
+	res := answered(t, s, method, path, body, cookie, headers...)
+	require.NoError(t, res.Body.Close())
+	return res
+}
+
+// answered is the answer to a request, its body still to be read.
+func answered(t *testing.T, s *httptest.Server, method, path, body string, cookie *http.Cookie, headers ...string) *http.Response {
+	t.Helper()
 	req, err := http.NewRequest(method, s.URL+path, strings.NewReader(body))
 	require.NoError(t, err)
 	req.Header.Set("Content-Type", "application/json")
@@ -44,7 +52,6 @@ func ask(t *testing.T, s *httptest.Server, method, path, body string, cookie *ht
 	}
 	res, err := http.DefaultClient.Do(req)
 	require.NoError(t, err)
-	require.NoError(t, res.Body.Close())
 	return res
 }
 

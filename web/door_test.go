@@ -156,14 +156,7 @@ func TestEveryRefusalIsAProblem(t *testing.T) {
 		{"POST", "/api/imports?name=x.geojson", `{"type": "FeatureCollection", "features": [null]}`, 422, "", nil},
 		{"GET", "/api/export/docx", "", 422, "", nil},
 	} {
-		req, err := http.NewRequest(c.method, s.URL+c.path, strings.NewReader(c.body))
-		require.NoError(t, err)
-		req.Header.Set("Content-Type", "application/json")
-		for i := 0; i < len(c.headers); i += 2 {
-			req.Header.Set(c.headers[i], c.headers[i+1])
-		}
-		res, err := http.DefaultClient.Do(req)
-		require.NoError(t, err)
+		res := answered(t, s.Server, c.method, c.path, c.body, nil, c.headers...)
 		text, err := io.ReadAll(res.Body)
 		require.NoError(t, err)
 		require.NoError(t, res.Body.Close())
@@ -266,17 +259,7 @@ func TestDevices(t *testing.T) {
 	var token book.Token
 	read := func(method, path, body string, cookie *http.Cookie, into any, headers ...string) int {
 		t.Helper()
-		req, err := http.NewRequest(method, s.URL+path, strings.NewReader(body))
-		require.NoError(t, err)
-		req.Header.Set("Content-Type", "application/json")
-		for i := 0; i < len(headers); i += 2 {
-			req.Header.Set(headers[i], headers[i+1])
-		}
-		if cookie != nil {
-			req.AddCookie(cookie)
-		}
-		res, err := http.DefaultClient.Do(req)
-		require.NoError(t, err)
+		res := answered(t, s, method, path, body, cookie, headers...)
 		defer res.Body.Close()
 		if into != nil {
 			require.NoError(t, json.NewDecoder(res.Body).Decode(into))

@@ -95,3 +95,14 @@ func TestCalibrate(t *testing.T) {
 	err = (&calibrateCmd{Region: "british-isles", Specimens: 1_000_000, Seed: 1, Out: filepath.Join(dir, "none")}).Run(stopped)
 	require.ErrorContains(t, err, "nothing written")
 }
+
+// TestNobodyHoldsAConnection: every wait of the server ends.
+func TestNobodyHoldsAConnection(t *testing.T) {
+	t.Parallel()
+	s := newServer(nil)
+	for _, wait := range []time.Duration{s.ReadHeaderTimeout, s.ReadTimeout, s.WriteTimeout, s.IdleTimeout} {
+		require.Positive(t, wait)
+		require.LessOrEqual(t, wait, 15*time.Minute)
+	}
+	require.Positive(t, s.MaxHeaderBytes)
+}
