@@ -50,6 +50,15 @@ func oldBook(t *testing.T, path string, version int64) (tree string, log []logbo
 	return tree, log
 }
 
+// old runs a statement on a book before it is opened.
+func old(t *testing.T, path, statement string, args ...any) {
+	t.Helper()
+	db, err := sql.Open("sqlite", path)
+	require.NoError(t, err)
+	_, err = db.ExecContext(t.Context(), statement, args...)
+	require.NoError(t, errors.Join(err, db.Close()))
+}
+
 // TestEarlierBooks opens a book of each earlier schema: its log is as it was, and
 // its looks have visits.
 func TestEarlierBooks(t *testing.T) {
