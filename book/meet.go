@@ -9,6 +9,7 @@ import (
 	"slices"
 	"time"
 
+	"palethicket/core/label"
 	"palethicket/core/tree/logbook"
 	"palethicket/core/tree/record"
 	"palethicket/core/tree/stamp"
@@ -24,6 +25,8 @@ const (
 	LogVersion = 1
 	// MeetMost is how many entries are sent at once.
 	MeetMost = 1000
+	// entryMost is how many bytes an entry has at most, but for boundaries and lists.
+	entryMost = 64 << 10
 	// ChangesMost is how many entries are handed out at once.
 	ChangesMost = 5000
 )
@@ -93,7 +96,9 @@ func (b *Book) Meet(ctx context.Context, m *Meeting, by string) ([]Met, error) {
 	var trees []string
 	for _, t := range open {
 		if t.tree == "" {
-			b.meetPlace(ctx, t)
+			if err := b.meetPlace(ctx, t); err != nil {
+				return nil, err
+			}
 			continue
 		}
 		if byTree[t.tree] == nil {
@@ -118,6 +123,9 @@ func (t *told) read(text json.RawMessage, by string) {
 	dec.DisallowUnknownFields()
 	err := dec.Decode(&t.entry)
 	t.ID = t.entry.ID
+	if err == nil && len(text) > entryMost && t.entry.Land == nil && t.entry.List == nil {
+		err = fmt.Errorf("it is longer than %d kB", entryMost>>10)
+	}
 	if err == nil {
 		err = t.entry.Check()
 	}
@@ -147,20 +155,44 @@ func (t *told) belongs() error {
 	if e.Kind == logbook.KindStart && e.ID != t.tree {
 		return errors.New("the entry that starts a tree has the tree's id")
 	}
-	var place logbook.Place
+	for _, n := range namesIn(e) {
+		was := *n.name
+		clean := was
+		n.name = &clean
+		if err := cleanNames(n); err != nil {
+			return err
+		}
+		if clean != was {
+			return fmt.Errorf("its %s holds what cannot be seen", n.field)
+		}
+	}
+	return nil
+}
+
+// namesIn are the names in an entry that things are found by.
+func namesIn(e *logbook.Entry) (names []nameField) {
+	add := func(field string, name *string, most int) { names = append(names, nameField{field, name, most}) }
+	place := func(p *logbook.Place) {
+		add("tag", &p.Tag, label.TagMost)
+		add("tract", &p.Tract, label.NameMost)
+		add("stand", &p.Stand, label.NameMost)
+	}
 	switch {
 	case e.Start != nil:
-		place = e.Start.Place
+		place(&e.Start.Place)
 	case e.Move != nil:
-		place = *e.Move
-	default:
-		return nil
+		place(e.Move)
+	case e.Walk != nil:
+		add("tract", &e.Walk.Tract, label.NameMost)
+	case e.List != nil:
+		add("list", &e.List.Name, label.NameMost)
+	case e.Land != nil:
+		add("tract", &e.Land.Tract, label.NameMost)
+		if e.Land.Stand != "" {
+			add("stand", &e.Land.Stand, label.NameMost)
+		}
 	}
-	clean, err := placeOf(place.Tag, place.Tract, place.Stand)
-	if err == nil && clean != place {
-		err = errors.New("its tag, tract or stand holds what cannot be seen")
-	}
-	return err
+	return names
 }
 
 // restamp gives entries of clocks that are ahead the book's own time, in the order
@@ -174,8 +206,15 @@ func (b *Book) restamp(in []*told) {
 	}
 }
 
+// ownFault says whether an error is the book's own, as of a full disk: nothing that was told
+// is at fault, and it is told again later.
+func ownFault(err error) bool {
+	return store.Full(err) || store.ReadOnly(err) || store.Damaged(err) || errors.Is(err, context.Canceled) ||
+		errors.Is(err, context.DeadlineExceeded)
+}
+
 // meetPlace takes in an entry of a visit, a tract, a stand or a list.
-func (b *Book) meetPlace(ctx context.Context, t *told) {
+func (b *Book) meetPlace(ctx context.Context, t *told) error {
 	err := b.store.Write(ctx, func(tx *store.Tx) error {
 		log, err := tx.About(ctx, t.entry.About())
 		if err != nil {
@@ -190,20 +229,27 @@ func (b *Book) meetPlace(ctx context.Context, t *told) {
 		t.Answer = Taken
 		return b.enterAbout(ctx, tx, t.entry, "")
 	})
+	if ownFault(err) {
+		return err
+	}
 	if err != nil {
 		t.refuse(err)
-		return
+		return nil
 	}
 	if t.entry.Kind == logbook.KindList && t.Answer == Taken {
 		if err := b.takeLists(ctx); err != nil {
 			t.Why = err.Error()
 		}
 	}
+	return nil
 }
 
 // hadPlace is meetPlace for an entry that the book has, perhaps at a later place in
 // the order: of two places the earlier counts, in every book.
 func (b *Book) hadPlace(ctx context.Context, tx *store.Tx, t *told, log []logbook.Entry, at int) error {
+	if !sameSaid(&log[at], &t.entry) {
+		return store.ErrIDTaken
+	}
 	t.Answer = Had
 	if log[at].Stamp <= t.entry.Stamp {
 		t.entry.Stamp = log[at].Stamp
@@ -273,7 +319,10 @@ func (b *Book) meetSheets(ctx context.Context, ids []string, byTree map[string][
 		}
 		s.merging = true
 		for _, t := range byTree[id] {
-			if err := s.hear(ctx, snap.Reader, t); err != nil {
+			switch err := s.hear(ctx, snap.Reader, t); {
+			case ownFault(err):
+				return nil, err
+			case err != nil:
 				t.refuse(err)
 			}
 		}
@@ -318,18 +367,7 @@ func (s *sheet) hear(ctx context.Context, from store.Reader, t *told) error {
 // hearAgain is hear for an entry that the book has: of two places in the order the
 // earlier counts, in every book.
 func (s *sheet) hearAgain(t *told, old *logbook.Entry) error {
-	same := func(e logbook.Entry) string {
-		e.Stamp, e.Said = "", ""
-		if t.entry.Visit == "" {
-			e.Visit = ""
-		}
-		text, err := json.Marshal(e)
-		if err != nil {
-			return err.Error()
-		}
-		return string(text)
-	}
-	if same(*old) != same(t.entry) {
+	if !sameSaid(old, &t.entry) {
 		return store.ErrIDTaken
 	}
 	t.Answer = Had
@@ -344,6 +382,19 @@ func (s *sheet) hearAgain(t *told, old *logbook.Entry) error {
 	entries[slices.IndexFunc(entries, func(e logbook.Entry) bool { return e.ID == again.ID })] = again
 	s.log = logbook.NewLog(entries)
 	return nil
+}
+
+// sameSaid says whether two entries say the same, wherever the order has them. The visit
+// of a look may have been filled in.
+func sameSaid(old, told *logbook.Entry) bool {
+	was, is := *old, *told
+	was.Stamp, was.Said, is.Stamp, is.Said = "", "", "", ""
+	if is.Visit == "" {
+		was.Visit = ""
+	}
+	a, errA := json.Marshal(was)
+	b, errB := json.Marshal(is)
+	return errors.Join(errA, errB) == nil && bytes.Equal(a, b)
 }
 
 // sound refuses an entry that the flora has no words for, whatever tree it is of.

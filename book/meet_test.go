@@ -5,6 +5,7 @@ import (
 	"fmt"
 	"path/filepath"
 	"slices"
+	"strings"
 	"testing"
 	"time"
 
@@ -164,6 +165,9 @@ func TestWhatAnotherBookMayNotTell(t *testing.T) {
 		"it is no stamp":                    sent(t, tree, logbook.Entry{ID: id(), By: "Ada", Kind: logbook.KindNote, Stamp: "tomorrow"}),
 		"what cannot be seen":               sent(t, tree, logbook.Entry{ID: id(), By: "Ada", Kind: logbook.KindMove, Move: &logbook.Place{Tag: "LC\u200b-1", Tract: "b", Stand: "c"}}),
 		"is of a tree, or":                  sent(t, "", logbook.Entry{ID: id(), By: "Ada", Kind: logbook.KindNote}),
+		"photo.digest":                      sent(t, tree, logbook.Entry{ID: id(), By: "Ada", Kind: logbook.KindPhoto, Photo: &logbook.Photo{Digest: "../book.db", Kind: "image/png"}}),
+		"longer than":                       sent(t, tree, logbook.Entry{ID: id(), By: "Ada", Kind: logbook.KindNote, Note: strings.Repeat("x", 70_000)}),
+		"list holds":                        sent(t, "", logbook.Entry{ID: id(), By: "Ada", Kind: logbook.KindList, List: &logbook.List{Name: "A\u200bB", Dropped: true}}),
 		"is not a day":                      sent(t, "", logbook.Entry{ID: id(), By: "Ada", Kind: logbook.KindVisit, Walk: &logbook.Visit{ID: id(), Tract: tract, Day: "today"}}),
 		"there is no polygon":               sent(t, "", logbook.Entry{ID: id(), By: "Ada", Kind: logbook.KindLand, Land: &logbook.Land{Tract: tract, Boundary: []byte(`{"type":"Point","coordinates":[1,2]}`)}}),
 		"unknown field":                     {Tree: tree, Entry: []byte(`{"id":"` + id() + `","kind":"note","colour":"red"}`)},
@@ -176,6 +180,10 @@ func TestWhatAnotherBookMayNotTell(t *testing.T) {
 		require.Contains(t, answers[0].Why, says)
 		require.NotEqual(t, book.Refused, answers[1].Answer)
 	}
+	visit := logbook.Entry{ID: id(), By: "Ada", Kind: logbook.KindVisit, Walk: &logbook.Visit{ID: id(), Tract: tract, Day: "2026-11-17"}}
+	require.Equal(t, map[string]int{book.Taken: 1}, meet(t, b, "Ada", sent(t, "", visit)))
+	visit.Walk.Day = "2026-11-18"
+	require.Equal(t, map[string]int{book.Refused: 1}, meet(t, b, "Ada", sent(t, "", visit)), "another of its id is not taken for had")
 	_, err := b.Meet(t.Context(), &book.Meeting{Version: 0}, "")
 	require.ErrorIs(t, err, book.ErrOlder)
 	log, err := b.LogOf(t.Context(), tree)

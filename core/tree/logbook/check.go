@@ -4,6 +4,7 @@ import (
 	"encoding/json"
 	"fmt"
 	"slices"
+	"strings"
 
 	"github.com/oklog/ulid/v2"
 
@@ -51,11 +52,35 @@ func (e *Entry) Check() error {
 			return &record.FieldError{Field: "day", Message: err.Error()}
 		}
 	}
+	if e.Kind == KindPhoto {
+		return e.Photo.check()
+	}
+	if e.Kind == KindName && !slices.Contains(nameRanks, e.Name.Rank) {
+		return &record.FieldError{Field: "name.rank", Message: fmt.Sprintf("%q is no rank of a name; use one of %v", e.Name.Rank, nameRanks)}
+	}
 	if e.Kind == KindFacts {
 		if _, object := e.Facts.Extra.(map[string]any); e.Facts.Extra != nil && !object && !rawObject(e.Facts.Extra) {
 			return &record.FieldError{Field: "facts.extra", Message: "want an object of further fields"}
 		}
 		return e.Facts.Position.check()
+	}
+	return nil
+}
+
+// nameRanks are those that a name is given at.
+var nameRanks = []string{"species", "group", "genus", "family", Undetermined}
+
+// digestLen is that of SHA-256 in hexadecimal.
+const digestLen = 64
+
+// check refuses a photograph whose file could not be found, or would be taken for
+// something else: its digest names the file, its kind says what it is sent as.
+func (p *Photo) check() error {
+	switch {
+	case len(p.Digest) != digestLen || strings.Trim(p.Digest, "0123456789abcdef") != "":
+		return &record.FieldError{Field: "photo.digest", Message: "want SHA-256 in 64 hexadecimal digits"}
+	case p.Kind != "image/jpeg" && p.Kind != "image/png":
+		return &record.FieldError{Field: "photo.kind", Message: "want image/jpeg or image/png"}
 	}
 	return nil
 }
