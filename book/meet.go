@@ -247,7 +247,7 @@ func (b *Book) meetPlace(ctx context.Context, t *told) error {
 // hadPlace is meetPlace for an entry that the book has, perhaps at a later place in
 // the order: of two places the earlier counts, in every book.
 func (b *Book) hadPlace(ctx context.Context, tx *store.Tx, t *told, log []logbook.Entry, at int) error {
-	if !sameSaid(&log[at], &t.entry) {
+	if !log[at].Same(&t.entry) {
 		return store.ErrIDTaken
 	}
 	t.Answer = Had
@@ -367,7 +367,7 @@ func (s *sheet) hear(ctx context.Context, from store.Reader, t *told) error {
 // hearAgain is hear for an entry that the book has: of two places in the order the
 // earlier counts, in every book.
 func (s *sheet) hearAgain(t *told, old *logbook.Entry) error {
-	if !sameSaid(old, &t.entry) {
+	if !old.Same(&t.entry) {
 		return store.ErrIDTaken
 	}
 	t.Answer = Had
@@ -382,19 +382,6 @@ func (s *sheet) hearAgain(t *told, old *logbook.Entry) error {
 	entries[slices.IndexFunc(entries, func(e logbook.Entry) bool { return e.ID == again.ID })] = again
 	s.log = logbook.NewLog(entries)
 	return nil
-}
-
-// sameSaid says whether two entries say the same, wherever the order has them. The visit
-// of a look may have been filled in.
-func sameSaid(old, told *logbook.Entry) bool {
-	was, is := *old, *told
-	was.Stamp, was.Said, is.Stamp, is.Said = "", "", "", ""
-	if is.Visit == "" {
-		was.Visit = ""
-	}
-	a, errA := json.Marshal(was)
-	b, errB := json.Marshal(is)
-	return errors.Join(errA, errB) == nil && bytes.Equal(a, b)
 }
 
 // sound refuses an entry that the flora has no words for, whatever tree it is of.

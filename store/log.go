@@ -156,22 +156,13 @@ func (r Reader) find(ctx context.Context, id string) (body, tree string, err err
 	return l.Body, l.Tree.String, err
 }
 
-// sameEntry compares what two entries say, however they are written. The visit of a
-// look may have been filled in.
+// sameEntry compares what two entries say, however they are written.
 func sameEntry(old string, body []byte) bool {
 	if old == string(body) {
 		return true
 	}
 	var was, is logbook.Entry
-	if json.Unmarshal([]byte(old), &was) != nil || json.Unmarshal(body, &is) != nil {
-		return false
-	}
-	if is.Visit == "" {
-		was.Visit = ""
-	}
-	a, errA := json.Marshal(was)
-	b, errB := json.Marshal(is)
-	return errors.Join(errA, errB) == nil && string(a) == string(b)
+	return json.Unmarshal([]byte(old), &was) == nil && json.Unmarshal(body, &is) == nil && was.Same(&is)
 }
 
 // Restamp gives an entry an earlier place in the order. Whoever asks what is new is

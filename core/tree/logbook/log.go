@@ -1,6 +1,9 @@
 package logbook
 
 import (
+	"bytes"
+	"encoding/json"
+	"errors"
 	"slices"
 	"time"
 
@@ -33,6 +36,19 @@ func Replay(entries []Entry) *State { return &NewLog(entries).State }
 
 // Order compares entries by their stamps, and those of one stamp by id.
 func Order(a, b Entry) int { return stamp.Compare(a.Stamp, b.Stamp, a.ID, b.ID) }
+
+// Same says whether another entry says the same, wherever the order has the two. The
+// visit of a look may have been filled in meanwhile.
+func (e *Entry) Same(again *Entry) bool {
+	was, is := *e, *again
+	was.Stamp, was.Said, is.Stamp, is.Said = "", "", "", ""
+	if is.Visit == "" {
+		was.Visit = ""
+	}
+	a, errA := json.Marshal(was)
+	b, errB := json.Marshal(is)
+	return errors.Join(errA, errB) == nil && bytes.Equal(a, b)
+}
 
 // stamped gives an entry without a stamp that of its id.
 func (e *Entry) stamped() {
