@@ -25,12 +25,15 @@ type Query struct {
 	Status []string // ids of [worklist.Statuses]
 	Text   string   // part of a tag or of the remarks, or the name of a tree
 	Sort   string   // stand (the default), worth, last or tag
+	Aside  bool     // those that were set aside, and only those
+	Home   bool     // only those whose best look needs a twig in hand
 }
 
 // query asks the store. A word that names trees finds those; any other is looked for
 // in tags and remarks.
 func (b *Book) query(q Query) store.Query {
-	return store.Query{Tract: q.Tract, Stand: q.Stand, Status: q.Status, Text: q.Text, Sort: q.Sort, Taxa: b.taxaCalled(q.Text)}
+	return store.Query{Tract: q.Tract, Stand: q.Stand, Status: q.Status, Text: q.Text, Sort: q.Sort, Aside: q.Aside, Home: q.Home,
+		Taxa: b.taxaCalled(q.Text)}
 }
 
 // taxaCalled gives the taxa that a word names, in any region, or none.
@@ -142,6 +145,7 @@ type Unsettled struct {
 	TreeLine
 	Between string  `json:"between" doc:"What it could be, in words"`
 	Why     string  `json:"why" doc:"Why it is not settled, where there is more to say"`
+	Do      string  `json:"do" enum:"look,write,correct,back" doc:"What it takes: a look, writing the name down, correcting it, or coming back"`
 	Look    string  `json:"look" doc:"The one look worth most, in words; empty: nothing that can be reached would help"`
 	Home    bool    `json:"home" doc:"The look needs a twig in hand: take one home where collecting is allowed"`
 	Back    []Event `json:"back" doc:"What to come back for, soonest first"`
@@ -206,6 +210,7 @@ func (b *Book) unsettled(l store.Line) Unsettled {
 	if c := sh.flora.Character(l.NextCharacter); c != nil {
 		o.Look = flora.UpperFirst(c.Name + ": " + c.Look)
 	}
+	o.Do = worklist.Do(l.Status, ranking.Rank(l.NamedRank), l.Doubt != "", o.Look != "")
 	return o
 }
 
@@ -226,7 +231,7 @@ func (s *shelf) between(l *store.Line) string {
 func (s *shelf) why(l *store.Line) string {
 	switch {
 	case l.Status == worklist.Ready:
-		return fmt.Sprintf("The evidence carries %s (%s); write the name down", l.NamedWords, answer.Percent(l.NamedPosterior))
+		return fmt.Sprintf("The evidence carries %s (%s)", l.NamedWords, answer.Percent(l.NamedPosterior))
 	case l.Status == worklist.Doubtful && l.Doubt != "":
 		return fmt.Sprintf("Written down as %s. %s", s.givenWords(l), l.Doubt)
 	case l.Doubts > 0:

@@ -6,6 +6,7 @@ import (
 	"errors"
 	"fmt"
 	"slices"
+	"strings"
 
 	"palethicket/core/flora"
 	"palethicket/core/stand/composition"
@@ -243,6 +244,8 @@ func (s *shelf) differWords(id string, own, usual []DrawnFrom) string {
 			return fmt.Sprintf("%.2g %s", *d.Value, s.flora.Character(id).Unit)
 		case d.Seen != nil:
 			return record.SignWords(*d.Seen)
+		case len(d.States) > 0:
+			return strings.Join(each(d.States, record.StateWords), " or ")
 		default:
 			return record.StateWords(d.State)
 		}

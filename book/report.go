@@ -5,6 +5,8 @@ import (
 	"context"
 	"errors"
 	"fmt"
+	"palethicket/core/tree/answer"
+	"palethicket/core/weigh/ranking"
 	"slices"
 	"time"
 
@@ -100,13 +102,44 @@ func (b *Book) nameBases(ctx context.Context, from store.Reader, r *Report, q st
 			return nil
 		}
 		n := NameBasis{Tag: l.Tag, Stand: l.Stand, Name: l.Given, By: l.GivenBy, Day: l.GivenAt[:min(len(l.GivenAt), 10)], Flag: l.Doubt,
-			Rests: fmt.Sprintf("%d scores in %d looks; the evidence gave it %.0f %% then", l.Scores, l.Looks, 100*l.GivenPosterior)}
+			Rests: restsOn(l)}
 		if l.GivenRank == "species" {
 			n.English = sh.english(l.Given, l.Region)
 		}
 		r.Names = append(r.Names, n)
 		return nil
 	})
+}
+
+// restsOn says what a name that was given rests on: what the evidence gives it now,
+// and gave it then where that is another thing.
+func restsOn(l *store.Line) string {
+	if l.Scores == 0 {
+		return "whoever gave it; nothing is scored"
+	}
+	on := fmt.Sprintf("%s in %s", counted(l.Scores, "score"), counted(l.Looks, "look"))
+	then := answer.Percent(l.GivenPosterior)
+	now := ""
+	switch {
+	case l.NamedRank == l.GivenRank && l.Named == l.Given:
+		now = answer.Percent(l.NamedPosterior)
+	case l.GivenRank == string(ranking.Species) && l.Leader == l.Given:
+		now = answer.Percent(l.LeaderPosterior)
+	}
+	switch now {
+	case "":
+		return on + "; the evidence gave it " + then + " then, and favours another now"
+	case then:
+		return on + "; the evidence gives it " + now
+	}
+	return fmt.Sprintf("%s; the evidence gives it %s (%s when it was written)", on, now, then)
+}
+
+func counted(n int, one string) string {
+	if n != 1 {
+		one += "s"
+	}
+	return fmt.Sprintf("%d %s", n, one)
 }
 
 // takeCare gathers the cautions and sources of the taxa that probably stand

@@ -90,6 +90,8 @@ type ScoreView struct {
 	Entry string `json:"entry" doc:"Id of the entry that made it, for withdrawing it"`
 	Name  string `json:"name" doc:"The character's name"`
 	Words string `json:"words" doc:"What it says"`
+	// Understood says what was made of a measure.
+	Understood string `json:"understood,omitempty" doc:"Of a measure: what was made of it as it was written"`
 	Score
 }
 
@@ -113,6 +115,7 @@ type Offer struct {
 type DrawnFrom struct {
 	Character string   `json:"character"`
 	State     string   `json:"state,omitempty"`
+	States    []string `json:"states,omitempty" doc:"Where it may be one of several: all of them"`
 	Value     *float64 `json:"value,omitempty" doc:"In the character's unit"`
 	Seen      *bool    `json:"seen,omitempty"`
 }
@@ -360,6 +363,9 @@ func (s *sheet) look(l *logbook.Look, came *answer.LookResult) LookView {
 		sc := &l.Scores[i]
 		c := s.flora.Character(sc.Character)
 		view := ScoreView{Entry: sc.Entry, Name: sc.Character, Words: sc.Words(c), Score: Score(sc.Score)}
+		if sc.Value != nil {
+			view.Understood = sc.Understood(c)
+		}
 		if c != nil {
 			view.Name = c.Name
 		}
@@ -388,6 +394,9 @@ func (s *sheet) drawn(res *answer.Result) []DrawnFrom {
 				d.Value = &value
 			case len(sc.States) > 0:
 				d.State = sc.States[0]
+				if len(sc.States) > 1 {
+					d.States = sc.States
+				}
 			}
 			if k, again := at[sc.Character]; again {
 				out[k] = d

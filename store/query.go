@@ -15,6 +15,8 @@ type Query struct {
 	Text   string   // part of the tag or the remarks
 	Taxa   []string // scientific names; trees that are led by, named or called one of them
 	Placed bool     // only trees with a position
+	Aside  bool     // those that were set aside, and only those
+	Home   bool     // only trees whose best look needs a twig in hand
 	Sort   string   // stand (the default), worth, last or tag
 }
 
@@ -49,7 +51,7 @@ func (q *Query) order() ([]term, error) {
 	if !ok {
 		return nil, fmt.Errorf("trees cannot be sorted by %q", q.Sort)
 	}
-	if len(q.Taxa) > 0 && q.Sort != "worth" && q.Sort != "last" {
+	if len(q.Taxa) > 0 && !q.Aside && q.Sort != "worth" && q.Sort != "last" {
 		terms = append([]term{{by: "unscored"}}, terms...)
 	}
 	return append(slices.Clip(terms), term{by: "tree_id"}), nil
@@ -71,6 +73,9 @@ func orderBy(terms []term, fromEnd bool) string {
 // arguments.
 func (q *Query) where() (string, []any) {
 	wants, args := []string{"aside = 0"}, []any{}
+	if q.Aside {
+		wants[0] = "aside = 1"
+	}
 	want := func(clause string, values ...any) {
 		wants, args = append(wants, clause), append(args, values...)
 	}
@@ -89,6 +94,9 @@ func (q *Query) where() (string, []any) {
 	}
 	if q.Placed {
 		want("lon IS NOT NULL")
+	}
+	if q.Home {
+		want("next_reach = 'hand'")
 	}
 	return strings.Join(wants, " AND "), args
 }
@@ -111,6 +119,9 @@ func (r Reader) ways(ctx context.Context, q *Query) (out []way, err error) {
 	where, args := q.where()
 	if !q.searches() {
 		return []way{{"standing WHERE " + where, args}}, nil
+	}
+	if q.Aside { // few, and in none of the indexes that searches use
+		return []way{{"standing WHERE " + where + " AND instr(find, ?) > 0", append(args, strings.ToLower(q.Text))}}, nil
 	}
 	add := func(index, found string, values ...any) {
 		out = append(out, way{"standing" + index + " WHERE " + found + " AND " + where, append(slices.Clip(values), args...)})

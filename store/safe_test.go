@@ -65,7 +65,8 @@ func TestEarlierBooks(t *testing.T) {
 	t.Parallel()
 	names, err := fs.Glob(os.DirFS("migrations"), "*.sql")
 	require.NoError(t, err)
-	for version := range int64(len(names)) {
+	logs := int64(5) // from then on the log has an order of its own, and its entries are written otherwise
+	for version := range min(int64(len(names)), logs) {
 		if version == 0 {
 			continue
 		}

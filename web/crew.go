@@ -3,6 +3,7 @@ package web
 import (
 	"context"
 	"errors"
+	"fmt"
 	"net/http"
 	"strconv"
 	"strings"
@@ -29,6 +30,15 @@ func by(ctx context.Context, says string) string {
 		return a.Name
 	}
 	return says
+}
+
+// own refuses an entry that somebody made other than the one signed in: it waits on its
+// device until they sign in there, and nobody else's name is put on it.
+func own(ctx context.Context, says string) error {
+	if a := signedIn(ctx); a != nil && says != "" && says != a.Name {
+		return huma.Error401Unauthorized(fmt.Sprintf("%q made this, and %q is signed in; it waits until %q signs in here", says, a.Name, says))
+	}
+	return nil
 }
 
 // guard lets the crew in, each as far as their role goes, where the server is

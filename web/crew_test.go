@@ -144,10 +144,12 @@ func TestWhoEnteredIt(t *testing.T) {
 			s,
 			"POST",
 			"/api/trees/"+id+"/entries",
-			`{"id": "`+newID()+`", "kind": "note", "note": "leans", "by": "Wren Halloran"}`,
+			`{"id": "`+newID()+`", "kind": "note", "note": "leans"}`,
 			c,
 		).StatusCode,
 	)
+	others := ask(t, s, "POST", "/api/trees/"+id+"/entries", `{"id": "`+newID()+`", "kind": "note", "note": "bent", "by": "Wren Halloran"}`, c)
+	require.Equal(t, 401, others.StatusCode, "it waits for who made it")
 	req, err := http.NewRequest("GET", s.URL+"/api/trees/"+id+"/story", nil)
 	require.NoError(t, err)
 	req.AddCookie(c)

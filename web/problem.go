@@ -50,11 +50,14 @@ func (s *Server) problem(err error) error {
 		}
 		return huma.Error422UnprocessableEntity("some of what was sent cannot be kept; nothing was stored", details...)
 	}
+	var said huma.StatusError
 	var file *book.FileError
 	var unreadable *book.Unreadable
 	switch {
 	case errors.Is(err, context.Canceled), errors.Is(err, context.DeadlineExceeded):
 		return huma.NewError(statusLeft, "whoever asked left before the answer")
+	case errors.As(err, &said):
+		return said
 	case errors.As(err, &file):
 		return huma.Error422UnprocessableEntity(file.Error())
 	case errors.As(err, &unreadable):

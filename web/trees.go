@@ -16,10 +16,12 @@ type TreeQuery struct {
 	Status []string `query:"status,explode" maxItems:"6" doc:"named, doubtful, ready, open, unscored or unreadable; absent: any"`
 	Text   string   `query:"text" maxLength:"80" doc:"Part of a tag or of the remarks, or the name of a tree"`
 	Sort   string   `query:"sort" enum:"stand,tag,worth,last" doc:"absent: by tract, stand and tag, and worklists by what a look is worth"`
+	Aside  bool     `query:"aside" doc:"Those that were set aside as entered by mistake, and only those"`
+	Home   bool     `query:"home" doc:"Only those whose best look needs a twig in hand"`
 }
 
 func (q *TreeQuery) query() book.Query {
-	return book.Query{Tract: q.Tract, Stand: q.Stand, Status: q.Status, Text: q.Text, Sort: q.Sort}
+	return book.Query{Tract: q.Tract, Stand: q.Stand, Status: q.Status, Text: q.Text, Sort: q.Sort, Aside: q.Aside, Home: q.Home}
 }
 
 // PageQuery says which page of them.
@@ -114,6 +116,9 @@ func (s *Server) pressOperations(api huma.API) {
 			TreePath
 			Body book.Entry
 		}) (*book.TreeView, error) {
+			if err := own(ctx, in.Body.By); err != nil {
+				return nil, err
+			}
 			in.Body.By = by(ctx, in.Body.By)
 			return s.book.AddEntry(ctx, in.ID, &in.Body)
 		})

@@ -32,15 +32,17 @@ type Character struct {
 	ID      string
 	Section string // heading in the file: setting, form, bark …
 	Kind    evidence.Kind
-	Ordered bool   // the states form a scale
-	ByAge   bool   // values may differ with the tree's age
-	ByZone  bool   // values may differ with height on the trunk
-	Unit    string // numeric: mm, cm, or what is counted
-	Reach   string // afar, crown, trunk, hand or ground
-	Seconds int    // usual time for one look
-	Harm    string // none, scratch, flake or twig
-	Only    *Only  // nil: every taxon has the part
-	Months  []int  // first and last month in which it shows; nil: all year
+	Ordered bool    // the states form a scale
+	ByAge   bool    // values may differ with the tree's age
+	ByZone  bool    // values may differ with height on the trunk
+	Unit    string  // numeric: mm, cm, or what is counted
+	Least   float64 // numeric: less than this no tree has, in its unit
+	Most    float64 // numeric: more than this no tree has
+	Reach   string  // afar, crown, trunk, hand or ground
+	Seconds int     // usual time for one look
+	Harm    string  // none, scratch, flake or twig
+	Only    *Only   // nil: every taxon has the part
+	Months  []int   // first and last month in which it shows; nil: all year
 	Name    string
 	Look    string // how to look at it
 	States  []State

@@ -6,6 +6,7 @@ import (
 	"fmt"
 	"io/fs"
 	"maps"
+	"math"
 	"path"
 	"slices"
 	"strings"
@@ -270,6 +271,7 @@ type characterFile struct {
 	ByAge    bool                          `yaml:"by_age"`
 	ByZone   bool                          `yaml:"by_zone"`
 	Unit     string                        `yaml:"unit"`
+	CanBe    []float64                     `yaml:"can_be"`
 	Reach    string                        `yaml:"reach"`
 	Seconds  int                           `yaml:"seconds"`
 	Harm     string                        `yaml:"harm"`
@@ -281,6 +283,17 @@ type characterFile struct {
 	Means    map[string]string             `yaml:"means"`
 	Mistaken map[string]map[string]float64 `yaml:"mistaken"`
 	Pairs    map[string][2]float64         `yaml:"pairs"`
+}
+
+// canBe takes over what a measure can be; without, nothing is too small or too large.
+func (r *reader) canBe(n *yaml.Node, c *Character, between []float64) {
+	c.Most = math.Inf(1)
+	switch {
+	case len(between) == 2 && between[0] > 0 && between[0] < between[1]:
+		c.Least, c.Most = between[0], between[1]
+	case between != nil:
+		r.fail(n, "%s: can_be is %v, want the least and the most that any tree has", c.ID, between)
+	}
 }
 
 var kindWords = []string{"categorical", "numeric", "sign", "tally"}
@@ -299,6 +312,9 @@ func (r *reader) character(section string, n *yaml.Node) {
 	if w.Months != nil && (len(w.Months) != 2 || slices.ContainsFunc(w.Months, func(m int) bool { return m < 1 || m > 12 })) {
 		r.fail(n, "%s: months is %v, want the first and the last month in which it shows", w.ID, w.Months)
 		c.Months = nil
+	}
+	if c.Kind == evidence.Numeric {
+		r.canBe(n, &c, w.CanBe)
 	}
 	for _, id := range w.States {
 		if w.Means[id] == "" {

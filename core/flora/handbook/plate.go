@@ -22,6 +22,7 @@ type Plate struct {
 type PlateValue struct {
 	Character string   `json:"character"`
 	State     string   `json:"state,omitempty"`
+	States    []string `json:"states,omitempty"` // where it may be one of several: all of them
 	Value     *float64 `json:"value,omitempty" doc:"In the character's unit"`
 	Seen      *bool    `json:"seen,omitempty"`
 }
@@ -77,7 +78,7 @@ func (v *PlateValue) differs(o *PlateValue) bool {
 	case v.Seen != nil && o.Seen != nil:
 		return *v.Seen != *o.Seen
 	}
-	return v.State != o.State
+	return v.State != o.State && !slices.Contains(v.States, o.State) && !slices.Contains(o.States, v.State)
 }
 
 func usual(c *flora.Character, v *evidence.Value) PlateValue {

@@ -170,18 +170,40 @@ func match(q, n string) int {
 	return none
 }
 
-// alike allows one typing error in four letters, or in a word of the name.
+// alike allows a typing error in each word, and words that the name has besides.
 func alike(q, n string) bool {
 	if len(q) < 4 {
 		return false
 	}
-	if levenshtein.ComputeDistance(q, n) <= len(q)/4 {
+	if near(q, n) {
 		return true
 	}
-	return slices.ContainsFunc(strings.Fields(n), func(w string) bool {
-		return len(w) >= 4 && levenshtein.ComputeDistance(q, w) <= len(q)/4
+	has := strings.Fields(n)
+	return !slices.ContainsFunc(strings.Fields(q), func(word string) bool {
+		return !slices.ContainsFunc(has, func(w string) bool {
+			return w == word || len(word) >= 3 && strings.HasPrefix(w, word) || len(w) >= 3 && near(word, w)
+		})
 	})
 }
+
+// near allows one wrong letter in four, or two neighbours that changed places.
+func near(a, b string) bool {
+	return len(a) >= 4 && levenshtein.ComputeDistance(a, b) <= len(a)/4 || swapped(a, b)
+}
+
+func swapped(a, b string) bool {
+	if len(a) != len(b) || len(a) < 3 {
+		return false
+	}
+	i := 0
+	for i < len(a) && a[i] == b[i] {
+		i++
+	}
+	return i+1 < len(a) && a[i] == b[i+1] && a[i+1] == b[i] && a[i+2:] == b[i+2:]
+}
+
+// mostMeant is how many trees are spelled out that a name means.
+const mostMeant = 6
 
 // ambiguous says that a name means several trees, and which.
 func (ix *Index) ambiguous(query string, hits []Hit) string {
@@ -202,6 +224,9 @@ func (ix *Index) ambiguous(query string, hits []Hit) string {
 	}
 	if len(trees) < 2 {
 		return ""
+	}
+	if len(trees) > mostMeant {
+		return fmt.Sprintf("“%s” means %d trees. Say which.", strings.TrimSpace(query), len(trees))
 	}
 	return fmt.Sprintf("“%s” means %d trees: %s. Say which.", strings.TrimSpace(query), len(trees), strings.Join(trees, "; "))
 }

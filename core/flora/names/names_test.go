@@ -1,6 +1,7 @@
 package names_test
 
 import (
+	"slices"
 	"testing"
 
 	"github.com/stretchr/testify/require"
@@ -100,4 +101,16 @@ func TestTheMemoryRuleLeavesTreesOut(t *testing.T) {
 		require.NotContains(t, r.LeftOut, "Acer rubrum")
 	}
 	require.Nil(t, ix.Search("oak").Rule)
+}
+
+// TestForgiving: letters that changed places, and a word too few.
+func TestForgiving(t *testing.T) {
+	ix := index(t)
+	for query, want := range map[string]string{"red oka": "Quercus rubra", "shagabrk": "Carya ovata", "sugr mapel": "Acer saccharum"} {
+		hits := ix.Search(query).Hits
+		require.True(t, slices.ContainsFunc(hits, func(h names.Hit) bool { return h.Taxon == want }), "%s finds %v", query, hits)
+	}
+	require.Greater(t, len(ix.Search("oak").Hits), 12)
+	require.NotContains(t, ix.Search("oak").Ambiguous, "Quercus")
+	require.Empty(t, ix.Search("qqqq").Hits)
 }

@@ -69,6 +69,30 @@ func (c Case) Status() string {
 	return Open
 }
 
+// What an unsettled tree asks for.
+const (
+	DoLook    = "look"    // one more look
+	DoWrite   = "write"   // writing down the name that the evidence carries
+	DoCorrect = "correct" // correcting a name that the evidence speaks against
+	DoBack    = "back"    // coming back: nothing within reach would help
+)
+
+// Do says what a tree asks for. A name that the evidence contradicts with another is
+// corrected, whatever could be looked at besides.
+func Do(status string, carried ranking.Rank, doubted, canLook bool) string {
+	switch {
+	case status == Ready:
+		return DoWrite
+	case status == Doubtful && doubted && ranking.DefaultBars.Of(carried) > 0:
+		return DoCorrect
+	case canLook:
+		return DoLook
+	case status == Doubtful && doubted:
+		return DoCorrect
+	}
+	return DoBack
+}
+
 // dbh is a tree's size, which says nothing of what it is in an older inventory.
 const dbh = "form.dbh"
 

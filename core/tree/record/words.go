@@ -1,7 +1,9 @@
 package record
 
 import (
+	"cmp"
 	"fmt"
+	"strconv"
 	"strings"
 
 	"palethicket/core/flora"
@@ -31,9 +33,56 @@ func (s *Score) ReadTyped(c *flora.Character) error {
 	if r.ByEye {
 		s.How = "eye"
 	}
+	if err := possible(c, r, s.Unit); err != nil {
+		return &FieldError{"typed", err.Error()}
+	}
 	mean, n := r.Mean(), len(r.Values)
 	s.Value, s.Readings = &mean, &n
 	return nil
+}
+
+// possible refuses a reading that no tree has: a slip of the pen or of the unit.
+func possible(c *flora.Character, r *measure.Readings, unit string) error {
+	factor, err := measure.Factor(unit, c.Unit)
+	if err != nil {
+		return err
+	}
+	for _, v := range r.Values {
+		if own := v * factor; own < c.Least || own > c.Most {
+			return fmt.Errorf("%s cannot be %.4g %s; it is from %.4g to %.4g %s", c.Name, own, c.Unit, c.Least, c.Most, c.Unit)
+		}
+	}
+	return nil
+}
+
+// Understood says what was made of a measure as it was written: "1/4 in = 6.35 mm, by
+// ruler, 1 reading". Of other scores it says what they say.
+func (s *Score) Understood(c *flora.Character) string {
+	if s.Value == nil || c == nil {
+		return s.Words(c)
+	}
+	written := s.Typed
+	if _, err := strconv.ParseFloat(strings.Replace(written, ",", ".", 1), 64); written == "" || err == nil {
+		written = strings.TrimSpace(fmt.Sprintf("%.4g %s", *s.Value, cmp.Or(s.Unit, c.Unit)))
+	}
+	says := []string{written}
+	if factor, err := measure.Factor(cmp.Or(s.Unit, c.Unit), c.Unit); err == nil {
+		if own := fmt.Sprintf("%.3g %s", *s.Value*factor, c.Unit); own != written {
+			says[0] += " = " + own
+		}
+	}
+	says = append(says, Hows.Words(cmp.Or(s.How, "ruler")))
+	if n := s.Readings; n == nil || *n == 1 {
+		says = append(says, "1 reading")
+	} else if says = append(says, fmt.Sprintf("mean of %d readings", *n)); s.Typed != "" {
+		if r, err := measure.Read(s.Typed); err == nil {
+			says = append(says, strings.TrimRight(fmt.Sprintf("spread %.2g %s", r.Spread(), cmp.Or(s.Unit, c.Unit)), " "))
+		}
+	}
+	if s.Certainty != "" && s.Certainty != "fair" {
+		says = append(says, Certainties.Words(s.Certainty))
+	}
+	return strings.Join(says, ", ")
 }
 
 // What is said of a sign.

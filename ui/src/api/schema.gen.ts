@@ -435,6 +435,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/measure": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A length as it is written, in a unit */
+        get: operations["read-length"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/meeting": {
         parameters: {
             query?: never;
@@ -1098,6 +1115,8 @@ export interface components {
             character: string;
             seen?: boolean;
             state?: string;
+            /** @description Where it may be one of several: all of them */
+            states?: string[] | null;
             /**
              * Format: double
              * @description In the character's unit
@@ -1278,6 +1297,15 @@ export interface components {
             trees: number;
             /** @description When it was undone */
             undone?: string;
+        };
+        Length: {
+            /**
+             * Format: double
+             * @description In the unit it is wanted in
+             */
+            value: number;
+            /** @description 60 ft = 18.3 m */
+            words: string;
         };
         List: {
             name: string;
@@ -1841,6 +1869,8 @@ export interface components {
             states?: string[] | null;
             /** @description A measurement as written: 1/4 in, or 5; 6; 5.5 */
             typed?: string;
+            /** @description Of a measure: what was made of it as it was written */
+            understood?: string;
             /** @description mm, cm, m, in or ft; absent: the character's own unit */
             unit?: string;
             /**
@@ -2272,6 +2302,11 @@ export interface components {
              * @description Diameter at breast height; 0: not measured
              */
             dbh_cm: number;
+            /**
+             * @description What it takes: a look, writing the name down, correcting it, or coming back
+             * @enum {string}
+             */
+            do: "look" | "write" | "correct" | "back";
             /** @description Why the evidence does not carry that name, or why the tree cannot be read */
             doubt: string;
             given: string;
@@ -2726,6 +2761,10 @@ export interface operations {
                 text?: string;
                 /** @description absent: by tract, stand and tag, and worklists by what a look is worth */
                 sort?: "stand" | "tag" | "worth" | "last";
+                /** @description Those that were set aside as entered by mistake, and only those */
+                aside?: boolean;
+                /** @description Only those whose best look needs a twig in hand */
+                home?: boolean;
                 /** @description Who publishes it; stands in archives */
                 publisher?: string;
             };
@@ -3449,6 +3488,10 @@ export interface operations {
                 text?: string;
                 /** @description absent: by tract, stand and tag, and worklists by what a look is worth */
                 sort?: "stand" | "tag" | "worth" | "last";
+                /** @description Those that were set aside as entered by mistake, and only those */
+                aside?: boolean;
+                /** @description Only those whose best look needs a twig in hand */
+                home?: boolean;
             };
             header?: never;
             path?: never;
@@ -3463,6 +3506,42 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Dot"][] | null;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "read-length": {
+        parameters: {
+            query: {
+                /** @description 60 ft, 18.3 */
+                typed: string;
+                /** @description Unit where none is written */
+                taken?: "mm" | "cm" | "m" | "in" | "ft";
+                /** @description Unit it is wanted in */
+                to?: "mm" | "cm" | "m" | "in" | "ft";
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Length"];
                 };
             };
             /** @description Error */
@@ -3848,6 +3927,10 @@ export interface operations {
                 text?: string;
                 /** @description absent: by tract, stand and tag, and worklists by what a look is worth */
                 sort?: "stand" | "tag" | "worth" | "last";
+                /** @description Those that were set aside as entered by mistake, and only those */
+                aside?: boolean;
+                /** @description Only those whose best look needs a twig in hand */
+                home?: boolean;
                 limit?: number;
                 offset?: number;
             };
@@ -4435,6 +4518,10 @@ export interface operations {
                 text?: string;
                 /** @description absent: by tract, stand and tag, and worklists by what a look is worth */
                 sort?: "stand" | "tag" | "worth" | "last";
+                /** @description Those that were set aside as entered by mistake, and only those */
+                aside?: boolean;
+                /** @description Only those whose best look needs a twig in hand */
+                home?: boolean;
                 limit?: number;
                 offset?: number;
             };
@@ -4475,6 +4562,10 @@ export interface operations {
                 text?: string;
                 /** @description absent: by tract, stand and tag, and worklists by what a look is worth */
                 sort?: "stand" | "tag" | "worth" | "last";
+                /** @description Those that were set aside as entered by mistake, and only those */
+                aside?: boolean;
+                /** @description Only those whose best look needs a twig in hand */
+                home?: boolean;
             };
             header?: never;
             path?: never;

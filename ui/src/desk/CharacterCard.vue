@@ -15,6 +15,9 @@ const tree = useTree()
 const zone = ref('breast')
 
 /** The score of the zone that is chosen, where the character has zones. */
+const refused = computed(() =>
+  tree.rejected?.character === props.character.id && (tree.rejected.look ?? tree.openLook) === tree.openLook ? tree.rejected.lines : [],
+)
 const current = computed(() =>
   props.character.by_zone
     ? (tree.look?.scores ?? []).find((s) => s.character === props.character.id && (s.zone || 'breast') === zone.value)
@@ -33,7 +36,15 @@ function sure(certainty: string) {
 </script>
 
 <template>
-  <section :class="{ done: current }" :aria-label="character.name" :data-card="character.id" tabindex="-1">
+  <section
+    :class="{ done: current, refused: refused.length }"
+    :aria-label="character.name"
+    :data-card="character.id"
+    :data-hand="tree.hand === character.id ? '' : undefined"
+    tabindex="-1"
+    @focusin="tree.hand = character.id"
+    @pointerdown="tree.hand = character.id"
+  >
     <div class="title">
       <h3>{{ capital(character.name) }}</h3>
       <span class="small soft"
@@ -41,27 +52,48 @@ function sure(certainty: string) {
       >
       <span v-if="current" class="after">
         <span v-if="current.states || current.value" class="certainty" role="group" aria-label="How certain">
-          <button v-for="w in vocabulary.words?.certainties" :key="w.id" class="tiny" :aria-pressed="certain === w.id" @click="sure(w.id)">
+          <button
+            v-for="w in vocabulary.words?.certainties"
+            :key="w.id"
+            class="tiny"
+            data-certainty
+            :aria-pressed="certain === w.id"
+            @click="sure(w.id)"
+          >
             {{ w.words }}
           </button>
         </span>
-        <button class="tiny drop" data-withdraw @click="tree.withdraw(current.entry)">withdraw</button>
+        <button class="tiny drop" data-withdraw @click="tree.withdraw(current.entry)">Withdraw</button>
       </span>
     </div>
     <p class="small soft">
       {{ character.look }}
       <template v-if="character.harm_words">Only where it is allowed, and the gentlest way that will do.</template>
-      <RouterLink :to="`/characters/${character.id}`" target="_blank">What the words mean</RouterLink>
+      <RouterLink :to="`/characters/${character.id}`" target="_blank" class="means">What the words mean</RouterLink>
     </p>
     <div v-if="character.by_zone" class="zones" role="group" aria-label="Height on the trunk">
-      <button v-for="z in vocabulary.words?.zones" :key="z.id" class="tiny" :aria-pressed="zone === z.id" @click="zone = z.id">
+      <button v-for="z in vocabulary.words?.zones" :key="z.id" class="tiny" data-zone :aria-pressed="zone === z.id" @click="zone = z.id">
         {{ z.words }}
       </button>
     </div>
     <StateTiles v-if="character.kind === 'categorical'" :character="character" :score="current" @score="put" />
     <SignButtons v-else-if="character.kind === 'sign'" :character="character.id" :score="current" @score="put" />
-    <TallyPad v-else-if="character.kind === 'tally'" :character="character" :score="current" @score="put" />
-    <MeasureInput v-else :character="character" :score="current" @score="put" />
+    <TallyPad
+      v-else-if="character.kind === 'tally'"
+      :character="character"
+      :score="current"
+      @score="put"
+      @back="current && tree.undo(current.entry)"
+    />
+    <MeasureInput
+      v-else
+      :key="zone"
+      :character="character"
+      :score="current"
+      @score="put"
+      @withdraw="current && tree.withdraw(current.entry)"
+    />
+    <p v-if="refused.length && character.kind !== 'numeric'" class="small wrong">Not kept: {{ refused.join(' ') }}</p>
   </section>
 </template>
 
@@ -73,7 +105,25 @@ section {
   padding: 0.625rem 0.75rem 0.75rem;
   border: 1px solid var(--pt-line);
   border-radius: 10px;
-  scroll-margin-top: 7rem;
+  scroll-margin-block: 8rem 2rem;
+}
+
+section[data-hand] {
+  border-color: var(--pt-ink);
+  box-shadow: 0 0 0 2px var(--pt-ink);
+}
+
+section:focus-visible {
+  outline: 0; /* the frame of what is in hand shows it */
+}
+
+section.refused {
+  border-color: var(--pt-sumac);
+}
+
+.means {
+  display: inline-block;
+  padding-block: 0.75rem;
 }
 
 section.done {
@@ -104,7 +154,7 @@ h3 {
 }
 
 .tiny {
-  min-height: 40px;
+  min-height: 44px;
   min-width: 48px;
   padding: 0 0.625rem;
   border: 1px solid var(--pt-line);

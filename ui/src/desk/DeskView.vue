@@ -3,8 +3,12 @@ import Tab from 'primevue/tab'
 import TabList from 'primevue/tablist'
 import Tabs from 'primevue/tabs'
 import { useDocumentVisibility, useEventListener, useIntervalFn, useWindowFocus } from '@vueuse/core'
-import { defineAsyncComponent, ref, watch } from 'vue'
+import { computed, defineAsyncComponent, nextTick, onUnmounted, ref, watch } from 'vue'
 import { noConnection } from '../frame/ask'
+import KeptHere from '../frame/KeptHere.vue'
+import { titled } from '../frame/place'
+import { useSession } from '../frame/session'
+import { capital, percent } from '../frame/words'
 import { pressKey } from './keys'
 import ScorePane from './ScorePane.vue'
 import LookSlips from './LookSlips.vue'
@@ -25,7 +29,41 @@ const panes = [
   { id: 'standing', label: 'Standing', icon: 'pi-chart-bar' },
 ] as const
 
+const session = useSession()
 watch(() => props.id, tree.open, { immediate: true })
+watch(
+  () => tree.view?.tree.tag,
+  (tag) => {
+    titled(tag ?? 'A tree')
+    if (tag && !tree.wanted && !tree.naming)
+      void nextTick(() => document.querySelector<HTMLElement>('[data-work]')?.focus({ preventScroll: true }))
+  },
+)
+onUnmounted(tree.leave)
+
+/** Who leads, always in sight: on a telephone the standing is a press away. */
+const leader = computed(() => {
+  const r = tree.view?.result
+  const first = r?.ranking?.[0]
+  if (!first || !tree.looks.some((l) => l.scores?.length)) return 'Nothing scored yet'
+  return r.named.settled
+    ? `${capital(r.named.words)} ${percent(r.named.posterior)}`
+    : `${capital(first.english)} leads, ${percent(first.posterior)}`
+})
+const next = computed(() => tree.view?.result.next?.[0])
+function goNext() {
+  if (!next.value) return
+  tree.goTo(next.value.character, next.value.from)
+  openDesk()
+}
+
+const hint = ref('')
+let hinting = 0
+function say(words: string) {
+  hint.value = words
+  window.clearTimeout(hinting)
+  hinting = window.setTimeout(() => (hint.value = ''), 4000)
+}
 
 const keys = ref(false)
 const drawn = ref(false)
@@ -33,8 +71,7 @@ const walking = ref(false)
 
 useEventListener(document, 'keydown', (e: KeyboardEvent) => {
   const at = e.target as HTMLElement
-  if (e.key === 'Escape' && at.matches('[data-card] input')) at.closest<HTMLElement>('[data-card]')?.focus()
-  if (e.ctrlKey || e.metaKey || e.altKey || at.closest('input, textarea, select, [role="dialog"]')) return
+  if (e.ctrlKey || e.metaKey || e.altKey || e.repeat || at.closest('input, textarea, select, [role="dialog"], [role="alertdialog"]')) return
   const done = doKey(e.key)
   if (done) e.preventDefault()
 })
@@ -56,18 +93,40 @@ function doKey(key: string): boolean {
     case 'r':
       tree.redo()
       return true
-    case 'g': {
-      const next = tree.view?.result.next?.[0]
-      if (next) tree.goTo(next.character, next.from)
-      return Boolean(next)
-    }
+    case 'g':
+      goNext()
+      return Boolean(next.value)
+    case 't':
+      writeName()
+      return true
     default:
-      return pressKey(key)
+      return onCard(key)
   }
 }
 
+function onCard(key: string): boolean {
+  const did = pressKey(key)
+  if (did === 'empty') say('No character is in hand: j takes the first, or press its card.')
+  if (did === 'shown') say('Here it is; press again.')
+  return did !== 'nothing'
+}
+
+function writeName() {
+  pane.value = 'standing'
+  void nextTick(() => document.getElementById('write-name')?.click())
+}
+watch(
+  () => tree.naming,
+  (now) => {
+    if (now) void nextTick(writeName)
+    tree.naming = false
+  },
+  { flush: 'post' },
+)
+
 function walk() {
   walking.value = !walking.value
+  hint.value = ''
   pane.value = 'desk'
 }
 
@@ -79,25 +138,45 @@ function openDesk() {
 const focused = useWindowFocus()
 watch(focused, (now) => now && tree.refresh())
 const visibility = useDocumentVisibility()
-useIntervalFn(() => visibility.value === 'visible' && tree.refresh(), 5000) // nobody looks at a hidden page
+// Nobody looks at a hidden page; where somebody else scores the same tree, they wait this long to see it.
+useIntervalFn(() => visibility.value === 'visible' && session.ready && tree.refresh(), 10_000)
 </script>
 
 <template>
   <div v-if="tree.view" class="page">
-    <TreeHeader @keys="keys = true" @walk="walk" />
+    <div>
+      <TreeHeader @keys="keys = true" @walk="walk" />
+      <KeptHere />
+    </div>
     <div class="desk" :data-pane="pane">
       <LookSlips class="pane looks" @open="openDesk" />
       <KeyWalk v-if="walking" class="pane middle" @close="walking = false" @drawn="drawn = true" />
       <ScorePane v-else class="pane middle" />
       <StandingPanel class="pane standing" @open="openDesk" @drawn="drawn = true" />
     </div>
-    <Tabs v-model:value="pane" class="panes">
-      <TabList aria-label="Parts of the screen">
-        <Tab v-for="p in panes" :key="p.id" :value="p.id" :data-to="p.id"
-          ><i class="pi" :class="p.icon" aria-hidden="true"></i> {{ p.label }}</Tab
-        >
-      </TabList>
-    </Tabs>
+    <div v-if="tree.rejected" class="refused" role="alert">
+      <span>Not kept: {{ tree.rejected.lines.join(' ') }}</span>
+      <button class="press" data-seen-refusal @click="tree.rejected = null">Understood</button>
+    </div>
+    <p class="hint" role="status">{{ hint }}</p>
+    <div class="foot">
+      <div class="always">
+        <button class="press leader" data-leader @click="pane = 'standing'">
+          <span>{{ leader }}</span>
+          <span v-if="tree.waiting" class="small soft">{{ tree.waiting }} to send</span>
+        </button>
+        <button v-if="next" class="press lead next" data-go-next :aria-label="`Look at next: ${next.name}`" @click="goNext">
+          <span class="small">next:</span> {{ next.name }}
+        </button>
+      </div>
+      <Tabs v-model:value="pane" class="panes">
+        <TabList aria-label="Parts of the screen">
+          <Tab v-for="p in panes" :key="p.id" :value="p.id" :data-to="p.id"
+            ><i class="pi" :class="p.icon" aria-hidden="true"></i> {{ p.label }}</Tab
+          >
+        </TabList>
+      </Tabs>
+    </div>
     <KeySheet v-if="keys" @close="keys = false" />
     <DrawnDialog v-if="drawn" @close="drawn = false" />
   </div>
@@ -112,7 +191,8 @@ useIntervalFn(() => visibility.value === 'visible' && tree.refresh(), 5000) // n
 <style scoped>
 .page {
   display: grid;
-  grid-template-rows: auto 1fr;
+  grid-template-rows: auto minmax(0, 1fr);
+  grid-auto-rows: auto;
   height: 100dvh;
   overflow: hidden;
 }
@@ -134,8 +214,26 @@ useIntervalFn(() => visibility.value === 'visible' && tree.refresh(), 5000) // n
   border-inline: 1px solid var(--pt-line);
 }
 
-.panes {
+.foot {
   display: none;
+}
+
+.refused,
+.hint:not(:empty) {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 0.25rem 1rem;
+  align-items: center;
+  justify-content: space-between;
+  padding: 0.25rem 0.75rem;
+  background: var(--pt-straw);
+  color: var(--pt-straw-ink);
+}
+
+.refused {
+  background: var(--pt-sumac-pale);
+  color: var(--pt-sumac);
+  font-weight: 600;
 }
 
 .waiting {
@@ -146,10 +244,6 @@ useIntervalFn(() => visibility.value === 'visible' && tree.refresh(), 5000) // n
 }
 
 @media (max-width: 900px) {
-  .page {
-    grid-template-rows: auto 1fr auto;
-  }
-
   .desk {
     grid-template-columns: minmax(0, 1fr);
   }
@@ -160,9 +254,39 @@ useIntervalFn(() => visibility.value === 'visible' && tree.refresh(), 5000) // n
     display: none;
   }
 
-  .panes {
+  .foot {
     display: block;
     border-top: 1px solid var(--pt-line);
+    padding-bottom: env(safe-area-inset-bottom);
+  }
+
+  .always {
+    display: grid;
+    grid-template-columns: minmax(0, 1.2fr) minmax(0, 1fr);
+    gap: 0.25rem;
+    padding: 0.25rem 0.25rem 0;
+  }
+
+  .leader,
+  .next {
+    display: flex;
+    flex-wrap: wrap;
+    gap: 0 0.5rem;
+    align-content: center;
+    align-items: baseline;
+    padding: 0.125rem 0.5rem;
+    text-align: left;
+    line-height: 1.15;
+    overflow: hidden;
+  }
+
+  .leader {
+    font-weight: 600;
+    border-color: var(--pt-spruce);
+  }
+
+  .desk[data-pane='standing'] ~ .foot .leader {
+    background: var(--pt-spruce-pale);
   }
 
   .panes :deep(.p-tablist-tab-list) {
@@ -173,9 +297,21 @@ useIntervalFn(() => visibility.value === 'visible' && tree.refresh(), 5000) // n
   .panes :deep(.p-tab) {
     flex: 1;
     justify-content: center;
-    min-height: 56px;
+    min-height: 52px;
     padding: 0.25rem 0.125rem;
     font-size: min(1rem, 5vw); /* large text must not break the three words */
+  }
+}
+
+/* A desk seen at twice its size, or a telephone on its side: one row at the foot. */
+@media (max-width: 900px) and (max-height: 520px) {
+  .foot {
+    display: grid;
+    grid-template-columns: minmax(0, 1.2fr) minmax(0, 1fr);
+  }
+
+  .always {
+    padding-bottom: 0.25rem;
   }
 }
 </style>

@@ -1,15 +1,19 @@
 <script setup lang="ts">
 import Dialog from 'primevue/dialog'
+import { useRefocus } from '../frame/refocus'
 import { computed, ref } from 'vue'
 import { useSettings } from '../frame/settings'
 
+/** onlyScreen: the screen is measured, and nothing else. */
+const props = defineProps<{ onlyScreen?: boolean }>()
 const emit = defineEmits<{ close: []; measured: [mm: number] }>()
+useRefocus()
 const settings = useSettings()
 /** The width of a bank card, ISO/IEC 7810 ID-1. */
 const cardMm = 85.6
 const usual = 96 / 25.4 // what browsers take for granted, seldom true
 const trying = ref(settings.pixelsPerMm || usual)
-const calibrating = ref(settings.pixelsPerMm === 0)
+const calibrating = ref(props.onlyScreen || settings.pixelsPerMm === 0)
 const mm = ref(6)
 
 const scale = computed(() => (calibrating.value ? trying.value : settings.pixelsPerMm))
@@ -18,6 +22,7 @@ const ticks = computed(() => Array.from({ length: 41 }, (_, i) => ({ x: i * scal
 function calibrated() {
   settings.pixelsPerMm = trying.value
   calibrating.value = false
+  if (props.onlyScreen) emit('close')
 }
 </script>
 

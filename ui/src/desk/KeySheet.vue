@@ -1,8 +1,10 @@
 <script setup lang="ts">
 import Dialog from 'primevue/dialog'
+import { useRefocus } from '../frame/refocus'
 import { shortcuts } from './keys'
 
 defineEmits<{ close: [] }>()
+useRefocus()
 </script>
 
 <template>

@@ -1,24 +1,33 @@
 <script setup lang="ts">
-import { computed, ref, watch } from 'vue'
+import { computed, nextTick, onMounted, ref, watch } from 'vue'
 import { api, type Schemas } from '../api/client'
 import { useAsk } from '../frame/ask'
 import SaidWrong from '../frame/SaidWrong.vue'
+import { useCannotTell } from './cannotTell'
 import { useTree } from './tree'
 import { capital, percent, seconds } from '../frame/words'
 import StateDrawing from '../plates/StateDrawing.vue'
 
 const emit = defineEmits<{ close: []; drawn: [] }>()
 const tree = useTree()
+const cannotTell = useCannotTell()
 const walk = ref<Schemas['Walk'] | null>(null)
-const skipped = ref<string[]>([])
+const skipped = computed(() => cannotTell.of(tree.current))
 const { wrong, ask } = useAsk()
+const main = ref<HTMLElement>()
+const tooSoon = 400 // ms: a press that was meant for the question before
+let since = 0
+onMounted(() => main.value?.focus())
 
 async function load() {
   if (!tree.view || tree.waiting > 0) return
   const { data } = await ask(
     api.GET('/api/trees/{id}/walk', { params: { path: { id: tree.view.tree.id }, query: { skip: skipped.value } } }),
   )
-  if (data) walk.value = data
+  if (!data) return
+  if (data.question?.character !== walk.value?.question?.character) since = Date.now()
+  walk.value = data
+  void nextTick(() => document.activeElement === document.body && main.value?.focus())
 }
 // A new question follows once the book has the last answer.
 watch(() => [tree.waiting, tree.view?.result, skipped.value.length], load, { immediate: true })
@@ -33,22 +42,22 @@ const options = computed(() =>
 
 function answer(score: Schemas['Score']) {
   const q = question.value
-  if (!q) return
-  const at = tree.view?.looks?.findLast((l) => l.from === q.from && !l.stranger)
+  if (!q || Date.now() - since < tooSoon) return
+  const at = tree.looks.findLast((l) => l.from === q.from && !l.stranger)
   const look = at?.id ?? tree.addLook(q.from)
   tree.score(score, look)
 }
 
 function skip() {
-  if (question.value) skipped.value = [...skipped.value, question.value.character]
+  if (question.value && Date.now() - since >= tooSoon) cannotTell.add(tree.current, question.value.character)
 }
 </script>
 
 <template>
-  <main aria-label="Key walk">
+  <main ref="main" aria-label="Key walk" tabindex="-1" data-walking>
     <header>
       <h2>Key walk <span class="soft small">one question at a time; leave and come back as you like</span></h2>
-      <button class="press" @click="emit('close')">Leave the walk</button>
+      <button class="press" data-leave @click="emit('close')">Leave the walk</button>
     </header>
     <SaidWrong :lines="wrong" again @again="load" />
     <div v-if="walk?.settled" class="panel settled" role="status">
@@ -62,13 +71,16 @@ function skip() {
         {{ question.look }} <span class="small">{{ question.from_words }}, about {{ seconds(question.seconds) }}.</span>
       </p>
       <div class="options">
-        <button v-for="(o, i) in options" :key="i" class="press option" :data-option="i" @click="answer(o.score)">
+        <button v-for="(o, i) in options" :key="question.character + i" class="press option" :data-option="i" @click="answer(o.score)">
           <span class="drawings"><StateDrawing v-for="d in o.drawn" :key="d" :character="question.character" :state="d" /></span>
           <strong>{{ capital(o.words) }}</strong>
           <span class="small soft">then {{ o.leader }} leads</span>
         </button>
       </div>
       <button class="press quiet" data-skip @click="skip">Cannot tell; ask something else</button>
+      <button v-if="skipped.length" class="press quiet small" data-ask-again @click="cannotTell.forget(tree.current)">
+        Ask again what you could not tell ({{ skipped.length }})
+      </button>
     </section>
     <p v-else-if="walk && !walk.settled" class="soft">
       Nothing more can be asked that would tell much. What is left is to measure, or to come back with a twig.

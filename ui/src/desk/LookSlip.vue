@@ -1,10 +1,12 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import type { LookView } from '../api/client'
+import { useSession } from '../frame/session'
 import { useTree } from './tree'
 
-const props = defineProps<{ look: LookView; open: boolean }>()
+const props = defineProps<{ look: LookView; open: boolean; begun?: boolean }>()
 defineEmits<{ open: [] }>()
+const session = useSession()
 const tree = useTree()
 const whose = 'Chance that this look was of this tree'
 const scores = computed(() => props.look.scores ?? [])
@@ -12,7 +14,7 @@ const scores = computed(() => props.look.scores ?? [])
 
 <template>
   <li :class="{ stranger: look.stranger && scores.length, open }">
-    <button v-tooltip.bottom="scores.length ? whose : undefined" class="head" :aria-current="open" @click="$emit('open')">
+    <button v-tooltip.bottom="scores.length ? whose : undefined" class="head" data-look :aria-current="open" @click="$emit('open')">
       <strong>{{ look.from_words }}</strong>
       <span v-if="scores.length" class="small">{{ look.whose }}</span>
     </button>
@@ -23,7 +25,8 @@ const scores = computed(() => props.look.scores ?? [])
       </li>
     </ul>
     <p v-if="look.says && scores.length" class="small says">{{ look.says }}</p>
-    <button v-if="open" class="small drop" @click="tree.withdraw(look.id)">Withdraw this look</button>
+    <button v-if="begun" class="small drop" data-leave-look @click="tree.leaveLook">Nothing in it yet: leave it</button>
+    <button v-else-if="open && session.may('observer')" class="small drop" @click="tree.withdraw(look.id)">Withdraw this look</button>
   </li>
 </template>
 
@@ -74,7 +77,7 @@ li.stranger {
 }
 
 .drop {
-  min-height: 36px;
+  min-height: 44px;
   border: 0;
   background: none;
   padding: 0;

@@ -7,11 +7,13 @@ import Tabs from 'primevue/tabs'
 import { computed, nextTick, ref, watch } from 'vue'
 import { useVocabulary } from '../frame/vocabulary'
 import { useSettings } from '../frame/settings'
+import { useSession } from '../frame/session'
 import { useTree } from './tree'
 import CharacterCard from './CharacterCard.vue'
 import LookNote from './LookNote.vue'
 
 const vocabulary = useVocabulary()
+const session = useSession()
 const tree = useTree()
 const settings = useSettings()
 const section = ref('')
@@ -20,8 +22,6 @@ const all = ref(false)
 /** What this kind of look shows, in the order of the route that was chosen. */
 const from = computed(() => vocabulary.words?.froms?.find((f) => f.id === tree.look?.from))
 const parts = computed(() => ordered(from.value?.parts ?? []))
-/** A measure that was refused says so itself. */
-const measuring = computed(() => vocabulary.characters.get(tree.rejected?.character ?? '')?.kind === 'numeric')
 const offered = computed(() => (all.value ? ordered((vocabulary.words?.sections ?? []).map((s) => s.id)) : parts.value))
 const cautions = computed(() =>
   (tree.view?.result.cautions ?? []).filter((c) => c.where?.includes(section.value) && !settings.understood.includes(noted(c.words))),
@@ -51,6 +51,12 @@ watch(
   },
   { immediate: true },
 )
+/** What is in hand is of the part that is open; a look that was opened is where the work goes on. */
+watch([() => tree.openLook, section], ([look], [before]) => {
+  if (tree.wanted) return
+  if (look !== before || vocabulary.characters.get(tree.hand)?.section !== section.value) tree.hand = ''
+  if (look !== before) void nextTick(() => document.querySelector<HTMLElement>('[data-work]')?.focus({ preventScroll: true }))
+})
 
 /** The part in hand is in sight, however many there are beside it. */
 watch(
@@ -79,10 +85,13 @@ watch(
 
 <template>
   <main>
-    <template v-if="tree.look">
+    <p v-if="!session.may('observer')" class="soft hint" tabindex="-1" data-work>
+      You read only: how the tree stands and what was seen of it are beside this; observers score it.
+    </p>
+    <template v-else-if="tree.look">
       <Tabs v-model:value="section" scrollable class="parts">
         <header>
-          <h2>
+          <h2 tabindex="-1" data-work>
             {{ tree.look.from_words }} <span class="soft small">{{ from?.hint }}</span>
           </h2>
           <div class="sections">
@@ -92,12 +101,11 @@ watch(
                 }}<span v-if="counts[s]" class="count" :aria-label="`${counts[s]} scored`">{{ counts[s] }}</span>
               </Tab>
             </TabList>
-            <button v-if="!all" class="press quiet soft" @click="all = true">more…</button>
+            <button v-if="!all" class="press quiet soft" @click="all = true">More…</button>
           </div>
         </header>
         <TabPanels>
           <TabPanel :value="section" class="cards" tabindex="-1">
-            <p v-if="tree.rejected && !measuring" class="refused" role="alert">Not kept: {{ tree.rejected.lines.join(' ') }}</p>
             <p v-for="c in cautions" :key="c.words" class="caution small">
               <span>{{ c.words }} Local rules come first.</span>
               <button class="press quiet" @click="settings.understood.push(noted(c.words))">Understood</button>
@@ -114,7 +122,7 @@ watch(
         </TabPanels>
       </Tabs>
     </template>
-    <p v-else class="soft hint">
+    <p v-else class="soft hint" tabindex="-1" data-work>
       Choose or add a look on the left. Score what you can see; leave the rest. Anything you did not look at counts for nothing.
     </p>
   </main>
@@ -196,13 +204,6 @@ h2 {
   background: var(--pt-spruce);
   color: var(--pt-snow);
   font-size: 0.8125rem;
-}
-
-.refused {
-  padding: 0.5rem 0.75rem;
-  border-radius: 8px;
-  background: var(--pt-sumac-pale);
-  color: var(--pt-sumac);
 }
 
 .caution {

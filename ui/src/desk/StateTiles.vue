@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, ref } from 'vue'
+import { computed, ref, watch } from 'vue'
 import type { Character, Score, ScoreView } from '../api/client'
 import { useVocabulary } from '../frame/vocabulary'
 import { useTree } from './tree'
@@ -10,6 +10,12 @@ const emit = defineEmits<{ score: [s: Partial<Score>] }>()
 const vocabulary = useVocabulary()
 const tree = useTree()
 const either = ref((props.score?.states?.length ?? 0) > 1)
+watch(
+  () => props.score?.states?.length ?? 0,
+  (n) => (either.value = n > 1 || (either.value && n > 0)),
+)
+/** What a state means, where its name does not say it. */
+const means = (s: { words: string; means: string }) => (s.means.toLowerCase() === s.words.toLowerCase() ? '' : s.means)
 const chosen = computed(() => props.score?.states ?? [])
 const certainties = computed(() => (vocabulary.words?.certainties ?? []).map((c) => c.id))
 
@@ -40,7 +46,7 @@ function press(id: string) {
       <StateDrawing :character="character.id" :state="s.id" />
       <span class="text">
         <span>{{ s.words }}</span>
-        <span class="means soft">{{ s.means }}</span>
+        <span v-if="means(s)" class="means soft">{{ means(s) }}</span>
       </span>
     </button>
     <button v-if="(character.states?.length ?? 0) > 2" class="press either" data-either :aria-pressed="either" @click="either = !either">

@@ -1,31 +1,31 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import type { Character, Score, ScoreView } from '../api/client'
+import { count } from '../frame/words'
 import StateTiles from './StateTiles.vue'
 
 const props = defineProps<{ character: Character; score?: ScoreView }>()
-const emit = defineEmits<{ score: [s: Partial<Score>] }>()
+const emit = defineEmits<{ score: [s: Partial<Score>]; back: [] }>()
 const pairs = computed(() => props.score?.pairs ?? 0)
 const nodes = computed(() => props.score?.nodes ?? 0)
 
-function count(pair: number, node: number) {
+function tally(pair: number, node: number) {
   const n = nodes.value + node
-  if (n > 0) emit('score', { pairs: Math.max(0, pairs.value + pair), nodes: n })
-}
-
-function back() {
-  if (nodes.value > 1) count(pairs.value === nodes.value ? -1 : 0, -1)
+  emit('score', { pairs: pairs.value + pair, nodes: n })
 }
 </script>
 
 <template>
   <div class="pad">
-    <button class="press big" data-tally="pair" @click="count(1, 1)">Pair</button>
-    <button class="press big" data-tally="single" @click="count(0, 1)">Single</button>
+    <button class="press big" data-tally="pair" @click="tally(1, 1)">Pair</button>
+    <button class="press big" data-tally="single" @click="tally(0, 1)">Single</button>
     <p class="sum" aria-live="polite">
-      <strong>{{ pairs }}</strong> {{ pairs === 1 ? 'pair' : 'pairs' }} in <strong>{{ nodes }}</strong> {{ nodes === 1 ? 'node' : 'nodes' }}
+      <template v-if="nodes"
+        ><strong>{{ count(pairs, 'pair') }}</strong> in <strong>{{ count(nodes, 'node') }}</strong></template
+      >
+      <span v-else class="soft">Nothing counted yet</span>
     </p>
-    <button v-if="nodes > 1" class="press quiet" @click="back">One back</button>
+    <button v-if="nodes" class="press quiet" data-tally="back" @click="emit('back')">One back</button>
   </div>
   <details>
     <summary class="small soft">Or claim it without counting</summary>

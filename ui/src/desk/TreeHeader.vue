@@ -1,6 +1,7 @@
 <script setup lang="ts">
+import { onClickOutside } from '@vueuse/core'
 import { computed, ref } from 'vue'
-import { noConnection } from '../frame/ask'
+import { cameFrom } from '../frame/place'
 import { useVocabulary } from '../frame/vocabulary'
 import { useSettings } from '../frame/settings'
 import { useTree } from './tree'
@@ -12,33 +13,44 @@ const tree = useTree()
 const settings = useSettings()
 const facts = computed(() => tree.view?.facts)
 const open = ref(false)
+/** Where the hand leaves the panel, it goes. */
+const panel = ref<HTMLElement>()
+onClickOutside(panel, () => (open.value = false), { ignore: ['#visit', '.p-tooltip'] })
+
+function close() {
+  open.value = false
+  document.getElementById('visit')?.focus()
+}
 
 const value = (e: Event) => (e.target as HTMLSelectElement).value
 </script>
 
 <template>
   <header v-if="tree.view && facts">
-    <RouterLink class="press back" to="/" aria-label="All trees"><i class="pi pi-arrow-left" aria-hidden="true"></i></RouterLink>
+    <RouterLink class="press back" :to="cameFrom()" :aria-label="cameFrom() === '/worklist' ? 'Back to the worklist' : 'Back to the list'"
+      ><i class="pi pi-arrow-left" aria-hidden="true"></i
+    ></RouterLink>
     <h1>
       {{ tree.view.tree.tag }} <span class="soft stand">{{ tree.view.tree.stand }}</span>
     </h1>
-    <label class="route"
+    <label class="route wide"
       ><span class="what">Route</span>
       <select id="route" v-model="settings.route" aria-label="Route">
         <option v-for="r in vocabulary.words?.routes" :key="r.id" :value="r.id">{{ r.words }}</option>
       </select>
     </label>
-    <label
+    <label class="wide"
       ><span class="what">Age</span>
       <select id="age" aria-label="Age" :value="facts.age" @change="tree.setFacts({ age: value($event) })">
         <option value="">not judged</option>
         <option v-for="a in vocabulary.words?.ages" :key="a.id" :value="a.id">{{ a.words }}</option>
       </select>
     </label>
-    <button class="press" data-walk @click="$emit('walk')">Key walk</button>
-    <RouterLink class="press fold story" :to="{ name: 'story', params: { id: tree.view.tree.id } }">Story</RouterLink>
-    <button id="visit" class="press fold" :aria-expanded="open" @click="open = !open">
-      Visit<span v-if="facts.unusual?.length" class="soft small">{{ facts.unusual.join(', ') }}</span>
+    <button class="press wide" data-walk @click="$emit('walk')">Key walk</button>
+    <RouterLink class="press fold story wide" :to="{ name: 'story', params: { id: tree.view.tree.id } }">Story</RouterLink>
+    <button id="visit" class="press fold" :aria-expanded="open" aria-controls="visit-panel" @click="open = !open">
+      <span class="wide">Visit</span><i class="pi pi-ellipsis-h narrow" aria-label="Visit, route, key walk, story"></i
+      ><span v-if="facts.unusual?.length" class="soft small wide">{{ facts.unusual.join(', ') }}</span>
     </button>
     <span class="steps">
       <button
@@ -46,24 +58,43 @@ const value = (e: Event) => (e.target as HTMLSelectElement).value
         class="press"
         :disabled="!tree.canUndo"
         aria-label="Undo"
-        @click="tree.undo"
+        @click="tree.undo()"
       >
         <i class="pi pi-undo" aria-hidden="true"></i>
       </button>
-      <button v-tooltip.bottom="'Redo (r)'" class="press" :disabled="!tree.canRedo" aria-label="Redo" @click="tree.redo">
+      <button v-tooltip.bottom="'Redo (r)'" class="press wide" :disabled="!tree.canRedo" aria-label="Redo" @click="tree.redo">
         <i class="pi pi-refresh" aria-hidden="true"></i>
       </button>
-      <button v-tooltip.bottom="'Keys (?)'" class="press keys" aria-label="Keys" @click="$emit('keys')">?</button>
+      <button v-tooltip.bottom="'Keys (?)'" class="press keys wide" aria-label="Keys" @click="$emit('keys')">?</button>
     </span>
-    <VisitPanel v-if="open" />
-    <p v-if="tree.offline" class="unsent" role="status">
-      {{ noConnection }} {{ tree.waiting }} {{ tree.waiting === 1 ? 'entry is' : 'entries are' }} kept here and will be sent.
-    </p>
+    <div v-if="open" id="visit-panel" ref="panel" class="panel over" @keydown.escape.stop="close">
+      <div class="narrow does">
+        <button class="press" @click="((open = false), $emit('walk'))">Key walk</button>
+        <RouterLink class="press" :to="{ name: 'story', params: { id: tree.view.tree.id } }">Story</RouterLink>
+        <button class="press" :disabled="!tree.canRedo" @click="tree.redo">Redo</button>
+        <label
+          >Route
+          <select v-model="settings.route">
+            <option v-for="r in vocabulary.words?.routes" :key="r.id" :value="r.id">{{ r.words }}</option>
+          </select>
+        </label>
+        <label
+          >Age
+          <select :value="facts.age" @change="tree.setFacts({ age: value($event) })">
+            <option value="">not judged</option>
+            <option v-for="a in vocabulary.words?.ages" :key="a.id" :value="a.id">{{ a.words }}</option>
+          </select>
+        </label>
+      </div>
+      <VisitPanel />
+      <button class="press quiet" @click="close">Close</button>
+    </div>
   </header>
 </template>
 
 <style scoped>
 header {
+  position: relative;
   display: flex;
   flex-wrap: wrap;
   gap: 0.375rem 0.625rem;
@@ -120,53 +151,55 @@ select {
   cursor: default;
 }
 
-.unsent {
-  flex-basis: 100%;
-  padding: 0.25rem 0.75rem;
-  border-radius: 6px;
-  background: var(--pt-straw);
-  color: var(--pt-straw-ink);
+.narrow {
+  display: none;
+}
+
+/* Over the desk, not in its place. */
+.over {
+  position: absolute;
+  inset: 100% 0.5rem auto;
+  z-index: 20;
+  display: grid;
+  gap: 0.5rem;
+  justify-items: start;
+  max-height: min(70dvh, calc(100dvh - 5rem));
+  overflow-y: auto;
+  box-shadow: 0 6px 24px rgb(0 0 0 / 25%);
+}
+
+.does {
+  flex-wrap: wrap;
+  gap: 0.5rem;
+  align-items: center;
 }
 
 @media (max-width: 900px) {
   h1 {
-    flex: 1 1 calc(100% - 17rem);
+    flex: 1 1 4rem;
     font-size: 1.125rem;
-    white-space: nowrap;
-  }
-
-  .steps,
-  .story {
-    order: -1;
-  }
-
-  .back,
-  h1 {
-    order: -2;
+    overflow-wrap: anywhere;
   }
 
   .stand,
-  .keys,
-  .what {
-    display: none;
+  .wide {
+    display: none !important;
   }
 
-  label {
-    flex: 1 1 4rem;
+  i.narrow {
+    display: inline;
   }
 
-  label:first-of-type {
-    /* the longest words */
+  .does {
+    display: flex;
+  }
+
+  .does label {
     flex: 1 1 8rem;
   }
 
-  select {
+  .does select {
     width: 100%;
-    padding: 0 0.125rem;
-  }
-
-  .press {
-    padding: 0 0.5rem;
   }
 }
 </style>

@@ -1,12 +1,10 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import { amongKey, amongOf, useVocabulary } from '../frame/vocabulary'
-import { textSizes, themes, useSettings } from '../frame/settings'
 import { useTree } from './tree'
 
 const vocabulary = useVocabulary()
 const tree = useTree()
-const settings = useSettings()
 const facts = computed(() => tree.view?.facts)
 const beyond = computed(() => facts.value?.out_of_reach ?? [])
 const among = computed(() => (facts.value ? amongKey(facts.value.among) : ''))
@@ -64,18 +62,6 @@ function toggle(id: string) {
         All as common
       </button>
     </div>
-    <label
-      >Colours
-      <select id="theme" v-model="settings.theme">
-        <option v-for="t in themes" :key="t.id" :value="t.id">{{ t.label }}</option>
-      </select>
-    </label>
-    <label
-      >Text
-      <select id="text" v-model.number="settings.text">
-        <option v-for="t in textSizes" :key="t" :value="t">{{ t }} %</option>
-      </select>
-    </label>
   </div>
 </template>
 
@@ -84,9 +70,6 @@ function toggle(id: string) {
   display: flex;
   flex-wrap: wrap;
   gap: 0.5rem 0.75rem;
-  flex-basis: 100%;
-  padding-top: 0.25rem;
-  border-top: 1px solid var(--pt-line);
 }
 
 .row {

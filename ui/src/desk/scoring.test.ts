@@ -1,4 +1,4 @@
-import { nextTick } from 'vue'
+import { nextTick, reactive } from 'vue'
 import { describe, expect, it } from 'vitest'
 import type { Character, Score } from '../api/client'
 import { mount } from '../testing/mount'
@@ -89,16 +89,18 @@ describe('a tally', () => {
       { pairs: 1, nodes: 1 },
       { pairs: 0, nodes: 1 },
     ])
-    expect(page.text()).toContain('0 pairs in 0 nodes')
+    expect(page.text()).toContain('Nothing counted yet')
   })
-  it.each([
-    [3, 4, 3, 3],
-    [4, 4, 3, 3],
-    [0, 2, 0, 1],
-  ])('%d in %d goes one back to %d in %d', async (p, n, p1, n1) => {
-    const page = scored(TallyPad, { character: pairs, score: { pairs: p, nodes: n } })
-    await page.press('.quiet')
-    expect(page.emitted).toEqual([{ pairs: p1, nodes: n1 }])
+  it('takes the last press back, whatever it was', async () => {
+    let back = 0
+    const page = scored(TallyPad, { character: pairs, score: { pairs: 3, nodes: 4 }, onBack: () => back++ })
+    expect(page.text()).toContain('3 pairs in 4 nodes')
+    await page.press('[data-tally="back"]')
+    expect(back).toBe(1)
+    expect(page.emitted).toEqual([])
+  })
+  it('counts with words that agree', () => {
+    expect(scored(TallyPad, { character: pairs, score: { pairs: 1, nodes: 1 } }).text()).toContain('1 pair in 1 node')
   })
 })
 
@@ -122,6 +124,51 @@ describe('a measure', () => {
     const page = await write('1/4 in', { value: 6.35, typed: '1/4 in', how: 'ruler', words: '6.35 mm with a ruler' })
     expect(page.emitted).toEqual([])
     expect(page.find('[role="status"]')?.textContent).toContain('6.35 mm with a ruler')
+  })
+  it('is kept on leaving the field, not on going from the figure to its unit', async () => {
+    const length = { ...width, length: true } as unknown as Character
+    const page = scored(MeasureInput, { character: length })
+    const field = page.find('[data-measure]') as HTMLInputElement
+    const leave = (to: Element | null) => field.dispatchEvent(new FocusEvent('focusout', { bubbles: true, relatedTarget: to }))
+    field.dispatchEvent(new FocusEvent('focusin', { bubbles: true }))
+    field.value = '2.5'
+    field.dispatchEvent(new Event('input'))
+    await nextTick()
+    leave(page.find('select'))
+    expect(page.emitted).toEqual([])
+    expect(page.text()).toContain('Kept when you leave the field.')
+    leave(null)
+    expect(page.emitted).toEqual([{ typed: '2.5', how: 'ruler' }])
+  })
+  it('is not written over by what comes from elsewhere while it is written', async () => {
+    const score = reactive({ value: 3, typed: '3', how: 'ruler', words: '3 mm', unit: '' })
+    const page = scored(MeasureInput, { character: width, score })
+    const field = page.find('[data-measure]') as HTMLInputElement
+    field.dispatchEvent(new FocusEvent('focusin', { bubbles: true }))
+    field.value = '4'
+    field.dispatchEvent(new Event('input'))
+    score.typed = '9'
+    await nextTick()
+    expect(field.value).toBe('4')
+    field.dispatchEvent(new KeyboardEvent('keydown', { key: 'Escape', bubbles: true }))
+    await nextTick()
+    expect(field.value).toBe('9')
+    expect(page.emitted).toEqual([])
+  })
+  it('is withdrawn when its field is emptied, and says so', async () => {
+    let gone = 0
+    const page = scored(MeasureInput, { character: width, score: { value: 3, typed: '3', how: 'ruler' }, onWithdraw: () => gone++ })
+    const field = page.find('[data-measure]') as HTMLInputElement
+    field.value = ''
+    field.dispatchEvent(new Event('input'))
+    page.find('form')?.dispatchEvent(new Event('submit', { cancelable: true }))
+    await nextTick()
+    expect([gone, page.emitted]).toEqual([1, []])
+  })
+  it('is by ruler again after one held against a pencil', async () => {
+    const page = scored(MeasureInput, { character: width, score: { value: 7, typed: 'a pencil', how: 'eye' } })
+    await nextTick()
+    expect((page.find('[aria-label="Measured with"]') as HTMLSelectElement).value).toBe('ruler')
   })
   it('says what the book found wrong, and keeps what was written', async () => {
     const page = await write('thin')

@@ -48,6 +48,7 @@ const book = { now: new Book() }
 // The client keeps the fetch it found when it was made.
 vi.stubGlobal('fetch', (request: Request) => book.now.answer(request))
 const { useTree } = await import('./tree')
+const { useOutbox } = await import('../frame/outbox')
 const { giveWords } = await import('../testing/words')
 
 const settled = (tree: ReturnType<typeof useTree>) => vi.waitFor(() => expect(tree.waiting).toBe(0))
@@ -100,7 +101,7 @@ describe('a lost connection', () => {
     expect(Object.keys(localStorage)).toHaveLength(2)
     expect(book.now.entries).toEqual([])
     book.now.down = false
-    await tree.flush()
+    await useOutbox().resume()
     expect(book.now.states()).toEqual(['twig.hair=downy'])
     expect(tree.offline).toBe(false)
     expect(book.now.entries.map((e) => e.seen)).toEqual(['stamp 0', 'stamp 0'])
@@ -127,7 +128,7 @@ it('what the book refuses is said, taken off the page and not sent again', async
   book.now.refuses = 'twig.misspelt'
   tree.score({ character: 'twig.misspelt', states: ['none'] })
   await settled(tree)
-  expect(tree.rejected).toEqual({ character: 'twig.misspelt', lines: ['unknown character "twig.misspelt"'] })
+  expect(tree.rejected).toMatchObject({ character: 'twig.misspelt', lines: ['unknown character "twig.misspelt"'] })
   await vi.waitFor(() => expect(tree.look?.scores).toEqual([]))
   expect(Object.keys(localStorage)).toEqual([])
 })
@@ -192,13 +193,26 @@ it('a suggestion opens the slip that shows it, or begins one', async () => {
   const tree = await opened()
   tree.scoreNext('ground.fruit')
   expect(tree.look?.from).toBe('litter')
+  expect(tree.wanted).toBe('ground.fruit')
+  tree.score({ character: 'ground.fruit', states: ['none'] })
   const litter = tree.openLook
   tree.scoreNext('bark.texture')
   expect(tree.look?.from).toBe('tree')
   tree.scoreNext('ground.fruit')
   expect(tree.openLook).toBe(litter)
-  expect(tree.wanted).toBe('ground.fruit')
   await settled(tree)
+})
+
+it('a look that was only begun leaves nothing', async () => {
+  const tree = await opened()
+  tree.addLook('tree')
+  tree.scoreNext('ground.fruit') // what was to be looked at next
+  tree.leaveLook()
+  expect(tree.looks).toEqual([])
+  tree.addLook('crown')
+  tree.noteLook(tree.openLook, 'through glasses')
+  await settled(tree)
+  expect(book.now.entries.map((e) => e.kind)).toEqual(['look', 'note'])
 })
 
 it('what did not change in another window is not sent or drawn again', async () => {

@@ -1,9 +1,9 @@
 import { defineStore } from 'pinia'
-import { computed, ref } from 'vue'
+import { computed, ref, watch } from 'vue'
 import { monotonicFactory } from 'ulid'
 import { useSession } from '../frame/session'
 import { useVocabulary } from '../frame/vocabulary'
-import { keep, kept, sent, type Waiting } from './outbox'
+import { useOutbox, type Answered } from '../frame/outbox'
 import { api, problemLines, type Entry, type LookView, type Score, type TreeView } from '../api/client'
 
 // Entries are replayed in the order of their ids, so two of one millisecond must differ in order too.
@@ -14,61 +14,73 @@ type Facts = NonNullable<Entry['facts']>
 /** What an entry changes of a view at once. */
 type Shown = Pick<TreeView, 'looks' | 'facts'>
 
+/** What the book would not have, and of which look and character. */
+export interface Rejected {
+  character: string
+  look?: string
+  lines: string[]
+}
+
 /**
  * The open tree. Every press becomes an entry with an id of its own, is shown
- * at once, and waits in an outbox kept by the browser until the book has it; so
- * a lost connection or a closed window loses nothing.
+ * at once, and waits in the outbox until the book has it; so a lost connection or a
+ * closed window loses nothing.
  */
 export const useTree = defineStore('tree', () => {
   const view = ref<TreeView | null>(null)
   const openLook = ref('')
   const error = ref('')
-  const rejected = ref<{ character: string; lines: string[] } | null>(null)
-  const offline = ref(false)
+  const rejected = ref<Rejected | null>(null)
+  const naming = ref(false) // the desk should open where the name is written
+  const unreached = ref(false) // the book did not answer when it was asked
+  const hand = ref('') // the character in hand, which keys act on
   const wanted = ref('') // a character that the desk should show next
-  const wantedAfter = ref<{ character: string; from?: string } | null>(null) // the same, once the tree that is being opened is there
-  const outbox = ref<Waiting[]>([])
-  let current = '' // the tree that is open or being opened
+  const wantedAfter = ref<{ character?: string; from?: string; naming?: boolean } | null>(null) // the same, once the tree that is being opened is there
+  const current = ref('') // the tree that is open or being opened
   let presses = 0
-  let sending = false
 
   const made = ref<Entry[]>([]) // on this tree, in this window
   const before = new Map<string, Shown>() // what was shown before each of them
   const undos = ref<string[]>([]) // undoings made here since something else was, for taking them back
   const session = useSession()
   const vocabulary = useVocabulary()
+  const outbox = useOutbox()
+  outbox.listen(hear)
   let shown = '' // the revision that the view shows, as the book calls it
 
-  const waiting = computed(() => outbox.value.length)
-  const look = computed(() => view.value?.looks?.find((l) => l.id === openLook.value))
+  const offline = computed(() => unreached.value || outbox.offline)
+  const waiting = computed(() => outbox.waiting.length)
+  /** A look that was begun and nothing was entered in yet: it becomes an entry with the first. */
+  const draft = ref<LookView | null>(null)
+  const looks = computed(() => [...(view.value?.looks ?? []), ...(draft.value ? [draft.value] : [])])
+  const look = computed(() => looks.value.find((l) => l.id === openLook.value))
+  watch(openLook, (id) => draft.value && id !== draft.value.id && (draft.value = null))
 
   const lastLook = () => view.value?.looks?.at(-1)?.id ?? ''
 
   async function open(id: string) {
-    if (id !== current) {
+    if (id !== current.value) {
       before.clear()
       made.value = []
       undos.value = []
     }
-    current = id
+    current.value = id
     view.value = null
     shown = ''
     error.value = ''
     rejected.value = null
     openLook.value = ''
-    adopt()
-    await flush()
+    hand.value = ''
+    draft.value = null
+    outbox.adopt()
+    await outbox.flush(true)
     await refresh()
   }
 
-  /** Takes over what an earlier window could not send. */
-  function adopt() {
-    const known = new Set(outbox.value.map((w) => w.entry.id))
-    outbox.value.push(
-      ...kept()
-        .filter((w) => !known.has(w.entry.id))
-        .map((w) => ({ ...w, waited: true })),
-    )
+  /** Leaves the desk: what the book refuses from now on is kept to be looked at. */
+  function leave() {
+    current.value = ''
+    draft.value = null
   }
 
   /**
@@ -76,8 +88,8 @@ export const useTree = defineStore('tree', () => {
    * answer that was on its way while something was pressed is out of date.
    */
   async function refresh() {
-    if (!current || outbox.value.length > 0) return
-    const id = current
+    if (!current.value || (view.value && outbox.of(current.value))) return
+    const id = current.value
     const before = presses
     try {
       const {
@@ -85,80 +97,60 @@ export const useTree = defineStore('tree', () => {
         error: problem,
         response,
       } = await api.GET('/api/trees/{id}', { params: { path: { id }, header: { 'If-None-Match': shown || undefined } } })
-      offline.value = false
-      if (id !== current || before !== presses || response.status === 304) return
-      if (data) show(data, response)
+      unreached.value = false
+      if (id !== current.value || before !== presses || response.status === 304) return
+      if (data) show(data, response.headers.get('ETag') ?? '')
       else error.value = problemLines(problem).join(' ')
     } catch {
-      offline.value = true
+      unreached.value = true
     }
   }
 
-  function show(tree: TreeView, from: Response) {
+  function show(tree: TreeView, revision: string) {
     const first = view.value === null
     view.value = tree
-    shown = from.headers.get('ETag') ?? ''
+    shown = revision
     if (first) openLook.value = lastLook()
+    else if (!look.value) openLook.value = lastLook()
     if (first && wantedAfter.value) {
-      const { character, from } = wantedAfter.value
-      if (from) goTo(character, from)
-      else scoreNext(character)
+      const { character, from, naming: name } = wantedAfter.value
       wantedAfter.value = null
+      naming.value = name ?? false
+      if (character && from) goTo(character, from)
+      else if (character) scoreNext(character)
     }
   }
 
-  function add(entry: Omit<Entry, 'id'>): string {
-    const id = ulid()
+  function add(entry: Omit<Entry, 'id'>, id = ulid()): string {
     if (!view.value) return id
-    const waiting = { tree: view.value.tree.id, entry: { id, by: session.name || undefined, ...entry }, seen: view.value.seen }
-    made.value.push(waiting.entry)
+    const made1 = { id, by: session.name || undefined, ...entry }
+    made.value.push(made1)
     before.set(id, JSON.parse(JSON.stringify({ looks: view.value.looks, facts: view.value.facts })))
     if (entry.kind !== 'undo') undos.value = []
     presses++
-    outbox.value.push(waiting)
-    keep(waiting)
-    void flush()
+    outbox.add({ tree: view.value.tree.id, tag: view.value.tree.tag, entry: made1, seen: view.value.seen })
     return id
   }
 
-  /** Sends what waits, oldest first; the answer to each is the whole tree. */
-  async function flush() {
-    if (sending) return
-    sending = true
-    try {
-      while (outbox.value.length > 0) {
-        const { tree, entry, seen, waited } = outbox.value[0]
-        const {
-          data,
-          error: problem,
-          response,
-        } = await api.POST('/api/trees/{id}/entries', { params: { path: { id: tree } }, body: waited ? { ...entry, seen } : entry })
-        offline.value = response.status >= 500 || response.status === 401
-        if (response.status === 401) await session.load() // signed out meanwhile: what waits is sent after signing in
-        if (offline.value) break
-        outbox.value.shift()
-        sent(entry.id)
-        if (data && tree === current && outbox.value.length === 0) show(data, response)
-        if (problem) reject(entry, problemLines(problem))
-      }
-    } catch {
-      offline.value = true
-    }
-    sending = false
-    if (offline.value) outbox.value.forEach((w) => (w.waited = true))
-    if (offline.value) window.setTimeout(flush, 3000)
-    else if (view.value?.tree.id !== current) void refresh()
+  /** Takes what the book answered; the answer to each entry is the whole tree, or why not. */
+  function hear({ of, tree, revision, lines }: Answered): boolean {
+    if (of.tree !== current.value) return false
+    if (lines) reject(of.entry, lines)
+    else if (tree && outbox.waiting.every((w) => w.tree !== of.tree || w.entry.id === of.entry.id)) show(tree, revision)
+    return true
   }
 
   function reject(entry: Entry, lines: string[]) {
     made.value = made.value.filter((e) => e.id !== entry.id)
-    rejected.value = { character: entry.score?.character ?? entry.kind, lines }
-    void refresh()
+    rejected.value = { character: entry.score?.character ?? entry.kind, look: entry.look, lines }
+    shown = ''
+    window.setTimeout(() => void refresh())
   }
 
+  /** Begins a look; it is entered with the first thing that is scored or noted in it. */
   function addLook(from: string): string {
-    const id = add({ kind: 'look', from })
-    view.value?.looks?.push({
+    const id = ulid()
+    draft.value = {
       id,
       from,
       from_words: vocabulary.say(vocabulary.words?.froms, from),
@@ -169,15 +161,30 @@ export const useTree = defineStore('tree', () => {
       whose: '',
       bits: 0,
       says: '',
-    } as LookView)
+    } as LookView
     openLook.value = id
     return id
   }
 
+  function leaveLook() {
+    draft.value = null
+    openLook.value = lastLook()
+  }
+
+  /** Enters the look that was begun, before what is entered in it. */
+  function enterLook(id: string) {
+    if (draft.value?.id !== id || !view.value) return
+    const begun = draft.value
+    draft.value = null
+    add({ kind: 'look', from: begun.from }, id)
+    view.value.looks = [...(view.value.looks ?? []), begun]
+  }
+
   /** Opens a character for scoring, in the last look of that kind or a new one. */
   function goTo(character: string, from: string) {
-    const at = view.value?.looks?.findLast((l) => l.from === from && !l.stranger)
+    const at = looks.value.findLast((l) => l.from === from && !l.stranger)
     openLook.value = at?.id ?? addLook(from)
+    hand.value = character
     wanted.value = character
   }
 
@@ -200,6 +207,7 @@ export const useTree = defineStore('tree', () => {
   /** Lays a score over an earlier one of the same character and zone. */
   function score(s: Score, lookId = openLook.value) {
     rejected.value = null
+    enterLook(lookId)
     const at = view.value?.looks?.find((l) => l.id === lookId)
     const entry = add({ kind: 'score', look: lookId, score: s })
     if (at)
@@ -249,8 +257,9 @@ export const useTree = defineStore('tree', () => {
     return id
   }
 
-  function undo() {
-    if (act.value) undos.value.push(takeBack(act.value.entry))
+  /** Undoes an entry of one's own; without one, the last. */
+  function undo(entry = act.value?.entry) {
+    if (entry) undos.value.push(takeBack(entry))
   }
 
   function redo() {
@@ -259,6 +268,7 @@ export const useTree = defineStore('tree', () => {
   }
 
   function noteLook(lookId: string, note: string) {
+    enterLook(lookId)
     add({ kind: 'note', look: lookId, note })
     const at = view.value?.looks?.find((l) => l.id === lookId)
     if (at) at.note = note
@@ -274,22 +284,28 @@ export const useTree = defineStore('tree', () => {
   return {
     view,
     look,
+    looks,
+    draft,
     openLook,
     wanted,
     wantedAfter,
+    naming,
     error,
     rejected,
     offline,
     waiting,
+    hand,
+    current,
     act,
     undo,
     redo,
     canUndo: computed(() => act.value !== undefined),
     canRedo: computed(() => undos.value.length > 0),
     open,
+    leave,
     refresh,
-    flush,
     addLook,
+    leaveLook,
     goTo,
     scoreNext,
     score,

@@ -11,7 +11,7 @@ import { useFilter } from '../trees/filter'
 import { useSession } from '../frame/session'
 import { dayWords } from '../frame/words'
 
-const filter = useFilter()
+const filter = useFilter('files')
 const session = useSession()
 const formats = ref<Formats | null>(null)
 const imports = ref<Import[]>([])
@@ -49,7 +49,7 @@ async function undo(i: Import) {
     <section class="panel" aria-label="Write a file">
       <h2>Write a file</h2>
       <p class="soft small">Of the trees that fit:</p>
-      <TreeFilter />
+      <TreeFilter page="files" />
       <ul class="formats">
         <li v-for="f in formats?.formats" :key="f.id">
           <a class="press" :href="`/api/export/${f.id}?${filter.search}`" download :data-format="f.id">{{ f.name }}</a>

@@ -7,12 +7,14 @@ import { useAsk } from '../frame/ask'
 import SaidWrong from '../frame/SaidWrong.vue'
 import { amongKey, amongOf, useVocabulary } from '../frame/vocabulary'
 import { useFilter } from '../trees/filter'
+import { useStands } from '../trees/stands'
 import { useSession } from '../frame/session'
 
 defineProps<{ fields: Schemas['Field'][] }>()
 const emit = defineEmits<{ done: [] }>()
 const vocabulary = useVocabulary()
-const filter = useFilter()
+const filter = useFilter('files')
+const stands = useStands()
 const session = useSession()
 const preview = ref<Preview | null>(null)
 const mapping = ref<Mapping>({ columns: [] })
@@ -46,7 +48,7 @@ async function read(e: FileUploadUploaderEvent) {
   name.value = ''
   if (!data) return
   show(data)
-  mapping.value.tract ||= filter.tract || filter.tracts[0]
+  mapping.value.tract ||= filter.tract || stands.tracts[0]
   mapping.value.stand ||= filter.stand
   await look()
 }
@@ -81,7 +83,7 @@ async function putIn() {
     progress.value = data
   }
   if (progress.value?.ended && !progress.value.wrong) preview.value = null
-  await filter.load()
+  await stands.load()
   emit('done')
 }
 

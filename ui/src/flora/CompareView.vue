@@ -1,5 +1,4 @@
 <script setup lang="ts">
-import AutoComplete from 'primevue/autocomplete'
 import { computed, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import PageFrame from '../frame/PageFrame.vue'
@@ -8,20 +7,17 @@ import { api, type Schemas } from '../api/client'
 import { useAsk } from '../frame/ask'
 import SaidWrong from '../frame/SaidWrong.vue'
 import { showsOf } from '../plates/shows'
-import { useVocabulary } from '../frame/vocabulary'
+import TaxonPicker from './TaxonPicker.vue'
 import { useFlora } from './flora'
 import { useTree } from '../desk/tree'
-import { capital } from '../frame/words'
+import { capital, worth } from '../frame/words'
 
 const route = useRoute()
 const router = useRouter()
-const vocabulary = useVocabulary()
 const flora = useFlora()
 const tree = useTree()
 const beside = ref<Schemas['Beside'] | null>(null)
 const { wrong, ask } = useAsk()
-const adding = ref<Schemas['NameTerm'] | string | null>(null)
-const found = ref<Schemas['NameTerm'][]>([])
 
 const taxa = computed(() => {
   const asked = route.query.taxon
@@ -40,20 +36,9 @@ watch(() => [taxa.value, among.value], load, { immediate: true })
 
 const plates = computed(() => (beside.value?.plates ?? []).map((p) => ({ ...p, map: showsOf(p.shows) })))
 
-function search(e: { query: string }) {
-  const q = e.query.toLowerCase()
-  found.value = vocabulary.taxa.filter((n) => n.words.toLowerCase().includes(q) && !taxa.value.includes(n.name)).slice(0, 30)
-}
-
 function go(list: string[]) {
   void router.replace({ query: { ...route.query, taxon: list } })
 }
-
-watch(adding, (one) => {
-  if (!one || typeof one === 'string') return
-  adding.value = null
-  go([...taxa.value, one.name])
-})
 
 /** Opens a difference for scoring at the tree that was left for this page. */
 function score(character: string) {
@@ -67,20 +52,14 @@ function score(character: string) {
   <PageFrame title="Side by side" hint="Only what they differ in, what tells most first" wide>
     <template v-if="treeId" #actions><RouterLink class="press" :to="`/trees/${treeId}`">Back to the tree</RouterLink></template>
     <SaidWrong :lines="wrong" again @again="load" />
-    <label v-if="taxa.length < 4" class="field adder"
-      ><span>Add a tree to compare</span>
-      <AutoComplete
-        v-model="adding"
-        input-id="add-taxon"
-        :suggestions="found"
-        option-label="words"
-        force-selection
-        complete-on-focus
-        fluid
-        placeholder="Part of a name"
-        @complete="search"
-      />
-    </label>
+    <TaxonPicker
+      v-if="taxa.length < 4"
+      id="add-taxon"
+      class="adder"
+      label="Add a tree to compare"
+      :without="taxa"
+      @pick="(t) => go([...taxa, t])"
+    />
     <p v-if="taxa.length < 2" class="soft">Choose two to four trees.</p>
     <div v-if="beside" class="plates" :style="{ '--n': plates.length }">
       <div v-for="p in plates" :key="p.name" class="panel">
@@ -105,7 +84,7 @@ function score(character: string) {
             <th scope="row">
               <button v-if="treeId" class="press" @click="score(r.character)">{{ capital(r.name) }}</button>
               <RouterLink v-else :to="`/characters/${r.character}`">{{ capital(r.name) }}</RouterLink>
-              <span class="soft small worth">{{ r.section_words }}, {{ r.bits.toFixed(1) }} bits</span>
+              <span class="soft small worth">{{ r.section_words }}, {{ worth(r.bits) }}</span>
             </th>
             <td v-for="(w, i) in r.words" :key="i">{{ w }}</td>
           </tr>

@@ -1,5 +1,4 @@
 <script setup lang="ts">
-import FileUpload, { type FileUploadSelectEvent } from 'primevue/fileupload'
 import { useConfirm } from 'primevue/useconfirm'
 import { useToast } from 'primevue/usetoast'
 import { onMounted, ref } from 'vue'
@@ -8,18 +7,19 @@ import { api, type List, type Schemas } from '../api/client'
 import { useAsk } from '../frame/ask'
 import SaidWrong from '../frame/SaidWrong.vue'
 import { useVocabulary } from '../frame/vocabulary'
-import { capital } from '../frame/words'
+import { useSession } from '../frame/session'
+import { capital, count } from '../frame/words'
+import ListEdit from './ListEdit.vue'
 
 const vocabulary = useVocabulary()
 const lists = ref<List[]>([])
-const name = ref('')
-const region = ref(vocabulary.words?.regions?.[0]?.id ?? '')
-const table = ref('')
+const session = useSession()
+const editing = ref<{ list?: List }>() // none: no list is being made or changed
 const confirm = useConfirm()
 const toast = useToast()
 const reading = useAsk()
 const following = useAsk()
-const { wrong, busy, ask } = useAsk({ typed: true })
+const { wrong, ask } = useAsk()
 
 async function load() {
   const { data } = await reading.ask(api.GET('/api/lists'))
@@ -38,11 +38,9 @@ onMounted(follow)
 
 const said = (summary: string) => toast.add({ severity: 'success', summary, life: 6000 })
 
-async function keep() {
-  const { data } = await ask(api.PUT('/api/lists', { body: { name: name.value.trim(), region: region.value, table: table.value } }))
-  if (!data) return
-  said(`Kept: ${data.name}, ${Object.keys(data.taxa).length} trees. New trees can be ranked among them.`)
-  table.value = ''
+async function kept(l: List) {
+  said(`Kept: ${l.name}, ${count(Object.keys(l.taxa).length, 'tree')}. New trees can be ranked among them.`)
+  editing.value = undefined
   await Promise.all([load(), vocabulary.load(), follow()])
 }
 
@@ -62,10 +60,6 @@ function drop(l: List) {
   })
 }
 
-async function choose(e: FileUploadSelectEvent) {
-  const file = (e.files as File[])[0]
-  if (file) table.value = await file.text()
-}
 const href = (n: string, format: string) => `/api/lists/${encodeURIComponent(n)}/${format}`
 </script>
 
@@ -85,52 +79,21 @@ const href = (n: string, format: string) => `/api/lists/${encodeURIComponent(n)}
           >{{ Object.keys(l.taxa).length }} trees, by the names of {{ vocabulary.say(vocabulary.words?.regions, l.region) }}</span
         >
         <span class="files"
-          ><a :href="href(l.name, 'csv')">CSV</a> <a :href="href(l.name, 'yaml')">YAML</a>
-          <button class="press quiet" @click="drop(l)">Remove</button></span
+          ><a class="press" :href="href(l.name, 'csv')">CSV</a> <a class="press" :href="href(l.name, 'yaml')">YAML</a>
+          <template v-if="session.may('lead')"
+            ><button class="press" @click="editing = { list: l }">Change</button>
+            <button class="press quiet" @click="drop(l)">Remove</button></template
+          ></span
         >
       </li>
       <li v-for="r in vocabulary.words?.regions" :key="r.id">
         <strong>{{ capital(r.words) }}</strong> <span class="soft">the whole region, as the flora has it</span>
-        <span class="files"><a :href="href(r.id, 'csv')">CSV</a> <a :href="href(r.id, 'yaml')">YAML</a></span>
+        <span class="files"><a class="press" :href="href(r.id, 'csv')">CSV</a> <a class="press" :href="href(r.id, 'yaml')">YAML</a></span>
       </li>
     </ul>
-    <form class="panel form" @submit.prevent="keep">
-      <h2>A list of your own</h2>
-      <p class="soft">
-        Take a region's table, strike out what does not grow on your land, mend how common the rest is (abundant, common, occasional, rare),
-        and put it back here. A list of the same name is replaced.
-      </p>
-      <div class="two">
-        <label class="field"><span>Name</span><input id="list-name" v-model="name" required maxlength="80" /></label>
-        <label class="field"
-          ><span>Names of</span>
-          <select v-model="region">
-            <option v-for="r in vocabulary.words?.regions" :key="r.id" :value="r.id">{{ r.words }}</option>
-          </select>
-        </label>
-      </div>
-      <FileUpload
-        mode="basic"
-        custom-upload
-        auto
-        choose-label="From a file (CSV or YAML)"
-        :pt="{ input: { accept: '.csv,.yaml,.yml,text/csv' } }"
-        class="from-file"
-        @select="choose"
-      />
-      <label class="field"
-        ><span>Or typed: taxon, abundance</span>
-        <textarea
-          id="list-table"
-          v-model="table"
-          rows="6"
-          required
-          placeholder="taxon,abundance&#10;Acer saccharum,abundant&#10;Fraxinus nigra,rare"
-        ></textarea>
-      </label>
-      <SaidWrong :lines="wrong" />
-      <button class="press lead" type="submit" :disabled="busy">Keep the list</button>
-    </form>
+    <SaidWrong :lines="wrong" />
+    <ListEdit v-if="editing" :key="editing.list?.name" :list="editing.list" @kept="kept" @leave="editing = undefined" />
+    <p v-else-if="session.may('lead')"><button class="press lead" data-new-list @click="editing = {}">Make a list of your own</button></p>
   </PageFrame>
 </template>
 
@@ -154,21 +117,5 @@ const href = (n: string, format: string) => `/api/lists/${encodeURIComponent(n)}
   gap: 0.75rem;
   align-items: center;
   margin-left: auto;
-}
-
-.form {
-  display: grid;
-  gap: 0.75rem;
-  max-width: 44rem;
-}
-
-h2 {
-  font-size: 1.0625rem;
-}
-
-.two {
-  display: grid;
-  grid-template-columns: 1fr 1fr;
-  gap: 0.75rem;
 }
 </style>

@@ -30,7 +30,7 @@ const search = useDebounceFn(flora.search, 150)
       </div>
       <p v-if="!flora.found.hits?.length && !flora.found.rule" class="soft">No tree goes by that name here, not even nearly.</p>
       <ul class="hits">
-        <li v-for="h in flora.found.hits?.slice(0, 12)" :key="h.taxon">
+        <li v-for="h in flora.found.hits" :key="h.taxon">
           <RouterLink :to="`/flora/${encodeURIComponent(h.taxon)}`">
             <strong>{{ h.kind === 'english' ? h.name : h.english }}</strong> <span class="sci">{{ h.taxon }}</span>
           </RouterLink>

@@ -5,7 +5,7 @@ import TaxonPlate from '../plates/TaxonPlate.vue'
 import { api, type TaxonPage } from '../api/client'
 import { useAsk } from '../frame/ask'
 import SaidWrong from '../frame/SaidWrong.vue'
-import { capital } from '../frame/words'
+import { capital, times } from '../frame/words'
 
 const props = defineProps<{ name: string }>()
 const page = ref<TaxonPage | null>(null)
@@ -64,7 +64,8 @@ const beside = computed(() => ({
             >
             <p>{{ a.line || `Look at ${a.by?.join(', ')}.` }}</p>
             <p class="small soft">
-              A complete twig is worth about {{ a.twig_bits.toFixed(0) }} bits between the two, bark alone {{ a.bark_bits.toFixed(0) }}.
+              A complete twig makes the right one about {{ times(a.twig_bits) }} likelier than the other, bark alone
+              {{ times(a.bark_bits) }}.
             </p>
           </li>
         </ul>

@@ -23,12 +23,13 @@ watch(
 </script>
 
 <template>
-  <SignInForm v-if="session.session && !session.ready" />
-  <RouterView v-else-if="vocabulary.ready" />
+  <SignInForm v-if="session.session && !session.ready && !session.ended" />
+  <RouterView v-else-if="vocabulary.ready" :inert="Boolean(session.ended)" />
   <main v-else class="waiting" aria-live="polite">
     <SaidWrong v-if="vocabulary.wrong.length" :lines="vocabulary.wrong" again @again="load" />
     <p v-else>Opening the book…</p>
   </main>
+  <SignInForm v-if="session.ended" over />
   <Toast position="bottom-center" />
   <ConfirmDialog />
 </template>

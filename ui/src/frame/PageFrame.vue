@@ -1,17 +1,25 @@
 <script setup lang="ts">
 import { useMediaQuery } from '@vueuse/core'
-import { computed, defineAsyncComponent, ref } from 'vue'
+import { computed, defineAsyncComponent, onMounted, ref, watchEffect } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
+import KeptHere from './KeptHere.vue'
+import { titled, walked } from './place'
+import { useSession } from './session'
 
 const Menu = defineAsyncComponent(() => import('primevue/menu'))
 
-defineProps<{ title: string; hint?: string; wide?: boolean }>()
+const props = defineProps<{ title: string; hint?: string; wide?: boolean; back?: string }>()
+const session = useSession()
 const route = useRoute()
 const router = useRouter()
 const narrow = useMediaQuery('(max-width: 700px)')
+const heading = ref<HTMLElement>()
+watchEffect(() => titled(props.title))
+onMounted(() => walked() && heading.value?.focus({ preventScroll: true })) // where the work goes on, not the page's start
 const more = ref<{ toggle: (e: Event) => void } | null>(null)
 
-const parts = [
+const name = computed(() => (session.session?.needed ? session.name : ''))
+const parts = computed(() => [
   { to: '/', label: 'Trees', icon: 'pi pi-list' },
   { to: '/worklist', label: 'Worklist', icon: 'pi pi-check-square' },
   { to: '/map', label: 'Map', icon: 'pi pi-map' },
@@ -20,13 +28,14 @@ const parts = [
   { to: '/flora', label: 'Flora', icon: 'pi pi-book' },
   { to: '/characters', label: 'What to look at', icon: 'pi pi-eye' },
   { to: '/lists', label: 'Lists', icon: 'pi pi-bookmark' },
-  { to: '/crew', label: 'Crew', icon: 'pi pi-users' },
-]
+  { to: '/crew', label: name.value ? `Crew: ${name.value}` : 'Crew', icon: 'pi pi-users' },
+  { to: '/settings', label: 'Settings', icon: 'pi pi-cog' },
+])
 /** What a thumb reaches on a phone; the others are behind one more press. */
-const inBar = computed(() => (narrow.value ? parts.slice(0, 4) : parts))
-const inMenu = computed(() => parts.slice(4).map((p) => ({ label: p.label, icon: p.icon, command: () => router.push(p.to) })))
+const inBar = computed(() => (narrow.value ? parts.value.slice(0, 4) : parts.value))
+const inMenu = computed(() => parts.value.slice(4).map((p) => ({ label: p.label, icon: p.icon, command: () => router.push(p.to) })))
 const here = (to: string) => (to === '/' ? route.path === '/' : route.path.startsWith(to))
-const elsewhere = computed(() => parts.slice(4).some((p) => here(p.to)))
+const elsewhere = computed(() => parts.value.slice(4).some((p) => here(p.to)))
 </script>
 
 <template>
@@ -49,9 +58,13 @@ const elsewhere = computed(() => parts.slice(4).some((p) => here(p.to)))
       </template>
     </nav>
     <main :class="{ wide }">
+      <KeptHere />
       <header>
-        <div>
-          <h1>{{ title }}</h1>
+        <div class="heading">
+          <RouterLink v-if="back" class="press back" :to="back" aria-label="Back"
+            ><i class="pi pi-arrow-left" aria-hidden="true"></i
+          ></RouterLink>
+          <h1 ref="heading" tabindex="-1">{{ title }}</h1>
           <p v-if="hint" class="soft">{{ hint }}</p>
         </div>
         <slot name="actions" />

@@ -8,15 +8,20 @@ interface Page<T> {
   response: Response
 }
 
-/** A long list that comes a page at a time. An answer to an older question is dropped. */
+const most = 500 // that the book gives at once
+
+/**
+ * A long list that comes a page at a time; again reads as much of it as was shown, so
+ * that one comes back to the place one left. An answer to an older question is dropped.
+ */
 export function usePages<T>(page: (limit: number, offset: number) => Promise<Page<T>>, limit = 60) {
   const list = ref([]) as Ref<T[]>
   const total = ref(0)
   const loaded = ref(false)
   const { wrong, ask } = useAsk()
 
-  async function fetch(offset: number) {
-    const { data } = await ask(page(limit, offset))
+  async function fetch(offset: number, most = limit) {
+    const { data } = await ask(page(most, offset))
     if (data) {
       list.value = [...list.value.slice(0, offset), ...(data.trees ?? [])]
       total.value = data.total
@@ -24,5 +29,13 @@ export function usePages<T>(page: (limit: number, offset: number) => Promise<Pag
     loaded.value ||= Boolean(data) || wrong.value.length > 0
   }
 
-  return { list, total, wrong, loaded, load: () => fetch(0), more: () => fetch(list.value.length) }
+  return {
+    list,
+    total,
+    wrong,
+    loaded,
+    load: () => fetch(0),
+    again: () => fetch(0, Math.min(most, Math.max(limit, list.value.length))),
+    more: () => fetch(list.value.length),
+  }
 }

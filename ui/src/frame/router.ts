@@ -1,13 +1,34 @@
 import { createRouter, createWebHistory } from 'vue-router'
+import { nextTick } from 'vue'
 import { crewRoom } from '../crew/room'
 import { deskRoom } from '../desk/room'
 import { filesRoom } from '../files/room'
 import { floraRoom } from '../flora/room'
+import { keptRoom } from '../kept/room'
+import { settingsRoom } from '../settings/room'
 import { standsRoom } from '../stands/room'
 import { treesRoom } from '../trees/room'
+
+import { follow } from './place'
 
 /** Every room lists its own pages; the first view is the trees. */
 export const router = createRouter({
   history: createWebHistory(),
-  routes: [...treesRoom, ...deskRoom, ...standsRoom, ...filesRoom, ...floraRoom, ...crewRoom, { path: '/:rest(.*)', redirect: '/' }],
+  /** Back to where one was in a list; else to the page's start. */
+  async scrollBehavior(_to, _from, saved) {
+    await nextTick()
+    return saved ?? { top: 0 }
+  },
+  routes: [
+    ...treesRoom,
+    ...deskRoom,
+    ...standsRoom,
+    ...filesRoom,
+    ...floraRoom,
+    ...crewRoom,
+    ...keptRoom,
+    ...settingsRoom,
+    { path: '/:rest(.*)', redirect: '/' },
+  ],
 })
+follow(router)

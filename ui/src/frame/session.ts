@@ -12,15 +12,31 @@ export const useSession = defineStore('session', () => {
   const ready = computed(() => session.value !== null && (!session.value.needed || session.value.role !== ''))
   const may = (role: 'lead' | 'observer') => session.value?.role === 'lead' || (role === 'observer' && session.value?.role === 'observer')
 
+  /** Whose session ended while they were at work; what they have on the page stays under the form. */
+  const ended = ref('')
+
   async function load() {
+    const before = ready.value && session.value?.needed ? session.value.name : ''
     const { data } = await api.GET('/api/session')
-    if (data) session.value = data
+    if (!data) return
+    session.value = data
+    if (before && !ready.value) ended.value = before
   }
+
+  api.use({
+    onResponse({ request, response }) {
+      if (response.status === 401 && ready.value && !request.url.endsWith('/api/session')) void load().catch(() => undefined)
+      return undefined
+    },
+  })
 
   const { wrong, busy, ask } = useAsk({ typed: true })
   async function signIn(who: string, password: string) {
     const { data } = await ask(api.POST('/api/session', { body: { name: who, password } }))
-    if (data) session.value = data
+    if (!data) return
+    if (ended.value && ended.value !== data.name) location.assign('/') // nobody goes on in what another had open
+    session.value = data
+    ended.value = ''
   }
 
   async function signOut() {
@@ -28,5 +44,5 @@ export const useSession = defineStore('session', () => {
     if (data) session.value = data
   }
 
-  return { session, own, name, ready, wrong, busy, may, load, signIn, signOut }
+  return { session, own, name, ready, ended, wrong, busy, may, load, signIn, signOut }
 })

@@ -19,3 +19,26 @@ export function dayWords(day: string): string {
 
 /** A figure with few digits. */
 export const figure = (x: number, digits = 1): string => x.toLocaleString(undefined, { maximumFractionDigits: digits })
+
+/** The time of day of a moment. */
+export const clock = (at: string): string => new Date(at).toLocaleTimeString(undefined, { hour: '2-digit', minute: '2-digit' })
+
+/** A count with its word. */
+export const count = (n: number, one: string, many = `${one}s`): string => `${figure(n, 0)} ${n === 1 ? one : many}`
+
+export const entries = (n: number): string => count(n, 'entry', 'entries')
+
+/** What a look is expected to tell, from its bits: one bit halves what is open. */
+export function worth(bits: number): string {
+  if (bits < 0.3) return 'tells little'
+  if (bits < 0.75) return 'narrows it'
+  if (bits < 1.5) return 'halves what is open'
+  if (bits < 2.5) return 'leaves a quarter open'
+  return 'leaves little open'
+}
+
+/** How much likelier bits make one of two, as people say it. */
+export function times(bits: number): string {
+  const x = 2 ** Math.abs(bits)
+  return x > 1000 ? 'more than 1 000 times' : x >= 10 ? `${Math.round(x)} times` : `${figure(x)} times`
+}

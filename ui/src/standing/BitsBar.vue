@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue'
+import { times } from '../frame/words'
 
 const props = defineProps<{ bits: number; label: string; a: string; b: string; strong?: boolean }>()
 
@@ -9,9 +10,7 @@ const side = computed(() => (props.bits >= 0 ? 'for' : 'against'))
 const words = computed(() => {
   const b = Math.abs(props.bits)
   if (b < 0.5) return 'even'
-  const times = 2 ** b
-  const much = times >= 1000 ? 'over 1000' : times < 10 ? times.toFixed(1) : Math.round(times).toString()
-  return `${much} times likelier if ${props.bits > 0 ? props.a : props.b}`
+  return `${times(b)} likelier if ${props.bits > 0 ? props.a : props.b}`
 })
 </script>
 

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import Dialog from 'primevue/dialog'
+import { useRefocus } from '../frame/refocus'
 import { computed, ref, watch } from 'vue'
 import { api, type Schemas } from '../api/client'
 import { useAsk } from '../frame/ask'
@@ -10,6 +11,7 @@ import { capital } from '../frame/words'
 import PlateSet from '../plates/PlateSet.vue'
 
 const emit = defineEmits<{ close: [] }>()
+useRefocus()
 const tree = useTree()
 const drawn = ref<Schemas['Drawn'] | null>(null)
 const { wrong, ask } = useAsk()

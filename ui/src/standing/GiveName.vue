@@ -1,14 +1,16 @@
 <script setup lang="ts">
 import AutoComplete from 'primevue/autocomplete'
-import { computed, ref } from 'vue'
+import { computed, nextTick, ref } from 'vue'
 import type { Schemas } from '../api/client'
 import { useVocabulary } from '../frame/vocabulary'
+import { useSession } from '../frame/session'
 import { useTree } from '../desk/tree'
 import { capital, dayWords, percent } from '../frame/words'
 
 type Option = Schemas['NameTerm']
 
 const vocabulary = useVocabulary()
+const session = useSession()
 const tree = useTree()
 const open = ref(false)
 const choice = ref<Option | string | null>(null)
@@ -34,17 +36,24 @@ function search(e: { query: string }) {
 function start() {
   open.value = true
   wrong.value = ''
+  void nextTick(() => document.getElementById(settled.value ? 'keep-name' : 'name-choice')?.focus())
   choice.value = settled.value ? (options.value.find((o) => o.rank === named.value?.rank && o.name === named.value?.name) ?? null) : null
 }
 
 function keep() {
   if (!choice.value || typeof choice.value === 'string') {
     wrong.value = 'Choose a name from the list; type part of it to find it.'
+    document.getElementById('name-choice')?.focus()
     return
   }
   tree.giveName(choice.value.rank, choice.value.name, why.value.trim())
-  open.value = false
   why.value = ''
+  done()
+}
+
+function done() {
+  open.value = false
+  void nextTick(() => document.getElementById('write-name')?.focus())
 }
 </script>
 
@@ -63,11 +72,13 @@ function keep() {
     </ol>
     <p v-else class="small soft">No name yet.</p>
     <p v-if="tree.view?.doubt" class="small doubt">{{ tree.view.doubt }}</p>
-    <button v-if="!open" id="write-name" class="press" :class="{ write: !carried }" @click="start">
+    <template v-if="!session.may('observer')"></template>
+    <button v-else-if="!open" id="write-name" class="press" :class="{ write: !carried }" @click="start">
       <template v-if="carried">Correct the name</template>
+      <template v-else-if="tree.view?.doubt && settled">Correct the name to {{ named?.words }}</template>
       <template v-else>Write down {{ settled ? named?.words : 'a name' }}</template>
     </button>
-    <form v-else @submit.prevent="keep">
+    <form v-else @submit.prevent="keep" @keydown.escape="done">
       <label class="field"
         >Name
         <AutoComplete
@@ -78,6 +89,8 @@ function keep() {
           dropdown
           fluid
           complete-on-focus
+          :invalid="wrong !== ''"
+          aria-describedby="name-wrong"
           @complete="search"
         />
       </label>
@@ -85,10 +98,10 @@ function keep() {
         >Why
         <textarea id="name-why" v-model="why" rows="2" maxlength="2000" placeholder="What decided it"></textarea>
       </label>
-      <p v-if="wrong" class="wrong small" role="alert">{{ wrong }}</p>
+      <p v-if="wrong" id="name-wrong" class="wrong small" role="alert">{{ wrong }}</p>
       <div class="row">
         <button id="keep-name" class="press lead" type="submit">Write it down</button>
-        <button class="press quiet" type="button" @click="open = false">Not now</button>
+        <button class="press quiet" type="button" @click="done">Not now</button>
       </div>
     </form>
   </section>

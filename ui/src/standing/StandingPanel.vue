@@ -36,8 +36,8 @@ function check(id: string, character: string) {
         <p v-if="result.named.name" class="small">
           <span class="sci">{{ result.named.name }}</span> · {{ percent(result.named.posterior) }}, {{ result.named.rank_words }}
         </p>
-        <p v-else-if="result.named.rank === 'undetermined'" class="small">No name reaches its bar yet. Look at one more thing.</p>
-        <p class="small soft">{{ result.fit_words }}</p>
+        <p v-else-if="result.named.rank === 'undetermined'" class="small">Not sure enough yet to name it. Look at one more thing.</p>
+        <p v-if="result.named.rank !== 'undetermined'" class="small soft">{{ result.fit_words }}</p>
       </template>
       <template v-else>
         <p class="big">Nothing scored yet</p>

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import Dialog from 'primevue/dialog'
+import { useRefocus } from '../frame/refocus'
 import { computed, ref, watch } from 'vue'
 import { api, type Schemas } from '../api/client'
 import { useAsk } from '../frame/ask'
@@ -10,6 +11,7 @@ import BitsBar from './BitsBar.vue'
 
 const props = defineProps<{ taxon: string }>()
 const emit = defineEmits<{ close: []; open: [] }>()
+useRefocus()
 const tree = useTree()
 const why = ref<Schemas['WhyNot'] | null>(null)
 const balance = ref<Schemas['Comparison'] | null>(null)

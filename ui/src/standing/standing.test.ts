@@ -1,9 +1,9 @@
 import { nextTick } from 'vue'
 import { beforeEach, describe, expect, it, vi } from 'vitest'
-import { mount } from '../testing/mount'
 import { server } from '../testing/server'
 
 const book = server()
+const { mount } = await import('../testing/mount')
 const { shown } = await import('../testing/page')
 const BitsBar = (await import('./BitsBar.vue')).default
 const HereRanking = (await import('./HereRanking.vue')).default
@@ -17,9 +17,9 @@ beforeEach(() => {
 describe('what is shown of the standing', () => {
   it.each([
     [0.2, 'even'],
-    [2, '4.0 times likelier if red oak'],
+    [2, '4 times likelier if red oak'],
     [-4, '16 times likelier if black oak'],
-    [-12, 'over 1000 times likelier if black oak'],
+    [-12, 'more than 1 000 times likelier if black oak'],
   ])('%d bits', (bits, words) => {
     const page = mount(BitsBar, { bits, label: 'bud', a: 'red oak', b: 'black oak' })
     expect(page.find('.words')?.textContent).toBe(words)

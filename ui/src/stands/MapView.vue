@@ -6,14 +6,16 @@ import TerrainMap from './TerrainMap.vue'
 import { api, type Dot, type Schemas } from '../api/client'
 import { useFilter } from '../trees/filter'
 import { useAsk } from '../frame/ask'
+import { count } from '../frame/words'
 import SaidWrong from '../frame/SaidWrong.vue'
 import { useVocabulary } from '../frame/vocabulary'
 
-const filter = useFilter()
+const filter = useFilter('map')
 const land = ref<Schemas['Map'] | null>(null)
 const dots = ref<Dot[]>([])
 const loaded = ref(false)
 const vocabulary = useVocabulary()
+const few = 200 // in the list beside the map
 const { wrong, ask } = useAsk()
 const placed = useAsk()
 
@@ -32,9 +34,9 @@ watch(() => filter.query, load)
 
 <template>
   <PageFrame title="Map" hint="Press a tree to open it" wide>
-    <TreeFilter />
+    <TreeFilter page="map" />
     <SaidWrong :lines="[...wrong, ...placed.wrong.value]" again @again="load" />
-    <TerrainMap v-if="land" :land="land" :dots="dots" />
+    <TerrainMap v-if="land" :land="land" :dots="dots" :zoom="filter.on" />
     <ul class="key small" aria-label="Signs">
       <li v-for="s in vocabulary.statuses" :key="s.id">
         <span class="sign" :class="s.id" aria-hidden="true">{{ s.sign }}</span> {{ s.words }}
@@ -42,11 +44,23 @@ watch(() => filter.query, load)
       <li class="soft">A larger mark: the leader holds more of the evidence.</li>
     </ul>
     <p v-if="loaded" class="soft small" role="status">
-      {{ dots.length }} trees with a position.
-      <template v-if="!dots.length"
+      {{ count(dots.length, 'tree') }} with a position{{ filter.on ? ' of those asked for' : '' }}.
+      <template v-if="!dots.length && filter.on">Take a filter off, or search for something else.</template>
+      <template v-else-if="!dots.length"
         >Positions are typed or read from the device on a tree's own page, or come in with a file (GPX, GeoJSON, table).</template
       >
     </p>
+    <details v-if="dots.length" class="as-list">
+      <summary class="press quiet">The same trees as a list</summary>
+      <ul class="rows">
+        <li v-for="d in dots.slice(0, few)" :key="d.id">
+          <RouterLink :to="{ name: 'tree', params: { id: d.id } }"
+            ><strong>{{ d.tag }}</strong> <span class="soft">{{ d.words }}</span></RouterLink
+          >
+        </li>
+      </ul>
+      <p v-if="dots.length > few" class="soft small">The first {{ few }}; search above for others.</p>
+    </details>
   </PageFrame>
 </template>
 
@@ -55,5 +69,14 @@ watch(() => filter.query, load)
   display: flex;
   flex-wrap: wrap;
   gap: 0.25rem 1.25rem;
+}
+
+.as-list a {
+  display: flex;
+  gap: 0.75rem;
+  align-items: center;
+  min-height: var(--pt-press);
+  padding: 0 1rem;
+  color: inherit;
 }
 </style>

@@ -7,10 +7,12 @@ import SaidWrong from '../frame/SaidWrong.vue'
 import StandEdit from './StandEdit.vue'
 import VisitList from './VisitList.vue'
 import { api, type Composition, type Schemas } from '../api/client'
+import { useSession } from '../frame/session'
 import { useFilter } from '../trees/filter'
-import { figure } from '../frame/words'
+import { count, figure } from '../frame/words'
 
-const filter = useFilter()
+const session = useSession()
+const filter = useFilter('stands')
 const land = ref<Schemas['Map'] | null>(null)
 const made = ref<Composition | null>(null)
 const editing = ref(false)
@@ -73,7 +75,7 @@ watch(
           >
             <span>{{ s.stand }}</span>
             <span class="soft small"
-              >{{ s.trees }} trees, {{ s.open }} open<template v-if="s.hectares"> · {{ figure(s.hectares) }} ha</template></span
+              >{{ count(s.trees, 'tree') }}, {{ s.open }} open<template v-if="s.hectares"> · {{ figure(s.hectares) }} ha</template></span
             >
           </button>
         </template>
@@ -81,7 +83,9 @@ watch(
       <section aria-label="What grows here">
         <h2>{{ filter.stand || filter.tract || 'The whole book' }}</h2>
         <p v-if="stand?.remarks || (!filter.stand && tract?.remarks)">{{ stand?.remarks || tract?.remarks }}</p>
-        <button v-if="filter.tract" class="press" :aria-expanded="editing" @click="editing = !editing">Remarks and boundary</button>
+        <button v-if="filter.tract && session.may('lead')" class="press" :aria-expanded="editing" @click="editing = !editing">
+          Remarks and boundary
+        </button>
         <StandEdit
           v-if="editing"
           :tract="filter.tract"

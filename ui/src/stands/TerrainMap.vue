@@ -2,17 +2,18 @@
 import 'leaflet/dist/leaflet.css'
 import L from 'leaflet'
 import type { Feature, GeoJsonObject, Geometry } from 'geojson'
-import { onBeforeUnmount, onMounted, ref, watch } from 'vue'
+import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import type { Dot, Schemas } from '../api/client'
 import { treeMark } from './mark'
 
-const props = defineProps<{ land: Schemas['Map']; dots: Dot[]; pick?: boolean; at?: { lat: number; lon: number } }>()
+const props = defineProps<{ land: Schemas['Map']; dots: Dot[]; pick?: boolean; zoom?: boolean; at?: { lat: number; lon: number } }>()
 const emit = defineEmits<{ pick: [{ lat: number; lon: number }] }>()
 const router = useRouter()
 const box = ref<HTMLElement>()
 let map: L.Map | undefined
 let trees: L.LayerGroup | undefined
+let whole = L.latLngBounds([])
 let mark: L.CircleMarker | undefined
 
 const color = (name: string) => getComputedStyle(document.documentElement).getPropertyValue(`--pt-${name}`).trim()
@@ -37,7 +38,8 @@ onMounted(() => {
   if (!box.value) return
   map = L.map(box.value, { preferCanvas: true, attributionControl: false, zoomSnap: 0.25, maxZoom: 22 })
   L.control.scale({ imperial: true }).addTo(map)
-  const bounds = L.latLngBounds([])
+  whole = L.latLngBounds([])
+  const bounds = whole
   const add = (body: unknown, style: L.StyleFunction) => {
     if (!body) return undefined
     const layer = L.geoJSON(body as GeoJsonObject, { style, interactive: false }).addTo(map!)
@@ -66,6 +68,35 @@ onMounted(() => {
 })
 onBeforeUnmount(() => map?.remove())
 watch(() => [props.dots, props.at], draw)
+/** What was searched for comes near; without a search all of it. */
+watch(
+  () => props.dots,
+  (dots) => {
+    const bounds = props.zoom && dots.length ? L.latLngBounds(dots.map((d) => [d.lat, d.lon])) : whole
+    if (bounds.isValid()) map?.fitBounds(bounds, { padding: [24, 24], maxZoom: 18 })
+  },
+)
+
+/** By keyboard: n and p go from tree to tree, and Enter opens the one that is ringed. */
+const held = ref(-1)
+const said = computed(() => {
+  const d = props.dots[held.value]
+  return d ? `${d.tag}: ${d.words}. Enter opens it.` : ''
+})
+watch(
+  () => props.dots,
+  () => (held.value = -1),
+)
+const step: Record<string, 1 | -1> = { n: 1, p: -1 }
+function key(e: KeyboardEvent) {
+  const d = props.dots[held.value]
+  if (e.key === 'Enter' && d && !props.pick) return void router.push({ name: 'tree', params: { id: d.id } })
+  if (!step[e.key] || !props.dots.length) return
+  held.value = (held.value + step[e.key] + props.dots.length) % props.dots.length
+  const at = props.dots[held.value]
+  map?.panTo([at.lat, at.lon])
+  draw()
+}
 
 /** Puts the trees on the map, each with the sign of its status; larger the surer. */
 function draw() {
@@ -79,9 +110,8 @@ function draw() {
       .addTo(trees)
   }
   mark?.remove()
-  mark = props.at
-    ? L.circleMarker([props.at.lat, props.at.lon], { radius: 11, color: color('sumac'), weight: 4, fill: false }).addTo(map)
-    : undefined
+  const here = props.at ?? props.dots[held.value]
+  mark = here ? L.circleMarker([here.lat, here.lon], { radius: 11, color: color('sumac'), weight: 4, fill: false }).addTo(map) : undefined
 }
 
 /** A name as text: Leaflet takes a string for HTML. */
@@ -99,10 +129,23 @@ function label(d: Dot): HTMLElement {
 </script>
 
 <template>
-  <div ref="box" class="map" role="application" aria-label="Map of trees; the same trees stand in the list"></div>
+  <div class="around">
+    <div
+      ref="box"
+      class="map"
+      role="application"
+      :aria-label="pick ? 'Map; a press says where the tree stands' : 'Map of trees: n takes the next, p the one before, Enter opens it'"
+      @keydown="key"
+    ></div>
+    <p class="said small" role="status">{{ said }}</p>
+  </div>
 </template>
 
 <style scoped>
+.said:empty {
+  display: none;
+}
+
 .map {
   height: min(62vh, 46rem);
   min-height: 20rem;

@@ -4,12 +4,14 @@ import { ref, watch } from 'vue'
 import { api, type Visit } from '../api/client'
 import { useAsk } from '../frame/ask'
 import SaidWrong from '../frame/SaidWrong.vue'
+import { useSession } from '../frame/session'
 import { useVocabulary } from '../frame/vocabulary'
-import { dayWords } from '../frame/words'
+import { count, dayWords } from '../frame/words'
 
 const props = defineProps<{ tract: string }>()
 const visits = ref<Visit[]>([])
 const open = ref<Visit | null>(null)
+const session = useSession()
 const vocabulary = useVocabulary()
 const { ask: read } = useAsk() // the page above says when there is no connection
 const { wrong, busy, ask } = useAsk({ typed: true })
@@ -38,7 +40,7 @@ async function keep() {
 
 <template>
   <section aria-label="Visits">
-    <h3>Visits <button v-if="tract" class="press" data-new-visit @click="start">Enter a visit</button></h3>
+    <h3>Visits <button v-if="tract && session.may('observer')" class="press" data-new-visit @click="start">Enter a visit</button></h3>
     <p v-if="!visits.length" class="soft">Nobody has looked at a tree here yet. A visit is made by itself with the first look of a day.</p>
     <form v-if="open" class="panel" @submit.prevent="keep">
       <label class="field">Day <input v-model="open.day" type="date" required /></label>
@@ -59,11 +61,16 @@ async function keep() {
     </form>
     <ul v-if="visits.length" class="rows">
       <li v-for="v in visits" :key="v.id">
-        <button class="press quiet row" :aria-label="`Change the visit of ${dayWords(v.day)}`" @click="open = { ...v }">
+        <button
+          class="press quiet row"
+          :disabled="!session.may('observer')"
+          :aria-label="`Change the visit of ${dayWords(v.day)}`"
+          @click="open = { ...v }"
+        >
           <strong>{{ dayWords(v.day) }}</strong>
           <span>{{ v.crew || 'crew not entered' }}</span>
           <span class="soft small">{{ [v.weather, v.snow_words].filter(Boolean).join(' · ') }}</span>
-          <span class="soft small end">{{ v.trees ?? 0 }} trees, {{ v.looks ?? 0 }} looks</span>
+          <span class="soft small end">{{ count(v.trees ?? 0, 'tree') }}, {{ count(v.looks ?? 0, 'look') }}</span>
         </button>
       </li>
     </ul>

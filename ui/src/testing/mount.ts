@@ -1,6 +1,7 @@
 import { createPinia, setActivePinia } from 'pinia'
 import PrimeVue from 'primevue/config'
 import ConfirmationService from 'primevue/confirmationservice'
+import { useSession } from '../frame/session'
 import { tooltip } from '../frame/tooltip'
 import { createApp, h, nextTick, type Component } from 'vue'
 
@@ -8,6 +9,7 @@ import { createApp, h, nextTick, type Component } from 'vue'
 export function mount<T>(component: Component, props: Record<string, unknown>) {
   const pinia = createPinia()
   setActivePinia(pinia)
+  useSession().session = { needed: false, name: '', role: 'lead' }
   const emitted: T[] = []
   const root = document.createElement('div')
   document.body.replaceChildren(root)

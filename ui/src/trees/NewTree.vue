@@ -5,20 +5,28 @@ import { computed, onMounted, ref } from 'vue'
 import { useRouter } from 'vue-router'
 import SaidWrong from '../frame/SaidWrong.vue'
 import { amongKey, amongOf, useVocabulary } from '../frame/vocabulary'
-import { useFilter } from './filter'
+import { useStands } from './stands'
+import { nextTag } from './tag'
 import { useTrees } from './trees'
 
 const store = useTrees()
-const filter = useFilter()
+const known = useStands()
 const vocabulary = useVocabulary()
 const router = useRouter()
-const tag = ref('')
+const last = useLocalStorage('palethicket.tag', '') // that was started here
+const tag = ref(nextTag(last.value))
 const tract = useLocalStorage('palethicket.tract', '')
 const stand = useLocalStorage('palethicket.stand', '')
 const kept = useLocalStorage('palethicket.among', '')
-const missing = ref<string[]>([])
+const missing = ref<{ field: string; says: string }[]>([])
+const lacks = (field: string) => missing.value.some((m) => m.field === field)
 const found = ref<string[]>([])
-onMounted(filter.load)
+onMounted(() => {
+  void known.load()
+  const field = document.getElementById('new-tag') as HTMLInputElement | null
+  field?.focus()
+  field?.select()
+})
 
 const amongs = computed(() => (vocabulary.words?.amongs ?? []).map((a) => ({ key: amongKey(a), words: a.words })))
 const among = computed({
@@ -30,21 +38,23 @@ const among = computed({
 function offer(names: string[], query: string) {
   found.value = [...new Set(names)].filter((n) => n.toLowerCase().includes(query.toLowerCase()))
 }
-const tracts = (e: { query: string }) => offer(filter.tracts, e.query)
+const tracts = (e: { query: string }) => offer(known.tracts, e.query)
 const stands = (e: { query: string }) =>
   offer(
-    filter.all.filter((s) => !tract.value || s.tract === tract.value).map((s) => s.stand),
+    known.all.filter((s) => !tract.value || s.tract === tract.value).map((s) => s.stand),
     e.query,
   )
 
 async function start() {
   missing.value = []
-  if (!tag.value.trim()) missing.value.push('Give the tree a tag: what you write on it.')
-  if (!tract.value?.trim()) missing.value.push('Say which tract it stands in.')
-  if (!stand.value?.trim()) missing.value.push('Say which stand it is in.')
-  if (missing.value.length > 0) return
+  if (!tag.value.trim()) missing.value.push({ field: 'new-tag', says: 'Give the tree a tag: what you write on it.' })
+  if (!tract.value?.trim()) missing.value.push({ field: 'new-tract', says: 'Say which tract it stands in.' })
+  if (!stand.value?.trim()) missing.value.push({ field: 'new-stand', says: 'Say which stand it is in.' })
+  if (missing.value.length > 0) return document.getElementById(missing.value[0].field)?.focus()
   const id = await store.start(tag.value, tract.value, stand.value, amongOf(among.value))
-  if (id) await router.push({ name: 'tree', params: { id } })
+  if (!id) return document.getElementById('new-tag')?.focus()
+  last.value = tag.value.trim()
+  await router.push({ name: 'tree', params: { id } })
 }
 </script>
 
@@ -52,13 +62,23 @@ async function start() {
   <form novalidate @submit.prevent="start">
     <label class="field"
       >Tag
-      <input id="new-tag" v-model="tag" maxlength="40" autocomplete="off" placeholder="LC-401" />
+      <input
+        id="new-tag"
+        v-model="tag"
+        maxlength="40"
+        autocomplete="off"
+        placeholder="LC-401"
+        :aria-invalid="lacks('new-tag') || store.refused.length > 0"
+        aria-describedby="new-wrong"
+      />
     </label>
     <label class="field" for="new-tract"
       >Tract
       <AutoComplete
         v-model="tract"
         input-id="new-tract"
+        :invalid="lacks('new-tract')"
+        aria-describedby="new-wrong"
         :suggestions="found"
         :maxlength="80"
         complete-on-focus
@@ -72,6 +92,8 @@ async function start() {
       <AutoComplete
         v-model="stand"
         input-id="new-stand"
+        :invalid="lacks('new-stand')"
+        aria-describedby="new-wrong"
         :suggestions="found"
         :maxlength="80"
         complete-on-focus
@@ -87,7 +109,7 @@ async function start() {
       </select>
     </label>
     <button id="new-start" class="press lead" type="submit" :disabled="store.busy">Open it</button>
-    <SaidWrong class="wide" :lines="[...missing, ...store.refused]" />
+    <SaidWrong id="new-wrong" class="wide" :lines="[...missing.map((m) => m.says), ...store.refused]" />
   </form>
 </template>
 

@@ -3,19 +3,23 @@ import { computed } from 'vue'
 import { useRouter } from 'vue-router'
 import type { Unsettled } from '../api/client'
 import { useVocabulary } from '../frame/vocabulary'
+import { useSession } from '../frame/session'
 import { useTree } from '../desk/tree'
-import { dayWords, figure, seconds } from '../frame/words'
+import { dayWords, seconds, worth } from '../frame/words'
 
 const props = defineProps<{ tree: Unsettled }>()
 const vocabulary = useVocabulary()
+const session = useSession()
 const store = useTree()
 const router = useRouter()
 const status = computed(() => vocabulary.status(props.tree.status))
+/** What is pressed where it is no look that is wanted. */
+const does = computed(() => (props.tree.do === 'write' ? 'Write the name down' : props.tree.do === 'correct' ? 'Correct the name' : ''))
 const back = computed(() => props.tree.back?.[0])
 
-/** Opens the tree at the look that is worth most. */
+/** Opens the tree at the look that is worth most, or where its name is written. */
 function take() {
-  store.wantedAfter = { character: props.tree.next, from: props.tree.next_from }
+  store.wantedAfter = does.value ? { naming: true } : { character: props.tree.next, from: props.tree.next_from }
   void router.push({ name: 'tree', params: { id: props.tree.id } })
 }
 </script>
@@ -32,16 +36,20 @@ function take() {
     <div class="case">
       <p>{{ tree.between }}</p>
       <p v-if="tree.why" class="small hint why">{{ tree.why }}</p>
-      <p v-if="back" class="small soft">
-        Or come back when {{ back.words }}: {{ dayWords(back.from) }} to {{ dayWords(back.to)
+      <p v-if="back && tree.do !== 'write' && tree.do !== 'correct'" class="small soft">
+        {{ tree.look ? 'Or come back' : 'Come back' }} when {{ back.words }}: {{ dayWords(back.from) }} to {{ dayWords(back.to)
         }}<template v-if="back.separate">; the day alone tells the first two apart</template>
       </p>
     </div>
-    <button v-if="tree.look" class="press look" data-take @click="take">
+    <button v-if="does && session.may('observer')" class="press look" data-name-it @click="take">
+      <span>{{ does }}</span>
+      <span v-if="tree.settled" class="small soft">{{ tree.words }}</span>
+    </button>
+    <button v-else-if="tree.look" class="press look" data-take @click="take">
       <span>{{ tree.look }}</span>
       <span class="small soft"
-        ><template v-if="tree.home"><i class="pi pi-home" aria-hidden="true"></i> twig in hand · </template
-        >{{ figure(tree.next_bits) }} bits in {{ seconds(tree.next_seconds) }}</span
+        ><template v-if="tree.home"><i class="pi pi-home" aria-hidden="true"></i> twig in hand · </template>{{ worth(tree.next_bits) }},
+        {{ seconds(tree.next_seconds) }}</span
       >
     </button>
     <p v-else class="look soft small">No look within reach would help; come back.</p>
@@ -65,7 +73,7 @@ li {
   display: flex;
   align-items: center;
   gap: 0.25rem;
-  min-height: 32px;
+  min-height: 44px;
   font-weight: 700;
   color: inherit;
 }

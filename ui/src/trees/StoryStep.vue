@@ -1,11 +1,10 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import type { Step } from '../api/client'
-import { dayWords } from '../frame/words'
+import { clock, dayWords } from '../frame/words'
 
 const props = defineProps<{ step: Step; own: boolean; wrong: string }>()
 defineEmits<{ undo: [] }>()
-const clock = (at: string) => new Date(at).toLocaleTimeString(undefined, { hour: '2-digit', minute: '2-digit' })
 const time = computed(() => clock(props.step.at))
 </script>
 

@@ -63,7 +63,7 @@ const looks = computed(() =>
     :hint="story ? `${story.tree.stand}, ${story.tree.tract}` : ''"
   >
     <template #actions>
-      <RouterLink class="press lead score" :to="{ name: 'tree', params: { id } }">Score it</RouterLink>
+      <RouterLink v-if="session.may('observer')" class="press lead score" :to="{ name: 'tree', params: { id } }">Score it</RouterLink>
     </template>
     <SaidWrong :lines="wrong" again @again="load" />
     <template v-if="story">
@@ -82,7 +82,7 @@ const looks = computed(() =>
             :key="s.entry"
             :step="s"
             :wrong="at === s.entry ? undoing.wrong.value.join(' ') : ''"
-            :own="s.by === session.name"
+            :own="session.may('observer') && s.by === session.name"
             @undo="undo(s)"
           />
         </ol>

@@ -19,7 +19,9 @@ const { wrong, ask } = useAsk({ typed: true })
 const confirm = useConfirm()
 const vocabulary = useVocabulary()
 const land = ref<Schemas['Map'] | null>(null)
-const form = ref({ tag: '', stand: '', lat: '', lon: '', height: '', vigour: '', remarks: '' })
+const form = ref({ tag: '', stand: '', lat: '', lon: '', height: '', unit: 'm', vigour: '', remarks: '' })
+const was = ref('') // the height as the form opened with it
+const tall = ref('') // what was understood of the height
 
 const at = computed(() => {
   const lat = Number(form.value.lat)
@@ -47,9 +49,12 @@ function start() {
     lat: f.position ? String(f.position.lat) : '',
     lon: f.position ? String(f.position.lon) : '',
     height: f.height_m ? String(f.height_m) : '',
+    unit: 'm',
     vigour: f.vigour,
     remarks: f.remarks,
   }
+  was.value = form.value.height
+  tall.value = ''
   mine.value = []
   open.value = true
 }
@@ -71,12 +76,22 @@ function here() {
   )
 }
 
+/** The height in metres, 0 where none is written, or nothing where it cannot be read. */
+async function readHeight(): Promise<number | undefined> {
+  const typed = form.value.height.trim()
+  if (!typed) return 0
+  if (typed === was.value) return props.facts.height_m
+  const { data } = await ask(api.GET('/api/measure', { params: { query: { typed, taken: form.value.unit as 'm', to: 'm' } } }))
+  tall.value = data?.words ?? ''
+  return data?.value
+}
+
 /** What was changed, as the facts of one entry; nothing else is touched. */
-function changes(): NonNullable<Entry['facts']> {
+function changes(height: number): NonNullable<Entry['facts']> {
   const f = props.facts
   const out: NonNullable<Entry['facts']> = {}
   if (at.value && (at.value.lat !== f.position?.lat || at.value.lon !== f.position?.lon)) out.position = at.value
-  if (Number(form.value.height || 0) !== f.height_m) out.height_m = Number(form.value.height.replace(',', '.') || 0)
+  if (height !== f.height_m) out.height_m = height
   if (form.value.vigour !== f.vigour) out.vigour = form.value.vigour as NonNullable<typeof out.vigour>
   if (form.value.remarks !== f.remarks) out.remarks = form.value.remarks
   return out
@@ -115,12 +130,14 @@ async function keep() {
     mine.value = ['A position needs both figures, in degrees: 43.56120 and -90.63810.']
     return
   }
+  const height = await readHeight()
+  if (height === undefined) return
   let ok = true
   if (form.value.tag !== props.tree.tag || form.value.stand !== props.tree.stand) {
     const to = { tag: form.value.tag.trim(), tract: props.tree.tract, stand: form.value.stand.trim(), by: session.name || undefined }
     ok = (await ask(api.POST('/api/trees/{id}/move', { params: { path: { id: props.tree.id } }, body: to }))).ok
   }
-  const facts = changes()
+  const facts = changes(height)
   if (ok && Object.keys(facts).length) ok = (await set(facts)).ok
   if (ok) open.value = false
   emit('kept')
@@ -131,10 +148,10 @@ async function keep() {
   <section class="panel" aria-label="Where it stands and how it does">
     <p v-if="facts.aside" class="hint line">
       This tree is set aside as entered by mistake; lists, sums and files leave it out.
-      <button class="press" data-bring-back @click="setAside(false)">Take it back</button>
+      <button v-if="session.may('observer')" class="press" data-bring-back @click="setAside(false)">Take it back</button>
     </p>
     <p class="line">
-      <span>{{ says }}</span> <button v-if="!open" class="press" data-details @click="start">Change</button>
+      <span>{{ says }}</span> <button v-if="!open && session.may('observer')" class="press" data-details @click="start">Change</button>
     </p>
     <form v-if="open" @submit.prevent="keep">
       <label class="field">Tag <input v-model="form.tag" maxlength="40" required /></label>
@@ -145,7 +162,23 @@ async function keep() {
         ><button class="press" type="button" @click="here">Where I stand</button>
         <button class="press" type="button" data-on-map :aria-expanded="!!land" @click="showMap">On the map</button></span
       >
-      <label class="field">Height (m) <input v-model="form.height" inputmode="decimal" /></label>
+      <span class="field"
+        ><label for="height">Height</label>
+        <span class="with-unit"
+          ><input
+            id="height"
+            v-model="form.height"
+            autocomplete="off"
+            placeholder="18.3 or 60 ft"
+            :aria-invalid="wrong.length > 0 && form.height !== was"
+            aria-describedby="height-said"
+            @change="readHeight"
+          /><select v-model="form.unit" aria-label="Unit of the height" @change="((was = ''), readHeight())">
+            <option>m</option>
+            <option>ft</option>
+          </select></span
+        ><span id="height-said" class="small soft" role="status">{{ tall }}</span></span
+      >
       <label class="field"
         >Vigour
         <select v-model="form.vigour">
@@ -169,6 +202,20 @@ async function keep() {
 </template>
 
 <style scoped>
+.with-unit {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) auto;
+  gap: 0.25rem;
+}
+
+.with-unit > * {
+  min-height: var(--pt-press);
+  border: 1px solid var(--pt-line);
+  border-radius: 8px;
+  background: var(--pt-snow);
+  padding: 0.25rem 0.5rem;
+}
+
 .line {
   display: flex;
   flex-wrap: wrap;

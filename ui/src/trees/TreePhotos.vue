@@ -62,10 +62,10 @@ const of = (id: string) => props.looks.find((l) => l.id === id)?.words ?? 'The t
         /></a>
         <span class="small">{{ p.caption || of(p.look) }}</span>
         <span class="small soft">{{ [p.taken && dayWords(p.taken.slice(0, 10)), p.by].filter(Boolean).join(' · ') }}</span>
-        <button class="press quiet" @click="takeBack(p.id)">Take back</button>
+        <button v-if="session.may('observer')" class="press quiet" @click="takeBack(p.id)">Take back</button>
       </li>
     </ul>
-    <div class="add">
+    <div v-if="session.may('observer')" class="add">
       <label class="field"
         >Of
         <select v-model="look">

@@ -5,16 +5,18 @@ import SaidWrong from '../frame/SaidWrong.vue'
 import TreeFilter from './TreeFilter.vue'
 import TreeRow from './TreeRow.vue'
 import type { TreeLine } from '../api/client'
+import { useSession } from '../frame/session'
 import { useFilter } from './filter'
 import { useTrees } from './trees'
 
 const NewTree = defineAsyncComponent(() => import('./NewTree.vue'))
 const store = useTrees()
-const filter = useFilter()
+const session = useSession()
+const filter = useFilter('trees')
 const starting = ref(false)
-onMounted(store.load)
+onMounted(store.again)
 
-const filtered = computed(() => Object.values(filter.query).some(Boolean))
+const filtered = computed(() => filter.on)
 const bare = computed(() => store.loaded && store.total === 0 && !store.wrong.length)
 const stands = computed(() => {
   const groups = new Map<string, TreeLine[]>()
@@ -29,15 +31,16 @@ const stands = computed(() => {
 <template>
   <PageFrame title="Pale Thicket" hint="Naming leafless trees from whatever could be seen of them">
     <template #actions>
-      <button class="press lead" :aria-expanded="starting" @click="starting = !starting">
+      <button v-if="session.may('observer')" class="press lead" :aria-expanded="starting" @click="starting = !starting">
         <i class="pi pi-plus" aria-hidden="true"></i> Start a tree
       </button>
     </template>
-    <NewTree v-if="starting || (bare && !filtered)" />
-    <TreeFilter v-if="!bare || filtered" />
+    <NewTree v-if="starting || (bare && !filtered && session.may('observer'))" />
+    <TreeFilter v-if="!bare || filtered" page="trees" aside />
     <SaidWrong :lines="store.wrong" again @again="store.load" />
     <p v-if="bare" class="empty soft">
-      <template v-if="filtered">No tree fits. Take a filter off, or search for part of the tag.</template>
+      <template v-if="filter.aside">No tree is set aside here.</template>
+      <template v-else-if="filtered">No tree fits. Take a filter off, or search for part of the tag.</template>
       <template v-else
         >The book is empty. Start the first tree: give it the tag you hang on it, then score whatever you can see. Trees you already have in
         a file come in under <RouterLink to="/files">Files</RouterLink>.</template

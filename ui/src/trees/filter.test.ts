@@ -5,6 +5,7 @@ import { server } from '../testing/server'
 
 const book = server()
 const { useFilter } = await import('./filter')
+const { useStands } = await import('./stands')
 const { useTrees } = await import('./trees')
 
 beforeEach(() => {
@@ -14,8 +15,8 @@ beforeEach(() => {
 
 describe('the filter', () => {
   it('asks for what is set and nothing else', async () => {
-    const filter = useFilter()
-    expect(filter.query).toEqual({ tract: undefined, stand: undefined, text: undefined, status: undefined })
+    const filter = useFilter('trees')
+    expect(Object.values(filter.query).filter(Boolean)).toEqual([])
     expect(filter.search).toBe('')
     filter.choose('Lantern Creek', 'North cove')
     filter.toggle('open')
@@ -23,10 +24,18 @@ describe('the filter', () => {
     expect(filter.search).toBe('tract=Lantern+Creek&stand=North+cove&status=open&status=doubtful')
     filter.toggle('open')
     expect(filter.query.status).toEqual(['doubtful'])
+    filter.clear()
+    expect(filter.on).toBe(false)
+  })
+  it('stays with its page', () => {
+    useFilter('stands').choose('Lantern Creek', 'North cove')
+    expect(useFilter('trees').on).toBe(false)
+    expect(useFilter('files').search).toBe('')
+    expect(useFilter('stands').where.stand).toBe('North cove')
   })
   it('waits for the typing to rest', async () => {
     vi.useFakeTimers()
-    const filter = useFilter()
+    const filter = useFilter('trees')
     filter.typed = ' oak '
     await nextTick()
     expect(filter.query.text).toBeUndefined()
@@ -40,9 +49,9 @@ describe('the filter', () => {
       { tract: 'A', stand: '2' },
       { tract: 'B', stand: '1' },
     ])
-    const filter = useFilter()
-    await filter.load()
-    expect(filter.tracts).toEqual(['A', 'B'])
+    const filter = useFilter('trees')
+    await useStands().load()
+    expect(useStands().tracts).toEqual(['A', 'B'])
     filter.choose('B', '')
     expect(filter.stands.map((s) => s.stand)).toEqual(['1'])
   })
@@ -66,7 +75,7 @@ describe('the list of trees', () => {
     book.on('GET /api/trees', page)
     const trees = useTrees()
     await trees.load()
-    useFilter().choose('Lantern Creek', '')
+    useFilter('trees').choose('Lantern Creek', '')
     await vi.waitFor(() => expect(book.last('GET')?.path).toContain('tract=Lantern'))
     expect(trees.trees.length).toBe(60)
   })

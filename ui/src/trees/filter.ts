@@ -1,47 +1,59 @@
 import { refDebounced } from '@vueuse/core'
 import { defineStore } from 'pinia'
 import { computed, ref } from 'vue'
-import { api, type Stand } from '../api/client'
+import { useStands } from './stands'
 
-/** Which trees are looked at: the same for the list, the worklist, the map and files. */
-export const useFilter = defineStore('filter', () => {
-  const typed = ref('')
-  const text = refDebounced(typed, 250)
-  const tract = ref('')
-  const stand = ref('')
-  const status = ref<string[]>([])
-  const all = ref<Stand[]>([])
+/** The pages that have trees looked for on them, each with a filter of its own. */
+export type Filtered = 'trees' | 'worklist' | 'map' | 'files' | 'stands'
 
-  const tracts = computed(() => [...new Set(all.value.map((s) => s.tract))])
-  const stands = computed(() => all.value.filter((s) => !tract.value || s.tract === tract.value))
-  const where = computed(() => ({ tract: tract.value || undefined, stand: stand.value || undefined }))
-  const query = computed(() => ({
-    ...where.value,
-    text: text.value.trim() || undefined,
-    status: status.value.length ? [...status.value] : undefined,
-  }))
-  /** The same, for an address of a file. */
-  const search = computed(() => {
-    const out = new URLSearchParams()
-    for (const [key, value] of Object.entries(query.value)) {
-      for (const v of Array.isArray(value) ? value : value ? [value] : []) out.append(key, v)
+/** Which trees a page looks at. It stays with its page, and is seen there. */
+export function useFilter(page: Filtered) {
+  return defineStore(`filter of ${page}`, () => {
+    const known = useStands()
+    const typed = ref('')
+    const text = refDebounced(typed, 250)
+    const tract = ref('')
+    const stand = ref('')
+    const status = ref<string[]>([])
+    const aside = ref(false) // those that were set aside, and only those
+    const home = ref(false) // those that need a twig in hand
+
+    const stands = computed(() => known.all.filter((s) => !tract.value || s.tract === tract.value))
+    const where = computed(() => ({ tract: tract.value || undefined, stand: stand.value || undefined }))
+    const query = computed(() => ({
+      ...where.value,
+      text: text.value.trim() || undefined,
+      status: status.value.length ? [...status.value] : undefined,
+      aside: aside.value || undefined,
+      home: home.value || undefined,
+    }))
+    const on = computed(() => Object.values(query.value).some(Boolean))
+    /** The same, for an address of a file. */
+    const search = computed(() => {
+      const out = new URLSearchParams()
+      for (const [key, value] of Object.entries(query.value)) {
+        for (const v of Array.isArray(value) ? value : value ? [value] : []) out.append(key, String(v))
+      }
+      return out.toString()
+    })
+
+    function choose(t: string, s: string) {
+      tract.value = t
+      stand.value = s
     }
-    return out.toString()
-  })
 
-  async function load() {
-    const { data } = await api.GET('/api/stands')
-    all.value = data ?? []
-  }
+    function toggle(id: string) {
+      status.value = status.value.includes(id) ? status.value.filter((s) => s !== id) : [...status.value, id]
+    }
 
-  function choose(t: string, s: string) {
-    tract.value = t
-    stand.value = s
-  }
+    function clear() {
+      typed.value = ''
+      choose('', '')
+      status.value = []
+      aside.value = false
+      home.value = false
+    }
 
-  function toggle(id: string) {
-    status.value = status.value.includes(id) ? status.value.filter((s) => s !== id) : [...status.value, id]
-  }
-
-  return { typed, text, tract, stand, status, all, tracts, stands, where, query, search, load, choose, toggle }
-})
+    return { typed, text, tract, stand, status, aside, home, stands, where, query, on, search, choose, toggle, clear }
+  })()
+}

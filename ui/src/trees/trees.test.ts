@@ -42,7 +42,7 @@ describe('an open tree', () => {
       'Red maple or sugar maple',
       'Bud colour: In daylight.',
       'twig in hand',
-      '1.3 bits in 10 s',
+      'halves what is open, 10 s',
       'when buds swell',
       'tells the first two apart',
     ])

@@ -9,7 +9,7 @@ import { usePages } from '../frame/pages'
 
 /** The list of trees. */
 export const useTrees = defineStore('trees', () => {
-  const filter = useFilter()
+  const filter = useFilter('trees')
   const pages = usePages<TreeLine>((limit, offset) => api.GET('/api/trees', { params: { query: { ...filter.query, limit, offset } } }))
   watch(() => filter.query, pages.load)
 
@@ -27,6 +27,7 @@ export const useTrees = defineStore('trees', () => {
     wrong: pages.wrong,
     loaded: pages.loaded,
     load: pages.load,
+    again: pages.again,
     more: pages.more,
     refused: wrong,
     busy,

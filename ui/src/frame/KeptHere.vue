@@ -1,0 +1,58 @@
+<script setup lang="ts">
+import { refDebounced } from '@vueuse/core'
+import { computed, onMounted } from 'vue'
+import { noConnection } from './ask'
+import { useOutbox } from './outbox'
+import { useSession } from './session'
+import { entries } from './words'
+
+/** Says on every page what is kept on this device and not yet in the book. */
+const outbox = useOutbox()
+const session = useSession()
+onMounted(() => {
+  outbox.adopt()
+  void outbox.flush()
+})
+
+/** A press that is answered at once is not worth saying. */
+const here = refDebounced(
+  computed(() => outbox.waiting.length),
+  1500,
+)
+const says = computed(() => {
+  const parts: string[] = []
+  const n = outbox.waiting.length
+  if (outbox.full) parts.push('This browser has no room to keep more: leave this page open until everything is sent.')
+  if (outbox.offline) parts.push(noConnection)
+  if (n && (here.value || outbox.offline)) parts.push(`${entries(n)} kept here, to be sent.`)
+  if (outbox.refused.length) parts.push(`${entries(outbox.refused.length)} not taken by the book.`)
+  if (outbox.others.length && session.ready) parts.push(`${entries(outbox.others.length)} kept here for somebody else.`)
+  return parts.join(' ')
+})
+</script>
+
+<template>
+  <p v-if="says" class="kept" role="status">
+    <span><i class="pi pi-inbox" aria-hidden="true"></i> {{ says }}</span>
+    <RouterLink class="press" data-kept to="/waiting">Look at them</RouterLink>
+  </p>
+</template>
+
+<style scoped>
+.kept {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 0.25rem 0.75rem;
+  align-items: center;
+  justify-content: space-between;
+  padding: 0.25rem 0.75rem;
+  border-radius: 8px;
+  background: var(--pt-straw);
+  color: var(--pt-straw-ink);
+}
+
+.press {
+  background: transparent;
+  border-color: currentcolor;
+}
+</style>
