@@ -108,7 +108,7 @@ func (b *Book) writePage(ctx context.Context, from string, p weighedPage) (broug
 			}
 		}
 		for i, s := range p.sheets {
-			fresh := !s.begun
+			fresh := !s.begun || s.aside && !s.log.Facts.Aside // shown, and was not before
 			if err := b.put(ctx, tx, s, p.standings[i], from); err != nil {
 				return fmt.Errorf("tree %s: %w", s.tree.Tag, err)
 			}
@@ -158,7 +158,7 @@ func (b *Book) lay(ctx context.Context, trees []TreeLog) (sheets []*sheet, err e
 		case err != nil:
 			return nil, err
 		default:
-			s.added = t.Log
+			s.added, s.aside = t.Log, s.log.Facts.Aside
 		}
 		sheets = append(sheets, s)
 	}

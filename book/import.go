@@ -23,6 +23,28 @@ type Mapping struct {
 	Region  string   `json:"region,omitempty" doc:"Region of the flora, where lines do not say; absent: its home region"`
 	List    string   `json:"list,omitempty" doc:"List to rank among, where lines do not say; absent: the whole region"`
 	Date    string   `json:"date,omitempty" format:"date" doc:"Day looked at, where lines do not say"`
+
+	Units []string          `json:"units,omitempty" doc:"Unit of each column that holds a length, where its cells do not say: mm, cm, m, in or ft"`
+	Days  string            `json:"days,omitempty" enum:"day-first,month-first," doc:"How 3/4/2026 is read; absent: as the column tells"`
+	Names map[string]Meant  `json:"names,omitempty" doc:"What names in the file stand for, by how they are written there"`
+	Lists map[string]string `json:"lists,omitempty" doc:"List to rank among in place of one that the book lacks; empty: the whole region"`
+}
+
+// Meant is a name of the flora that a name in a file stands for; one without a rank and
+// a name is none.
+type Meant struct {
+	Rank string `json:"rank" enum:"species,group,genus,family,undetermined,"`
+	Name string `json:"name" maxLength:"120"`
+}
+
+// fields is the mapping as files are read by.
+func (m *Mapping) fields() exchange.Mapping {
+	names := make(map[string]exchange.Called, len(m.Names))
+	for written, is := range m.Names {
+		names[written] = exchange.Called(is)
+	}
+	return exchange.Mapping{Columns: m.Columns, Tract: m.Tract, Stand: m.Stand, Region: m.Region, List: m.List, Date: m.Date,
+		Units: m.Units, Days: m.Days, Names: names, Lists: m.Lists}
 }
 
 // Preview is a file that was read and not yet put into the book.
@@ -39,6 +61,29 @@ type Preview struct {
 	Wrong   string        `json:"wrong" doc:"Why nothing can be put in under this mapping, or empty"`
 	Known   int           `json:"known" doc:"Lines whose tree the book has already; they are passed over"`
 	Placed  int           `json:"placed" doc:"How many of those have a position, which can be taken over"`
+
+	Asks   []string `json:"asks" doc:"What has to be said before lines can go in: tract, stand, days"`
+	Doubts []Doubt  `json:"doubts" doc:"Names that may stand for several trees, those of most lines first"`
+	Lacks  []Lack   `json:"lacks" doc:"Lists that lines are ranked among and that the book lacks"`
+}
+
+// Doubt is a name in a file that may stand for several trees.
+type Doubt struct {
+	Written  string      `json:"written"`
+	Lines    int         `json:"lines"`
+	Suggests []Suggested `json:"suggests" doc:"The likeliest first"`
+}
+
+// Suggested is a name that may be meant, and what it is called.
+type Suggested struct {
+	Meant
+	Words string `json:"words"`
+}
+
+// Lack is a list that the book has not.
+type Lack struct {
+	List  string `json:"list"`
+	Lines int    `json:"lines"`
 }
 
 // PreviewLine is a line as it would be put in.
@@ -157,9 +202,13 @@ func (b *Book) ReadFile(ctx context.Context, name string, file []byte) (*Preview
 	}
 	id := newID()
 	b.imports.Store(id, &waiting{name: name, table: table, at: b.now()})
-	m := table.GuessMapping()
-	m.Date = b.now().Format(time.DateOnly)
-	p, err := b.Preview(ctx, id, Mapping(m))
+	guess := table.GuessMapping()
+	m := Mapping{Columns: guess.Columns, Date: b.now().Format(time.DateOnly)}
+	if m.Names, err = b.remembered(ctx); err != nil {
+		b.imports.Delete(id)
+		return nil, err
+	}
+	p, err := b.Preview(ctx, id, m)
 	if err != nil {
 		b.imports.Delete(id) // whoever sent it has left
 	}
@@ -205,8 +254,11 @@ func (b *Book) Preview(ctx context.Context, id string, m Mapping) (*Preview, err
 		Mapping: m,
 		Total:   len(w.table.Rows),
 		Lines:   []PreviewLine{},
+		Asks:    []string{},
+		Doubts:  []Doubt{},
+		Lacks:   []Lack{},
 	}
-	lines, err := w.table.Lines(exchange.Mapping(m), b.Flora())
+	lines, err := w.table.Lines(m.fields(), b.Flora())
 	var field *record.FieldError
 	if errors.As(err, &field) { // no tags yet: nothing can be shown but the columns
 		out.Wrong = field.Message
@@ -215,11 +267,12 @@ func (b *Book) Preview(ctx context.Context, id string, m Mapping) (*Preview, err
 	if err != nil {
 		return nil, err
 	}
-	known, good, i := tagsOf{from: b.store.Reader}, []PreviewLine{}, 0
+	known, good, i, open := tagsOf{from: b.store.Reader}, []PreviewLine{}, 0, newOpen()
 	for l := range lines {
 		if err := ctx.Err(); err != nil {
 			return nil, err
 		}
+		open.count(l)
 		has, _, err := known.has(ctx, l.Tree)
 		if err != nil {
 			return nil, err
@@ -228,6 +281,7 @@ func (b *Book) Preview(ctx context.Context, id string, m Mapping) (*Preview, err
 		i++
 	}
 	out.Lines = append(out.Lines, good[:min(len(good), previewMost-len(out.Lines))]...)
+	out.ask(w.table.Asks(m.fields()), open, b.shelf.Load())
 	return out, nil
 }
 
@@ -304,6 +358,9 @@ func (b *Book) PutIn(ctx context.Context, id string, m Mapping, c Choice, by str
 	if err != nil {
 		return err
 	}
+	if err := b.remember(ctx, m.Names); err != nil {
+		return err
+	}
 	ctx, stop := context.WithCancel(context.WithoutCancel(ctx)) // it outlives the request
 	j := &job{total: total, stop: stop, ended: make(chan struct{}),
 		entry: store.Import{ID: id, Name: w.name, By: by, At: b.stampNow()}}
@@ -334,7 +391,7 @@ func (b *Book) countLines(ctx context.Context, w *waiting, m Mapping, c Choice) 
 
 // eachTree makes the trees of the chosen lines, one after another.
 func (b *Book) eachTree(ctx context.Context, w *waiting, m Mapping, c Choice, use func(*TreeLog) bool) error {
-	lines, err := w.table.Lines(exchange.Mapping(m), b.Flora())
+	lines, err := w.table.Lines(m.fields(), b.Flora())
 	if err != nil {
 		return err
 	}
@@ -410,12 +467,7 @@ func (b *Book) treeLog(ctx context.Context, from store.Reader, t *exchange.Tree,
 	if !aside {
 		return out, nil
 	}
-	old, err := from.TreeByTag(ctx, t.Tract, t.Tag)
-	if err != nil {
-		return nil, err
-	}
-	out.Tree, out.Log = treeOf(&old), append(out.Log, setAside("", false))
-	return out, nil
+	return b.again(ctx, from, t, log)
 }
 
 func setAside(by string, aside bool) logbook.Entry {

@@ -193,7 +193,7 @@ func TestWholeForestOutAndIn(t *testing.T) {
 	from := demotest.New(t)
 	lists, err := from.Lists(t.Context())
 	require.NoError(t, err)
-	for name, format := range map[string]string{"forest.json": "json", "forest.zip": "dwca"} {
+	for name, format := range map[string]string{"forest.json": "json", "forest.zip": "dwca"} { // with the list
 		var file bytes.Buffer
 		require.NoError(t, from.Export(t.Context(), &file, book.Query{}, format, book.About{Title: "Lantern Creek"}))
 		to := booktest.New(t)
@@ -214,6 +214,57 @@ func TestWholeForestOutAndIn(t *testing.T) {
 			}
 		}
 	}
+}
+
+// TestEveryFormatIntoAFreshBook: each goes in at one go, and what is asked or missing is
+// said.
+func TestEveryFormatIntoAFreshBook(t *testing.T) {
+	t.Parallel()
+	from := demotest.New(t)
+	for name, format := range map[string]string{"forest.csv": "csv", "forest.xlsx": "xlsx", "forest.geojson": "geojson",
+		"forest.gpx": "gpx", "forest.json": "json", "forest.zip": "dwca"} {
+		var file bytes.Buffer
+		require.NoError(t, from.Export(t.Context(), &file, book.Query{}, format, book.About{Title: "Lantern Creek"}))
+		to := booktest.New(t)
+		p, err := to.ReadFile(t.Context(), name, file.Bytes())
+		require.NoError(t, err)
+		if format == "gpx" {
+			require.Equal(t, []string{"tract"}, p.Asks)
+			require.Contains(t, p.Wrong, "which tract")
+			p.Mapping.Tract = tract
+			p, err = to.Preview(t.Context(), p.ID, p.Mapping)
+			require.NoError(t, err)
+		} else {
+			require.Equal(t, "Lantern Creek", p.Lacks[0].List, format)
+		}
+		require.Empty(t, p.Asks, format)
+		require.Equal(t, []int{400, 0}, []int{p.Good, p.Bad}, format)
+		require.NoError(t, to.PutIn(t.Context(), p.ID, p.Mapping, book.Choice{}, ""))
+		require.Equal(t, 400, ended(t, to, p.ID).Trees, format)
+	}
+}
+
+// TestNamesAreRemembered: what a name in a file was said to stand for is known to the next
+// file.
+func TestNamesAreRemembered(t *testing.T) {
+	t.Parallel()
+	b := booktest.New(t)
+	file := func(tag string) []byte {
+		return []byte("tag,tract,stand,species,date\n" + tag + "," + tract + ",Old pasture,Red oak,2026-11-20\n")
+	}
+	p, err := b.ReadFile(t.Context(), "a.csv", file("A-1"))
+	require.NoError(t, err)
+	require.Equal(t, 1, p.Bad)
+	require.Equal(t, "Red oak", p.Doubts[0].Written)
+	require.Equal(t, 1, p.Doubts[0].Lines)
+	require.Equal(t, "northern red oak", p.Doubts[0].Suggests[0].Words)
+	p.Mapping.Names = map[string]book.Meant{"Red oak": p.Doubts[0].Suggests[0].Meant}
+	require.NoError(t, b.PutIn(t.Context(), p.ID, p.Mapping, book.Choice{}, ""))
+	require.Equal(t, 1, ended(t, b, p.ID).Trees)
+	require.Equal(t, "Quercus rubra", listOf(t, b, book.Query{}).Trees[0].Given)
+	p, err = b.ReadFile(t.Context(), "b.csv", file("A-2"))
+	require.NoError(t, err)
+	require.Equal(t, []int{1, 0}, []int{p.Good, len(p.Doubts)})
 }
 
 func TestOnlySoManyFilesWait(t *testing.T) {

@@ -28,6 +28,7 @@ type sheet struct {
 	log   *logbook.Log
 	added []logbook.Entry
 	begun bool // the book has its line
+	aside bool // it was set aside when it was opened
 
 	bodies    []string        // what is added as the store keeps it, once it is written
 	merging   bool            // what is added was made elsewhere

@@ -414,6 +414,13 @@ func (s *shelf) nameWords(rank, name string) string {
 	switch {
 	case rank == logbook.Undetermined:
 		return logbook.Undetermined
+	case rank == "genus":
+		for i := range s.flora.Taxa {
+			if t := &s.flora.Taxa[i]; t.Genus == name {
+				return t.GenusEnglish + " (" + name + ")"
+			}
+		}
+		return name
 	case rank != "species":
 		return name
 	}

@@ -142,6 +142,12 @@ func (r Reader) AddedBy(ctx context.Context, id, tree string) (entries []string,
 	return entries, err
 }
 
+// Brought lists the entries of a tree that came by imports, in their order.
+func (r Reader) Brought(ctx context.Context, tree string) (entries []string, err error) {
+	err = r.all(ctx, &entries, "SELECT id FROM entry WHERE tree_id = ? AND added_by <> '' ORDER BY stamp, id", tree)
+	return entries, err
+}
+
 // Tags lists the tags of a tract's trees, and says of each whether a tree of it is
 // shown: not set aside.
 func (r Reader) Tags(ctx context.Context, tract string) (map[string]bool, error) {

@@ -66,26 +66,16 @@ type About struct {
 
 // Formats are the formats that are written; all of them are read as well.
 var Formats = []Format{
-	{"csv", "Table (CSV)", "csv", "text/csv; charset=utf-8", "Looks and scores, earlier names and visits.", writeCSV},
+	{"csv", "Table (CSV)", "csv", "text/csv; charset=utf-8", "Looks, scores, notes, earlier names, visits and photographs.", writeCSV},
 	{"xlsx", "Workbook (XLSX)", "xlsx", "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet",
-		"Earlier names and visits. Scores stand on a sheet of their own and are not read back.", writeXLSX},
-	{"geojson", "GeoJSON", "geojson", "application/geo+json", "Looks and scores, earlier names and visits.", writeGeoJSON},
-	{
-		"gpx",
-		"GPX waypoints",
-		"gpx",
-		"application/gpx+xml",
-		"Trees without a position, and everything but tag, place, name and remarks.",
-		writeGPX,
-	},
-	{
-		"json",
-		"Field record (JSON)",
-		"json",
-		"application/json",
-		"Names, earlier entries, visits and photographs: it holds what was looked at, not what it was called.",
-		writeRecords,
-	},
+		"Earlier names, visits and photographs. Scores are on a sheet of their own and are not read back.", writeXLSX},
+	{"geojson", "GeoJSON", "geojson", "application/geo+json", "Looks, scores, notes, earlier names, visits and photographs.", writeGeoJSON},
+	{"gpx", "GPX waypoints", "gpx", "application/gpx+xml",
+		"Trees that have no place on the map; of the others the tract, how exact the place is, diameter, height, age, vigour, observer, " +
+			"who named it and why, looks, scores, notes, earlier names, visits and photographs.", writeGPX},
+	{"json", "Field record (JSON)", "json", "application/json",
+		"How exact the place is, height, vigour, the name written down, who named it and why, earlier entries, visits and photographs: " +
+			"it holds what was looked at, not what it was called.", writeRecords},
 	{"dwca", "Darwin Core Archive", "zip", "application/zip", "Earlier names, visits and photographs.", writeArchive},
 }
 

@@ -238,7 +238,7 @@ func TestWhatIsWrongIsSaid(t *testing.T) {
 	for i, says := range []string{"", "wrong way round", `did you mean "Quercus alba"`, "there is no tag", "in line 2 already", "from 1500 to 2200"} {
 		require.Contains(t, strings.Join(lines[i].Problems, "; "), says, lines[i].At)
 	}
-	require.Contains(t, strings.Join(lines[2].Problems, "; "), "is not a figure")
+	require.Contains(t, strings.Join(lines[2].Problems, "; "), "is not a measurement")
 	require.Contains(t, strings.Join(lines[2].Problems, "; "), "there is no longitude")
 	require.Equal(t, "line 4", lines[2].At)
 	require.Equal(t, "family", lines[4].Tree.Rank)
@@ -355,5 +355,36 @@ func TestDamagedFiles(t *testing.T) {
 			}
 		}
 		t.Logf("%s: %d of 300 refused whole", format, refused)
+	}
+}
+
+// TestWhatAFormatDropsIsSaid: whatever of a tree does not come back is named in what the
+// format says that it leaves out.
+func TestWhatAFormatDropsIsSaid(t *testing.T) {
+	t.Parallel()
+	want := trees()[0]
+	for _, f := range exchange.Formats {
+		lines := readBack(t, "trees."+f.Extension, written(t, f.ID, trees()[:1]))
+		require.Len(t, lines, 1, f.ID)
+		got := lines[0].Tree
+		for word, same := range map[string]bool{
+			"tract":             want.Tract == got.Tract,
+			"stand":             want.Stand == got.Stand,
+			"position":          got.Position != nil && want.Position.Lat == got.Position.Lat,
+			"how exact":         got.Position != nil && want.Position.Within == got.Position.Within,
+			"diameter":          want.DBH == got.DBH || got.Record != nil,
+			"height":            want.Height == got.Height,
+			"age":               want.Age == got.Age,
+			"vigour":            want.Vigour == got.Vigour,
+			"remarks":           want.Remarks == got.Remarks,
+			"observer":          want.Observer == got.Observer,
+			"name written down": want.Name == got.Name && want.Rank == got.Rank,
+			"who named it":      want.NamedBy == got.NamedBy && want.Why == got.Why,
+			"scores":            got.Record != nil && len(got.Record.Looks) == len(want.Record.Looks),
+		} {
+			if says := strings.Contains(strings.ToLower(f.Lost), word); same == says {
+				t.Errorf("%s: %q comes back: %v; what it says: %s", f.ID, word, same, f.Lost)
+			}
+		}
 	}
 }

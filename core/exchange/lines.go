@@ -11,6 +11,7 @@ import (
 
 	"palethicket/core/flora"
 	"palethicket/core/label"
+	"palethicket/core/measure"
 	"palethicket/core/tree/logbook"
 	"palethicket/core/tree/record"
 	"palethicket/core/weigh/evidence"
@@ -25,6 +26,11 @@ type Mapping struct {
 	Region  string   `json:"region,omitempty" doc:"Region of the flora, where lines do not say; absent: its home region"`
 	List    string   `json:"list,omitempty" doc:"List to rank among, where lines do not say; absent: the whole region"`
 	Date    string   `json:"date,omitempty" format:"date" doc:"Day looked at, where lines do not say"`
+
+	Units []string          `json:"units,omitempty" doc:"Unit of each column that holds a length, where its cells do not say"`
+	Days  string            `json:"days,omitempty" enum:"day-first,month-first," doc:"How 3/4/2026 is read; absent: as the column tells"`
+	Names map[string]Called `json:"names,omitempty" doc:"What names in the file stand for, by how they are written there"`
+	Lists map[string]string `json:"lists,omitempty" doc:"List to rank among in place of one that the book lacks; empty: the whole region"`
 }
 
 // GuessMapping maps columns by their headings, each field once.
@@ -67,6 +73,34 @@ type Line struct {
 	At       string
 	Tree     *Tree
 	Problems []string // empty: it can be put in the book
+	Doubt    *Doubt   // the name it gives, where that may stand for several
+	Lacks    string   // the list it is ranked among in the file, where there is none such
+}
+
+// Asks are what has to be said before any line can go in.
+type Asks struct {
+	Tract, Stand bool
+	Days         bool // a day can be read in two ways
+}
+
+// Asks says what a file leaves open under a mapping.
+func (s *Sheet) Asks(m Mapping) Asks {
+	a := Asks{Tract: m.Tract == "" && !s.says(m, "tract"), Stand: m.Stand == "" && !s.says(m, "stand")}
+	for i, id := range m.Columns {
+		if id == "date" || id == "named_on" {
+			_, ask := s.orderOfDays(i)
+			a.Days = a.Days || ask && m.Days == ""
+		}
+	}
+	return a
+}
+
+// says says whether any line says something for a field.
+func (s *Sheet) says(m Mapping, field string) bool {
+	column := slices.Index(m.Columns, field)
+	return column >= 0 && slices.ContainsFunc(s.Rows, func(r Row) bool {
+		return column < len(r.Cells) && strings.TrimSpace(r.Cells[column]) != ""
+	})
 }
 
 // Lines reads the lines as trees, one after another, so that no more than one need be
@@ -86,12 +120,18 @@ func (s *Sheet) Lines(m Mapping, f *flora.Flora) (iter.Seq[*Line], error) {
 	if !slices.Contains(m.Columns, "tag") {
 		return nil, &record.FieldError{Field: "columns", Message: "say which column holds the tag: trees are known by it"}
 	}
-	known := f.TaxonNames()
+	names, days := newCaller(f, m.Names), map[string]string{}
+	for i, id := range m.Columns {
+		if id == "date" || id == "named_on" {
+			order, _ := s.orderOfDays(i)
+			days[id] = or(m.Days, order)
+		}
+	}
 	return func(use func(*Line) bool) {
 		type place struct{ tract, tag string }
 		first := map[place]string{}
 		for i := range s.Rows {
-			l := s.line(&s.Rows[i], m, f, known)
+			l := s.line(&s.Rows[i], m, f, names, days)
 			key := place{l.Tree.Tract, l.Tree.Tag}
 			if at, twice := first[key]; twice && l.Tree.Tag != "" {
 				l.Problems = append(l.Problems, fmt.Sprintf("the tag %s is in %s already", l.Tree.Tag, at))
@@ -108,18 +148,25 @@ func (s *Sheet) Lines(m Mapping, f *flora.Flora) (iter.Seq[*Line], error) {
 // reader gathers what is wrong with a line.
 type reader struct {
 	cells    map[string]string
+	units    map[string]string
+	days     map[string]string // the order of the figures of a field's days
 	problems []string
+	doubt    *Doubt
+	lacks    string
 }
 
 func (r *reader) wrong(format string, args ...any) {
 	r.problems = append(r.problems, fmt.Sprintf(format, args...))
 }
 
-func (s *Sheet) line(row *Row, m Mapping, f *flora.Flora, known []string) Line {
-	r := &reader{cells: map[string]string{}}
+func (s *Sheet) line(row *Row, m Mapping, f *flora.Flora, names *caller, days map[string]string) Line {
+	r := &reader{cells: map[string]string{}, units: map[string]string{}, days: days}
 	for i, id := range m.Columns {
 		if i < len(row.Cells) {
 			r.cells[id] = row.Cells[i]
+		}
+		if i < len(m.Units) {
+			r.units[id] = m.Units[i]
 		}
 	}
 	t := &Tree{Tag: r.label("tag", "", label.TagMost), Tract: r.label("tract", m.Tract, label.NameMost),
@@ -127,20 +174,20 @@ func (s *Sheet) line(row *Row, m Mapping, f *flora.Flora, known []string) Line {
 		NamedBy: r.text("named_by", 80), Why: r.text("why", 2000), Record: row.Record,
 		Age: r.word("age", flora.AgeWords), Vigour: r.word("vigour", record.Vigours.IDs()),
 		Date: r.date("date"), Named: r.date("named_on"), Position: r.position()}
-	if t.Date.IsZero() {
+	if t.Date.IsZero() && strings.TrimSpace(r.cells["date"]) == "" {
 		r.cells["default date"] = m.Date
 		t.Date = r.date("default date")
 	}
-	if t.Date.IsZero() {
+	if t.Date.IsZero() && len(r.problems) == 0 {
 		r.wrong("there is no date; say on which day lines without one were looked at")
 	}
-	t.DBH = or(r.measure("dbh_cm", 1, 1000), r.measure("dbh_in", 2.54, 1000))
-	t.Height = or(r.measure("height_m", 1, 120), r.measure("height_ft", 0.3048, 120))
-	r.name(t, f, known)
+	t.DBH = or(r.measure("dbh_cm", "cm", "cm", 700), r.measure("dbh_in", "in", "cm", 700))
+	t.Height = or(r.measure("height_m", "m", "m", 120), r.measure("height_ft", "ft", "m", 120))
 	r.among(t, m, f)
+	r.given(t, names)
 	r.reach(t, f)
 	slices.Sort(r.problems)
-	return Line{At: row.At, Tree: t, Problems: append(r.problems, looksWrong(t, f)...)}
+	return Line{At: row.At, Tree: t, Problems: append(r.problems, looksWrong(t, f)...), Doubt: r.doubt, Lacks: r.lacks}
 }
 
 // among reads which taxa the tree could be: what the line says, else the mapping.
@@ -149,11 +196,26 @@ func (r *reader) among(t *Tree, m Mapping, f *flora.Flora) {
 	if region == "" && list == "" {
 		region, list = m.Region, m.List
 	}
+	region, list = r.inPlace(region, list, m, f)
 	among, err := f.Among(region, list)
 	if err != nil {
 		r.wrong("%v", err)
 	}
 	t.Region, t.List = among.Region, among.List
+}
+
+// inPlace gives what a line is ranked among where the book lacks the list that it names:
+// another list, or the whole region.
+func (r *reader) inPlace(region, list string, m Mapping, f *flora.Flora) (string, string) {
+	named := or(list, region)
+	if slices.Contains(f.ListNames(), named) || list == "" && (region == "" || slices.Contains(f.RegionIDs(), region)) {
+		return region, list
+	}
+	r.lacks = named
+	if list == "" { // an older file: the list stands for the region
+		region = ""
+	}
+	return region, m.Lists[named]
 }
 
 func or[T comparable](a, b T) T {
@@ -205,33 +267,41 @@ func (r *reader) date(field string) time.Time {
 	if serial, ok := number(text); ok && serial > 20000 && serial < 80000 { // a workbook's day, counted from 1899-12-30
 		return time.Date(1899, 12, 30, 0, 0, 0, 0, time.UTC).AddDate(0, 0, int(serial))
 	}
-	date, err := record.ParseDate(text)
+	date, err := readDay(text, r.days[field])
 	switch {
 	case err != nil:
-		r.wrong("%s: %v", field, err)
+		r.wrong("%v", err)
 	default:
 		if _, err := record.ParseDay(date.Format(time.DateOnly)); err != nil {
-			r.wrong("%s: %v", field, err)
+			r.wrong("%v", err)
 		}
 	}
 	return date
 }
 
-// measure reads a length, one unit of which is scale of the field's own.
-func (r *reader) measure(field string, scale, most float64) float64 {
+// measure reads a length into a unit, from that of its cell, else of its column, else
+// the field's own.
+func (r *reader) measure(field, own, to string, most float64) float64 {
 	text := strings.TrimSpace(r.cells[field])
-	if text == "" {
+	if text == "" || strings.Trim(text, "0.,") == "" {
+		return 0 // some write nothing as nought
+	}
+	what := strings.ToLower(fieldName(field))
+	x, _, err := measure.In(text, or(r.units[field], own), to)
+	if err != nil {
+		r.wrong("%s: %v", what, err)
 		return 0
 	}
-	x, err := strconv.ParseFloat(strings.Replace(text, ",", ".", 1), 64)
-	if err != nil || math.IsNaN(x) {
-		r.wrong("%s: %q is not a figure", field, text)
-		return 0
-	}
-	if x *= scale; x < 0 || x > most {
-		r.wrong("%s: %s is not between 0 and %v; see whether the unit is right", field, text, most/scale)
+	if x > most {
+		r.wrong("a %s of %s is more than any tree has (%v %s); is the unit right?", what, text, most, to)
 	}
 	return math.Round(x*1000) / 1000
+}
+
+// fieldName is what people call a field, without its unit.
+func fieldName(id string) string {
+	name, _, _ := strings.Cut(FieldByID(id).Words, " (")
+	return name
 }
 
 func (r *reader) position() *logbook.Position {
@@ -264,29 +334,6 @@ var ranks = []string{"species", "group", "genus", "family", undetermined}
 
 const undetermined = logbook.Undetermined
 
-// name reads the name given. Without a rank it is that of the flora that has
-// the name: a species, else a group, a genus or a family.
-func (r *reader) name(t *Tree, f *flora.Flora, known []string) {
-	t.Name = strings.TrimSpace(r.cells["given"])
-	t.Rank = r.word("rank", ranks)
-	if t.Name == undetermined {
-		t.Name, t.Rank = "", undetermined
-	}
-	if t.Name == "" {
-		if t.Rank != undetermined {
-			t.Rank = ""
-		}
-		return
-	}
-	if t.Rank == "" {
-		t.Rank = rankOf(f, t.Name)
-	}
-	if t.Rank == "" {
-		err := flora.UnknownWord("tree", t.Name, known)
-		r.wrong("%v; give a scientific name of the flora, or leave it out and put it in the remarks", err)
-	}
-}
-
 // reach refuses a name that no taxon has which the tree could be.
 func (r *reader) reach(t *Tree, f *flora.Flora) {
 	if t.Name == "" || t.Rank == "" || t.Region == "" {
@@ -300,7 +347,7 @@ func (r *reader) reach(t *Tree, f *flora.Flora) {
 	if !slices.ContainsFunc(pool.Model.Taxa(), func(o evidence.Taxon) bool {
 		return map[string]string{"species": o.Name, "group": o.Group, "genus": o.Genus, "family": o.Family}[t.Rank] == t.Name
 	}) {
-		r.wrong("%s is not among the trees of %s", t.Name, or(t.List, t.Region))
+		r.wrong("%s is not among the trees of %s", t.Name, or(t.List, f.RegionWords(t.Region)))
 	}
 }
 

@@ -23,7 +23,7 @@ func In(text, taken, to string) (value float64, words string, err error) {
 	if err != nil {
 		return 0, "", err
 	}
-	value = ThreeFigures(r.Values[0] * factor)
+	value = r.Values[0] * factor
 	if words = fmt.Sprintf("%.4g %s", r.Values[0], r.Unit); r.Unit != to {
 		words += fmt.Sprintf(" = %.3g %s", value, to)
 	}

@@ -175,7 +175,7 @@ func alike(q, n string) bool {
 	if len(q) < 4 {
 		return false
 	}
-	if near(q, n) {
+	if !strings.Contains(q, " ") && near(q, strings.ReplaceAll(n, " ", "")) {
 		return true
 	}
 	has := strings.Fields(n)

@@ -68,6 +68,9 @@ func (l *Log) Acts() []Act {
 	return acts
 }
 
+// Undone says whether an entry counts as never made.
+func (l *Log) Undone(id string) bool { return l.undone[id] }
+
 // Withdrawals lists the entries that take an entry back and were not undone.
 func (l *Log) Withdrawals(id string) (entries []string) {
 	for i := range l.Entries {

@@ -1106,6 +1106,13 @@ export interface components {
             /** @description How it stands */
             words: string;
         };
+        Doubt: {
+            /** Format: int64 */
+            lines: number;
+            /** @description The likeliest first */
+            suggests: components["schemas"]["Suggested"][] | null;
+            written: string;
+        };
         Drawn: {
             /** @description The leader and the runner-up as they usually are; what differs between them is marked */
             leaders: components["schemas"]["Plate"][] | null;
@@ -1298,6 +1305,11 @@ export interface components {
             /** @description When it was undone */
             undone?: string;
         };
+        Lack: {
+            /** Format: int64 */
+            lines: number;
+            list: string;
+        };
         Length: {
             /**
              * Format: double
@@ -1380,18 +1392,38 @@ export interface components {
              * @description Day looked at, where lines do not say
              */
             date?: string;
+            /**
+             * @description How 3/4/2026 is read; absent: as the column tells
+             * @enum {string}
+             */
+            days?: "day-first" | "month-first" | "";
             /** @description List to rank among, where lines do not say; absent: the whole region */
             list?: string;
+            /** @description List to rank among in place of one that the book lacks; empty: the whole region */
+            lists?: {
+                [key: string]: string;
+            };
+            /** @description What names in the file stand for, by how they are written there */
+            names?: {
+                [key: string]: components["schemas"]["Meant"];
+            };
             /** @description Region of the flora, where lines do not say; absent: its home region */
             region?: string;
             /** @description Where lines do not say */
             stand?: string;
             /** @description Where lines do not say */
             tract?: string;
+            /** @description Unit of each column that holds a length, where its cells do not say: mm, cm, m, in or ft */
+            units?: string[] | null;
         };
         "Mark-photoRequest": {
             by?: string;
             gone: boolean;
+        };
+        Meant: {
+            name: string;
+            /** @enum {string} */
+            rank: "species" | "group" | "genus" | "family" | "undetermined" | "";
         };
         Meeting: {
             entries: components["schemas"]["Sent"][] | null;
@@ -1660,12 +1692,16 @@ export interface components {
             within_m?: number;
         };
         Preview: {
+            /** @description What has to be said before lines can go in: tract, stand, days */
+            asks: string[] | null;
             /**
              * Format: int64
              * @description Lines with problems
              */
             bad: number;
             columns: string[] | null;
+            /** @description Names that may stand for several trees, those of most lines first */
+            doubts: components["schemas"]["Doubt"][] | null;
             format: string;
             /**
              * Format: int64
@@ -1678,6 +1714,8 @@ export interface components {
              * @description Lines whose tree the book has already; they are passed over
              */
             known: number;
+            /** @description Lists that lines are ranked among and that the book lacks */
+            lacks: components["schemas"]["Lack"][] | null;
             /** @description At most 200: those with problems first */
             lines: components["schemas"]["PreviewLine"][] | null;
             mapping: components["schemas"]["Mapping"];
@@ -2075,6 +2113,12 @@ export interface components {
             tree: components["schemas"]["Tree"];
             /** @description Visits on which it was looked at, oldest first */
             visits: components["schemas"]["Visit"][] | null;
+        };
+        Suggested: {
+            name: string;
+            /** @enum {string} */
+            rank: "species" | "group" | "genus" | "family" | "undetermined" | "";
+            words: string;
         };
         TaxonLine: {
             /** @description How common it is in the region or list asked for */

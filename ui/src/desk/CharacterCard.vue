@@ -121,9 +121,16 @@ section.refused {
   border-color: var(--pt-sumac);
 }
 
+/* A thumb finds it without the lines being pushed apart. */
 .means {
-  display: inline-block;
-  padding-block: 0.75rem;
+  position: relative;
+  white-space: nowrap;
+}
+
+.means::after {
+  position: absolute;
+  inset: -14px -4px;
+  content: '';
 }
 
 section.done {

@@ -45,10 +45,10 @@ onUnmounted(tree.leave)
 const leader = computed(() => {
   const r = tree.view?.result
   const first = r?.ranking?.[0]
-  if (!first || !tree.looks.some((l) => l.scores?.length)) return 'Nothing scored yet'
+  if (!first || !tree.looks.some((l) => l.scores?.length)) return { words: 'Nothing scored yet', chance: '' }
   return r.named.settled
-    ? `${capital(r.named.words)} ${percent(r.named.posterior)}`
-    : `${capital(first.english)} leads, ${percent(first.posterior)}`
+    ? { words: capital(r.named.words), chance: percent(r.named.posterior) }
+    : { words: `${capital(first.english)} leads`, chance: percent(first.posterior) }
 })
 const next = computed(() => tree.view?.result.next?.[0])
 function goNext() {
@@ -158,11 +158,13 @@ useIntervalFn(() => visibility.value === 'visible' && session.ready && tree.refr
       <span>Not kept: {{ tree.rejected.lines.join(' ') }}</span>
       <button class="press" data-seen-refusal @click="tree.rejected = null">Understood</button>
     </div>
-    <p class="hint" role="status">{{ hint }}</p>
+    <p class="told" role="status">{{ hint }}</p>
     <div class="foot">
       <div class="always">
         <button class="press leader" data-leader @click="pane = 'standing'">
-          <span>{{ leader }}</span>
+          <span
+            >{{ leader.words }} <span class="chance">{{ leader.chance }}</span></span
+          >
           <span v-if="tree.waiting" class="small soft">{{ tree.waiting }} to send</span>
         </button>
         <button v-if="next" class="press lead next" data-go-next :aria-label="`Look at next: ${next.name}`" @click="goNext">
@@ -219,7 +221,7 @@ useIntervalFn(() => visibility.value === 'visible' && session.ready && tree.refr
 }
 
 .refused,
-.hint:not(:empty) {
+.told:not(:empty) {
   display: flex;
   flex-wrap: wrap;
   gap: 0.25rem 1rem;
@@ -278,6 +280,10 @@ useIntervalFn(() => visibility.value === 'visible' && session.ready && tree.refr
     text-align: left;
     line-height: 1.15;
     overflow: hidden;
+  }
+
+  .chance {
+    white-space: nowrap;
   }
 
   .leader {

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import FileUpload, { type FileUploadUploaderEvent } from 'primevue/fileupload'
-import { computed, ref } from 'vue'
+import { computed, nextTick, ref } from 'vue'
+import ImportNames from './ImportNames.vue'
 import ImportPreview from './ImportPreview.vue'
 import { api, sending, type Mapping, type Preview, type Schemas } from '../api/client'
 import { useAsk } from '../frame/ask'
@@ -9,6 +10,7 @@ import { amongKey, amongOf, useVocabulary } from '../frame/vocabulary'
 import { useFilter } from '../trees/filter'
 import { useStands } from '../trees/stands'
 import { useSession } from '../frame/session'
+import { count } from '../frame/words'
 
 defineProps<{ fields: Schemas['Field'][] }>()
 const emit = defineEmits<{ done: [] }>()
@@ -23,6 +25,9 @@ const part = ref(0) // of it sent so far
 const progress = ref<Schemas['Progress'] | null>(null)
 const positions = ref(false) // trees that the book has get the file's positions
 const chosen = ref<number[] | null>(null) // null: all good lines
+/** Fields whose column is in some unit. */
+const lengths: Record<string, string> = { dbh_cm: 'cm', dbh_in: 'in', height_m: 'm', height_ft: 'ft' }
+const asks = (what: string) => preview.value?.asks?.includes(what) ?? false
 const columns = computed(() => preview.value?.columns ?? [])
 const { wrong, ask } = useAsk({ typed: true })
 const among = computed({
@@ -51,11 +56,19 @@ async function read(e: FileUploadUploaderEvent) {
   mapping.value.tract ||= filter.tract || stands.tracts[0]
   mapping.value.stand ||= filter.stand
   await look()
+  const first = preview.value?.asks?.[0]
+  if (first) void nextTick(() => document.querySelector<HTMLElement>(`[data-default="${first}"]`)?.focus())
 }
 
 function show(p: Preview) {
   preview.value = p
-  mapping.value = { ...p.mapping, columns: [...(p.mapping.columns ?? [])] }
+  const columns = [...(p.mapping.columns ?? [])]
+  mapping.value = {
+    ...p.mapping,
+    columns,
+    units: columns.map((_, i) => p.mapping.units?.[i] ?? ''),
+    lists: { ...Object.fromEntries((p.lacks ?? []).map((l) => [l.list, ''])), ...p.mapping.lists },
+  }
   chosen.value = null
 }
 
@@ -65,6 +78,13 @@ async function look() {
   const { data } = await ask(api.POST('/api/imports/{id}/preview', { params: { path: { id: preview.value.id } }, body: mapping.value }))
   if (data) show(data)
 }
+
+/** What a name in the file stands for is said once, and remembered when the file goes in. */
+function say(written: string, is: Schemas['Meant']) {
+  mapping.value.names = { ...mapping.value.names, [written]: is }
+  void look()
+}
+const ownLists = computed(() => (vocabulary.words?.amongs ?? []).filter((a) => a.list))
 
 async function putIn() {
   if (!preview.value) return
@@ -115,7 +135,7 @@ async function leave() {
   <p v-if="name" role="status"><progress :value="part" max="1"></progress> Reading {{ name }}…</p>
   <SaidWrong :lines="wrong" />
   <p v-if="progress?.ended && !progress.wrong" role="status">
-    <strong>{{ progress.trees }} trees are in the book.</strong>
+    <strong>{{ count(progress.trees, 'tree is', 'trees are') }} in the book now.</strong>
   </p>
   <p v-if="progress?.wrong" class="wrong" role="alert">{{ progress.wrong }}</p>
   <p v-if="progress && !progress.ended" role="status">
@@ -131,13 +151,51 @@ async function leave() {
           <option value="">leave out</option>
           <option v-for="f in fields" :key="f.id" :value="f.id">{{ f.words }}</option>
         </select>
+        <select
+          v-if="lengths[mapping.columns?.[i] ?? '']"
+          v-model="mapping.units![i]"
+          :aria-label="`Unit of ${c || `column ${i + 1}`}`"
+          :data-unit="c"
+          @change="look"
+        >
+          <option value="">in {{ lengths[mapping.columns?.[i] ?? ''] }}, where a cell does not say</option>
+          <option v-for="u in vocabulary.words?.units" :key="u" :value="u">in {{ u }}</option>
+        </select>
       </label>
     </div>
     <h3>Where a line does not say</h3>
     <div class="columns">
-      <label class="field">Tract <input v-model="mapping.tract" data-default="tract" maxlength="80" @change="look" /></label>
-      <label class="field">Stand <input v-model="mapping.stand" data-default="stand" maxlength="80" @change="look" /></label>
+      <label class="field"
+        >Tract
+        <input
+          v-model="mapping.tract"
+          data-default="tract"
+          maxlength="80"
+          list="known-tracts"
+          :aria-invalid="asks('tract')"
+          aria-describedby="import-wrong"
+          @change="look"
+      /></label>
+      <datalist id="known-tracts"><option v-for="t in stands.tracts" :key="t" :value="t" /></datalist>
+      <label class="field"
+        >Stand
+        <input
+          v-model="mapping.stand"
+          data-default="stand"
+          maxlength="80"
+          :aria-invalid="asks('stand')"
+          aria-describedby="import-wrong"
+          @change="look"
+      /></label>
       <label class="field">Day <input v-model="mapping.date" type="date" @change="look" /></label>
+      <label v-if="asks('days') || mapping.days" class="field"
+        >Days such as 3/4/2026
+        <select v-model="mapping.days" data-default="days" :aria-invalid="asks('days')" aria-describedby="import-wrong" @change="look">
+          <option value="">say which comes first</option>
+          <option value="day-first">the 3rd of April: day first</option>
+          <option value="month-first">March 4th: month first</option>
+        </select></label
+      >
       <label class="field"
         >It could be any tree of
         <select v-model="among" @change="look">
@@ -145,6 +203,18 @@ async function leave() {
         </select></label
       >
     </div>
+    <p v-for="l in preview.lacks" :key="l.list" class="hint lack">
+      <label
+        >{{ count(l.lines, 'tree is', 'trees are') }} ranked among the list {{ l.list }} in the file, and this book has no such list. Rank
+        {{ l.lines === 1 ? 'it' : 'them' }} among
+        <select v-model="mapping.lists![l.list]" :data-list="l.list" @change="look">
+          <option value="">the whole region</option>
+          <option v-for="a in ownLists" :key="a.list" :value="a.list">{{ a.words }}</option>
+        </select></label
+      >
+      To keep the list, leave this, put its table in under <RouterLink to="/lists">Lists</RouterLink>, and read the file again.
+    </p>
+    <ImportNames v-if="preview.doubts?.length" :doubts="preview.doubts" @say="say" />
     <ImportPreview v-model="chosen" :preview="preview" />
     <label v-if="preview.placed" class="take"
       ><input v-model="positions" type="checkbox" data-positions /> Give the {{ preview.placed }} trees that the book has this file's
@@ -152,7 +222,7 @@ async function leave() {
     >
     <span class="go"
       ><button class="press lead" data-put-in :disabled="!howMany && !(positions && preview.placed)" @click="putIn">
-        Put {{ howMany }} trees into the book
+        Put {{ count(howMany, 'tree') }} into the book
       </button>
       <button class="press quiet" @click="leave">Leave it</button></span
     >

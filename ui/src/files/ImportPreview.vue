@@ -21,7 +21,7 @@ const rowClass = (l: Line) => (l.known ? 'known' : '')
 </script>
 
 <template>
-  <p v-if="preview.wrong" class="wrong" role="alert">{{ preview.wrong }}</p>
+  <p v-if="preview.wrong" id="import-wrong" class="wrong" role="alert">{{ preview.wrong }}</p>
   <p v-else role="status">
     <strong>{{ preview.good }}</strong> of {{ preview.total }} lines can go in.
     <span v-if="preview.known">{{ preview.known }} are of trees that the book has already and are passed over.</span>

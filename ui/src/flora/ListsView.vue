@@ -103,7 +103,7 @@ const href = (n: string, format: string) => `/api/lists/${encodeURIComponent(n)}
   flex-wrap: wrap;
   gap: 0.25rem 0.75rem;
   align-items: center;
-  min-height: var(--pt-press);
+  padding-block: 0.25rem;
   border-bottom: 1px solid var(--pt-line);
 }
 
