@@ -48,10 +48,10 @@ func TestWorklistToDesk(t *testing.T) {
 	a := newApp(t, true)
 	p := newPage(t, deskWidth, deskHeight)
 	p.open(a.url("/worklist"))
-	p.sees("bits in")
+	p.sees("halves what is open")
 	p.press("[data-home]")
 	p.until(
-		`document.querySelectorAll('.rows li').length > 0 && [...document.querySelectorAll('.rows li')].every((r) => r.innerText.includes('twig in hand'))`,
+		`document.querySelectorAll('.rows li').length > 0 && [...document.querySelectorAll('.rows li')].every((r) => r.innerText.includes('twig in hand') || r.querySelector('[data-name-it]'))`,
 	)
 	p.press("[data-take]")
 	p.until(`document.querySelector('[data-card]') !== null && location.pathname.startsWith('/trees/')`)
@@ -199,7 +199,7 @@ func TestSignInInTheBrowser(t *testing.T) {
 	p.open(s.URL)
 	p.write("#who", "Wren Halloran")
 	p.write("#password", "a wrong password\r")
-	p.sees("no such name and password")
+	p.sees("No such name and password")
 	p.write("#password", password+"\r")
 	p.sees("The book is empty")
 	p.write("#new-tag", "LC-401")
@@ -211,7 +211,7 @@ func TestSignInInTheBrowser(t *testing.T) {
 	p.until(allSent)
 	require.NoError(t, b.ChangeMember(t.Context(), "Wren Halloran", book.MemberChange{Password: password})) // signed out everywhere
 	p.press(tile("bark.texture", "mesh-ridges"))
-	p.write("#who", "Wren Halloran")
+	p.sees("Your session ended")
 	p.write("#password", password+"\r")
 	p.sees("bark texture: mesh ridges")
 	p.until(allSent)

@@ -60,7 +60,7 @@ func TestCrewPage(t *testing.T) {
 		p.shot(filepath.Join(dir, "crew-asks.png"))
 	}
 	p.press(`.p-confirmdialog-accept-button`)
-	p.sees("the crew needs at least one lead")
+	p.sees("The crew needs at least one lead")
 
 	p.open(a.url("/crew"))
 	p.sees("Tablet in the truck")

@@ -73,7 +73,7 @@ func TestKindsOfScore(t *testing.T) {
 	p.press(`[data-from="tree"]`)
 	p.press(`[data-section="bark"]`)
 	p.press(`[id="card-bark.trunk-thorns"] [data-seen="false"]`)
-	p.sees("thorns on the trunk: looked for, not seen")
+	p.sees("thorns on the trunk: looked, not seen")
 
 	p.press(tile("bark.give", "hard"))
 	p.press(tile("bark.give", "hard"))
@@ -128,7 +128,7 @@ func TestLostConnection(t *testing.T) {
 	a.stop()
 	p.press(tile("bud.coat", "downy"))
 	p.sees("bud coat: downy")
-	p.sees("kept here and will be sent")
+	p.sees("kept here, to be sent")
 	a.start(false)
 	p.until(allSent)
 	scores := a.view(id).Looks[1].Scores
@@ -188,7 +188,7 @@ func TestClosedWhileLost(t *testing.T) {
 	p.press(`[data-section="bud"]`)
 	a.stop()
 	p.press(tile("bud.coat", "downy"))
-	p.sees("kept here and will be sent")
+	p.sees("kept here, to be sent")
 	p.open("about:blank")
 	a.start(false)
 	p.open(a.url("/trees/" + a.tree("LC-101")))

@@ -96,7 +96,7 @@ func (q *Query) where() (string, []any) {
 		want("lon IS NOT NULL")
 	}
 	if q.Home {
-		want("next_reach = 'hand'")
+		want("next_reach = 'hand' AND status <> 'ready'")
 	}
 	return strings.Join(wants, " AND "), args
 }

@@ -69,6 +69,9 @@ func writeRecords(w io.Writer, trees Trees, _ About) error {
 		if t.Record != nil {
 			rec = *t.Record
 		}
+		if rec.Position == nil && t.Position != nil {
+			rec.Position = &[2]float64{t.Position.Lon, t.Position.Lat}
+		}
 		rec.Tract, rec.Stand, rec.Observer, rec.Note, rec.Date = t.Tract, t.Stand, t.Observer, t.Remarks, day(t.Date)
 		text, err := json.Marshal(rec)
 		if err != nil {

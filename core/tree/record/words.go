@@ -88,7 +88,7 @@ func (s *Score) Understood(c *flora.Character) string {
 // What is said of a sign.
 const (
 	SeenWords    = "seen"
-	NotSeenWords = "looked for, not seen"
+	NotSeenWords = "looked, not seen"
 	NoPartWords  = "no such part"
 )
 

@@ -35,7 +35,9 @@ export const api = createClient<paths>({ baseUrl: '/' })
 export function problemLines(error: Schemas['ErrorModel'] | undefined): string[] {
   if (!error) return ['The book did not say what was wrong.']
   const lines = (error.errors ?? []).map((e) => e.message ?? '').filter(Boolean)
-  return lines.length > 0 ? lines : [error.detail ?? error.title ?? 'The book refused it.']
+  return (lines.length > 0 ? lines : [error.detail ?? error.title ?? 'The book refused it.']).map(
+    (l) => l.charAt(0).toUpperCase() + l.slice(1),
+  )
 }
 
 /** Sends a file through the client as it is, and says how far it is, from 0 to 1. */

@@ -93,7 +93,7 @@ function sure(certainty: string) {
       @score="put"
       @withdraw="current && tree.withdraw(current.entry)"
     />
-    <p v-if="refused.length && character.kind !== 'numeric'" class="small wrong">Not kept: {{ refused.join(' ') }}</p>
+    <p v-if="refused.length && character.kind !== 'numeric'" class="small wrong">Not kept. {{ refused.join(' ') }}</p>
   </section>
 </template>
 

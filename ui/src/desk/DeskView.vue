@@ -155,7 +155,7 @@ useIntervalFn(() => visibility.value === 'visible' && session.ready && tree.refr
       <StandingPanel class="pane standing" @open="openDesk" @drawn="drawn = true" />
     </div>
     <div v-if="tree.rejected" class="refused" role="alert">
-      <span>Not kept: {{ tree.rejected.lines.join(' ') }}</span>
+      <span>Not kept. {{ tree.rejected.lines.join(' ') }}</span>
       <button class="press" data-seen-refusal @click="tree.rejected = null">Understood</button>
     </div>
     <p class="told" role="status">{{ hint }}</p>
@@ -167,7 +167,7 @@ useIntervalFn(() => visibility.value === 'visible' && session.ready && tree.refr
           >
           <span v-if="tree.waiting" class="small soft">{{ tree.waiting }} to send</span>
         </button>
-        <button v-if="next" class="press lead next" data-go-next :aria-label="`Look at next: ${next.name}`" @click="goNext">
+        <button v-if="next" class="press lead go" data-go-next :aria-label="`Look at next: ${next.name}`" @click="goNext">
           <span class="small">next:</span> {{ next.name }}
         </button>
       </div>
@@ -270,7 +270,7 @@ useIntervalFn(() => visibility.value === 'visible' && session.ready && tree.refr
   }
 
   .leader,
-  .next {
+  .go {
     display: flex;
     flex-wrap: wrap;
     gap: 0 0.5rem;
@@ -318,6 +318,30 @@ useIntervalFn(() => visibility.value === 'visible' && session.ready && tree.refr
 
   .always {
     padding-bottom: 0.25rem;
+  }
+}
+
+/* On paper: what was seen and how the tree stands. */
+@media print {
+  .page {
+    display: block;
+    height: auto;
+    overflow: visible;
+  }
+
+  .desk {
+    display: grid !important;
+    grid-template-columns: 1fr 1.2fr;
+    gap: 1rem;
+  }
+
+  .desk .pane {
+    display: block !important;
+    overflow: visible;
+  }
+
+  .desk .middle {
+    display: none !important;
   }
 }
 </style>

@@ -26,7 +26,7 @@ function keep() {
 
 input {
   flex: 1;
-  min-height: 40px;
+  min-height: 44px;
   border: 0;
   border-bottom: 1px solid var(--pt-line);
   background: transparent;

@@ -1,31 +1,21 @@
 <script setup lang="ts">
-import { computed, nextTick, ref } from 'vue'
-import { useSettings } from '../frame/settings'
-import { useVocabulary } from '../frame/vocabulary'
+import { nextTick, ref } from 'vue'
 import { useSession } from '../frame/session'
 import { useTree } from './tree'
+import LookKinds from './LookKinds.vue'
 import LookSlip from './LookSlip.vue'
 
 const emit = defineEmits<{ open: [] }>()
-const vocabulary = useVocabulary()
 const session = useSession()
 const tree = useTree()
-const settings = useSettings()
 const adding = ref(false)
-
-/** Kinds of look, in the order of the route that was chosen. */
-const kinds = computed(() => {
-  const order = vocabulary.words?.routes?.find((r) => r.id === settings.route)?.from ?? []
-  return [...(vocabulary.words?.froms ?? [])].sort((a, b) => order.indexOf(a.id) - order.indexOf(b.id))
-})
 
 function open(id: string) {
   tree.openLook = id
   emit('open')
 }
 
-function add(from: string) {
-  tree.addLook(from)
+function begun() {
   adding.value = false
   emit('open')
 }
@@ -61,13 +51,7 @@ function leave() {
     <button v-else-if="!adding && tree.looks.length" id="add-look" class="press add" @click="begin">
       <i class="pi pi-plus" aria-hidden="true"></i> New look
     </button>
-    <div v-else class="from" role="group" aria-label="Where does the look come from?" data-choosing>
-      <button v-for="f in kinds" :key="f.id" class="press" :data-from="f.id" @click="add(f.id)">
-        <span>{{ f.words }}</span>
-        <span class="small soft">{{ f.hint }}</span>
-      </button>
-      <button v-if="tree.looks.length" class="press quiet" data-leave @click="leave">No new look</button>
-    </div>
+    <LookKinds v-else @begun="begun" @leave="leave" />
   </aside>
 </template>
 
@@ -85,16 +69,6 @@ h2 {
 ol {
   display: grid;
   gap: 0.5rem;
-}
-
-.from {
-  display: grid;
-  gap: 0.375rem;
-}
-
-.from .press {
-  display: grid;
-  text-align: left;
 }
 
 .add {

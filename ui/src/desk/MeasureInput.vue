@@ -112,7 +112,7 @@ function measured(mm: number) {
     <button class="press" type="submit">Keep</button>
     <button v-if="character.gauge" class="press quiet" type="button" data-gauge @click="gauge = true">Gauge</button>
     <p :id="`said-${character.id}`" class="small said" role="status">
-      <span v-for="w in wrong" :key="w" class="wrong">Not kept: {{ w }} </span>
+      <span v-for="w in wrong" :key="w" class="wrong">Not kept. {{ w }} </span>
       <template v-if="!wrong.length">
         <span v-if="editing && changed && text" class="soft">Kept when you leave the field.</span>
         <span v-else-if="score" class="soft">{{ score.understood || score.words }}</span>

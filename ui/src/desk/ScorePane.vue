@@ -10,6 +10,7 @@ import { useSettings } from '../frame/settings'
 import { useSession } from '../frame/session'
 import { useTree } from './tree'
 import CharacterCard from './CharacterCard.vue'
+import LookKinds from './LookKinds.vue'
 import LookNote from './LookNote.vue'
 
 const vocabulary = useVocabulary()
@@ -122,9 +123,13 @@ watch(
         </TabPanels>
       </Tabs>
     </template>
-    <p v-else class="soft hint" tabindex="-1" data-work>
-      Choose or add a look on the left. Score what you can see; leave the rest. Anything you did not look at counts for nothing.
-    </p>
+    <div v-else class="none">
+      <p class="soft" tabindex="-1" data-work>
+        {{ tree.looks.length ? 'Choose a look, or begin a new one.' : 'Where do you look first?' }} Score what you can see; leave the rest.
+        Anything you did not look at counts for nothing.
+      </p>
+      <LookKinds v-if="!tree.looks.length" class="first" />
+    </div>
   </main>
 </template>
 
@@ -223,6 +228,24 @@ h2 {
 
 .caution .press {
   flex: none;
+}
+
+.none {
+  display: grid;
+  gap: 1rem;
+  padding: 1rem;
+}
+
+/* At the desk they stand on the left. */
+@media (min-width: 901px) {
+  .none {
+    padding-top: 3rem;
+    text-align: center;
+  }
+
+  .first {
+    display: none;
+  }
 }
 
 .hint {

@@ -174,7 +174,7 @@ describe('a measure', () => {
     const page = await write('thin')
     useTree().rejected = { character: 'bud.length', lines: ['write a number such as 6.5'] }
     await nextTick()
-    expect(page.find('[role="status"]')?.textContent).toContain('Not kept: write a number such as 6.5')
+    expect(page.find('[role="status"]')?.textContent).toContain('Not kept. write a number such as 6.5')
     expect((page.find('input') as HTMLInputElement).value).toBe('thin')
   })
 })

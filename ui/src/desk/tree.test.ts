@@ -128,7 +128,7 @@ it('what the book refuses is said, taken off the page and not sent again', async
   book.now.refuses = 'twig.misspelt'
   tree.score({ character: 'twig.misspelt', states: ['none'] })
   await settled(tree)
-  expect(tree.rejected).toMatchObject({ character: 'twig.misspelt', lines: ['unknown character "twig.misspelt"'] })
+  expect(tree.rejected).toMatchObject({ character: 'twig.misspelt', lines: ['Unknown character "twig.misspelt"'] })
   await vi.waitFor(() => expect(tree.look?.scores).toEqual([]))
   expect(Object.keys(localStorage)).toEqual([])
 })

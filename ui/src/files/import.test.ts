@@ -73,7 +73,7 @@ describe('a file to be put in', () => {
     expect(book.last('POST')?.body).toMatchObject({ columns: ['tag', 'stand'] })
     book.on('POST /api/imports/i', { id: 'i', done: 1, total: 1, ended: true, wrong: '', trees: 1 })
     await page.press('[data-put-in]')
-    await vi.waitFor(() => expect(page.text()).toContain('1 trees are in the book'))
+    await vi.waitFor(() => expect(page.text()).toContain('1 tree is in the book'))
   })
   it('says why it failed, and that nothing went in', async () => {
     const page = await chosen()

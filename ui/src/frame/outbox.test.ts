@@ -43,7 +43,7 @@ describe('what waits to be sent', () => {
     await vi.waitFor(() => expect(ids()).toEqual(['a', 'd']))
     expect(outbox.offline).toBe(false)
     expect(outbox.waiting.map((w) => [w.entry.id, w.stumbled?.[0]])).toEqual([
-      ['b', 'the disk is full'],
+      ['b', 'The disk is full'],
       ['c', undefined],
     ])
     book.stumbles = ''
@@ -55,7 +55,7 @@ describe('what waits to be sent', () => {
     const outbox = await signedIn('Marit Sandoval')
     book.refuses = 'a'
     outbox.add(of(entry('a')))
-    await vi.waitFor(() => expect(outbox.refused.map((w) => w.refused)).toEqual([['no such look']]))
+    await vi.waitFor(() => expect(outbox.refused.map((w) => w.refused)).toEqual([['No such look']]))
     expect(outbox.waiting).toEqual([])
     const later = await signedIn('Marit Sandoval')
     expect(later.refused).toHaveLength(1)

@@ -9,6 +9,7 @@ interface Page<T> {
 }
 
 const most = 500 // that the book gives at once
+const mostPrinted = 5000
 
 /**
  * A long list that comes a page at a time; again reads as much of it as was shown, so
@@ -29,8 +30,14 @@ export function usePages<T>(page: (limit: number, offset: number) => Promise<Pag
     loaded.value ||= Boolean(data) || wrong.value.length > 0
   }
 
+  /** Reads the rest, for printing: as much as anybody prints. */
+  async function all() {
+    while (list.value.length < Math.min(total.value, mostPrinted) && !wrong.value.length) await fetch(list.value.length, most)
+  }
+
   return {
     list,
+    all,
     total,
     wrong,
     loaded,

@@ -30,7 +30,7 @@ describe('who is at work', () => {
     expect(session.ready).toBe(false)
     book.on('POST /api/session', { status: 401, detail: 'no such name and password' })
     await session.signIn('Tobias Okafor', 'wrong')
-    expect(session.wrong).toEqual(['no such name and password'])
+    expect(session.wrong).toEqual(['No such name and password'])
     expect(session.ready).toBe(false)
     book.on('POST /api/session', { needed: true, name: 'Tobias Okafor', role: 'observer' })
     await session.signIn('Tobias Okafor', 'seven cold mornings')

@@ -51,7 +51,7 @@ ol {
   justify-content: space-between;
   gap: 0.5rem;
   align-items: center;
-  min-height: 34px;
+  min-height: 44px;
   padding: 0 0.5rem;
   border: 0;
   border-radius: 5px;
@@ -102,10 +102,12 @@ ol {
   position: relative;
 }
 
+.chance {
+  white-space: nowrap;
+}
+
 .who {
   min-width: 0;
-  overflow: hidden;
-  text-overflow: ellipsis;
-  white-space: nowrap;
+  line-height: 1.15;
 }
 </style>

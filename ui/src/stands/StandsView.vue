@@ -4,6 +4,7 @@ import CompositionChart from './CompositionChart.vue'
 import { useAsk } from '../frame/ask'
 import PageFrame from '../frame/PageFrame.vue'
 import SaidWrong from '../frame/SaidWrong.vue'
+import ReportButton from './ReportButton.vue'
 import StandEdit from './StandEdit.vue'
 import VisitList from './VisitList.vue'
 import { api, type Composition, type Schemas } from '../api/client'
@@ -52,8 +53,8 @@ watch(
     <template #actions>
       <span class="reports"
         ><a class="press file" :href="report('html')" target="_blank"><i class="pi pi-file" aria-hidden="true"></i> Report</a>
-        <a class="press file" :href="report('pdf')" download><i class="pi pi-file-pdf" aria-hidden="true"></i> Report (PDF)</a></span
-      >
+        <ReportButton :href="report('pdf')" name="report.pdf"
+      /></span>
     </template>
     <SaidWrong :lines="[...wrong, ...sums.wrong.value]" again @again="load" />
     <p v-if="land && !land.stands?.length" class="soft">There are no stands yet. One is made when its first tree is started.</p>

@@ -79,7 +79,7 @@ describe('a visit', () => {
     await type(page, 'form label:nth-of-type(2) input', 'Marit Sandoval')
     book.on('PUT /api/visits', { errors: [{ message: 'expected a day' }] })
     await page.press('form [type="submit"]')
-    await vi.waitFor(() => expect(page.find('[role="alert"]')?.textContent?.trim()).toBe('expected a day'))
+    await vi.waitFor(() => expect(page.find('[role="alert"]')?.textContent?.trim()).toBe('Expected a day'))
     expect((page.find('form label:nth-of-type(2) input') as HTMLInputElement).value).toBe('Marit Sandoval')
   })
 })

@@ -12,7 +12,7 @@ export function giveWords() {
     snows: terms(['none', 'no snow'], ['deep', 'deep snow']),
     vigours: terms(['good', 'good']),
     units: ['mm', 'in'],
-    not_seen: 'looked for, not seen',
+    not_seen: 'looked, not seen',
     names: [
       { name: 'Acer rubrum', rank: 'species', english: 'red maple' },
       { name: 'Acer saccharum', rank: 'species', english: 'sugar maple' },

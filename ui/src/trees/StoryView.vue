@@ -8,6 +8,7 @@ import TreeDetails from './TreeDetails.vue'
 import TreePhotos from './TreePhotos.vue'
 import { api, type Step, type Story } from '../api/client'
 import { useAsk } from '../frame/ask'
+import PrintButton from '../frame/PrintButton.vue'
 import SaidWrong from '../frame/SaidWrong.vue'
 import { useSession } from '../frame/session'
 import { dayWords } from '../frame/words'
@@ -63,6 +64,7 @@ const looks = computed(() =>
     :hint="story ? `${story.tree.stand}, ${story.tree.tract}` : ''"
   >
     <template #actions>
+      <PrintButton />
       <RouterLink v-if="session.may('observer')" class="press lead score" :to="{ name: 'tree', params: { id } }">Score it</RouterLink>
     </template>
     <SaidWrong :lines="wrong" again @again="load" />

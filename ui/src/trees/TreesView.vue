@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, defineAsyncComponent, onMounted, ref } from 'vue'
 import PageFrame from '../frame/PageFrame.vue'
+import PrintButton from '../frame/PrintButton.vue'
 import SaidWrong from '../frame/SaidWrong.vue'
 import TreeFilter from './TreeFilter.vue'
 import TreeRow from './TreeRow.vue'
@@ -31,9 +32,12 @@ const stands = computed(() => {
 <template>
   <PageFrame title="Pale Thicket" hint="Naming leafless trees from whatever could be seen of them">
     <template #actions>
-      <button v-if="session.may('observer')" class="press lead" :aria-expanded="starting" @click="starting = !starting">
-        <i class="pi pi-plus" aria-hidden="true"></i> Start a tree
-      </button>
+      <span class="does"
+        ><PrintButton v-if="store.trees.length" :whole="store.all" />
+        <button v-if="session.may('observer')" class="press lead" :aria-expanded="starting" @click="starting = !starting">
+          <i class="pi pi-plus" aria-hidden="true"></i> Start a tree
+        </button></span
+      >
     </template>
     <NewTree v-if="starting || (bare && !filtered && session.may('observer'))" />
     <TreeFilter v-if="!bare || filtered" page="trees" aside />
@@ -60,6 +64,12 @@ const stands = computed(() => {
 </template>
 
 <style scoped>
+.does {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 0.5rem;
+}
+
 h2 {
   font-size: 1.0625rem;
   margin-bottom: 0.5rem;

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, onMounted } from 'vue'
 import PageFrame from '../frame/PageFrame.vue'
+import PrintButton from '../frame/PrintButton.vue'
 import SaidWrong from '../frame/SaidWrong.vue'
 import { useVocabulary } from '../frame/vocabulary'
 import OpenTree from './OpenTree.vue'
@@ -18,6 +19,7 @@ onMounted(list.again)
 <template>
   <PageFrame title="Worklist" hint="Trees not yet settled, those first for which one look is worth most">
     <template #actions>
+      <PrintButton v-if="list.list.length" :whole="list.all" />
       <a class="press file" :href="`/api/worklist/calendar.ics?${filter.search}`" download>
         <i class="pi pi-calendar" aria-hidden="true"></i> When to come back (ICS)
       </a>

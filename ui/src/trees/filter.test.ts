@@ -95,6 +95,6 @@ describe('the list of trees', () => {
     expect(book.last('POST')?.body).toMatchObject({ tag: 'LC-1', tract: 'Lantern Creek', region: 'eastern-north-america' })
     book.on('POST /api/trees', { errors: [{ message: 'choose another tag' }] })
     expect(await trees.start('LC-1', 'x', 'y', { region: 'z' })).toBeUndefined()
-    expect(trees.refused).toEqual(['choose another tag'])
+    expect(trees.refused).toEqual(['Choose another tag'])
   })
 })

@@ -28,6 +28,7 @@ export const useTrees = defineStore('trees', () => {
     loaded: pages.loaded,
     load: pages.load,
     again: pages.again,
+    all: pages.all,
     more: pages.more,
     refused: wrong,
     busy,

@@ -1,0 +1,52 @@
+<script setup lang="ts">
+import { onBeforeUnmount, ref } from 'vue'
+import { problemLines } from '../api/client'
+import { noConnection } from '../frame/ask'
+
+/** Has a report made and saves it; a large one takes seconds, and can be stopped. */
+const props = defineProps<{ href: string; name: string }>()
+const making = ref<AbortController | null>(null)
+const wrong = ref('')
+
+async function make() {
+  const stop = new AbortController()
+  making.value = stop
+  wrong.value = ''
+  try {
+    const answer = await fetch(props.href, { signal: stop.signal })
+    if (!answer.ok) throw new Error(problemLines(await answer.json()).join(' '))
+    save(await answer.blob())
+  } catch (e) {
+    if (!stop.signal.aborted) wrong.value = e instanceof TypeError ? noConnection : (e as Error).message
+  }
+  making.value = null
+}
+
+function save(file: Blob) {
+  const link = document.createElement('a')
+  link.href = URL.createObjectURL(file)
+  link.download = props.name
+  link.click()
+  URL.revokeObjectURL(link.href)
+}
+onBeforeUnmount(() => making.value?.abort())
+</script>
+
+<template>
+  <button v-if="!making" class="press file" data-report @click="make">
+    <i class="pi pi-file-pdf" aria-hidden="true"></i> Report (PDF)
+  </button>
+  <span v-else class="making" role="status">
+    <progress aria-label="Making the report"></progress> Making the report…
+    <button class="press" @click="making.abort()">Stop</button>
+  </span>
+  <span v-if="wrong" class="wrong" role="alert">{{ wrong }}</span>
+</template>
+
+<style scoped>
+.making {
+  display: flex;
+  gap: 0.5rem;
+  align-items: center;
+}
+</style>
