@@ -92,5 +92,7 @@ func TestNarrowAndLarge(t *testing.T) {
 			t.Errorf("%s is wider than the telephone", view)
 		}
 	}
-	p.until(scored + " || !document.querySelector('.desk')")
+	p.open(tree)
+	p.until(`document.querySelector(".desk") !== null`)
+	p.until(scored)
 }

@@ -15,6 +15,7 @@ import (
 	"path/filepath"
 	"strings"
 	"sync"
+	"sync/atomic"
 	"testing"
 	"time"
 
@@ -37,6 +38,7 @@ type app struct {
 
 	crew  []book.NewMember // who signs in; nobody needs to without
 	hired bool             // the book has them
+	line  atomic.Int64     // bytes that went over it
 }
 
 func newApp(t *testing.T, fill bool) *app {
@@ -67,7 +69,7 @@ func (a *app) start(fill bool) {
 	a.hired = len(a.crew) > 0
 	app := web.New(b, web.Options{Log: slog.New(slog.DiscardHandler), Guarded: len(a.crew) > 0})
 	srv := &http.Server{Handler: app.Handler(pages)}
-	go srv.Serve(ln)
+	go srv.Serve(counted{ln, &a.line})
 	a.stop = func() {
 		srv.Close()
 		b.Close()
@@ -202,7 +204,7 @@ func (p *page) until(expr string) {
 	ctx, cancel := context.WithTimeout(p.ctx, 15*time.Second)
 	defer cancel()
 	_, err := chromedp.Run(ctx, chromedp.Poll[bool](expr))
-	for err != nil && strings.Contains(err.Error(), "Cannot find context") && ctx.Err() == nil { // the page was just replaced
+	for err != nil && replaced(err) && ctx.Err() == nil {
 		_, err = chromedp.Run(ctx, chromedp.Poll[bool](expr))
 	}
 	if err != nil {
@@ -210,6 +212,11 @@ func (p *page) until(expr string) {
 		text, _ := chromedp.Run(p.ctx, chromedp.Evaluate[string]("document.body.innerText"))
 		require.NoError(p.t, err, "waiting for %s; the page shows:\n%s", expr, text)
 	}
+}
+
+// replaced says whether an error came of a page that was just replaced by another.
+func replaced(err error) bool {
+	return strings.Contains(err.Error(), "Cannot find context") || strings.Contains(err.Error(), "Not attached to an active page")
 }
 
 func (p *page) eval(expr string) string {

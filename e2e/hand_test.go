@@ -253,7 +253,7 @@ func TestThumb(t *testing.T) {
 		most      int
 		presses   []string
 	}{
-		{"LC-1701", "Acer rubrum", 12, []string{`main [data-from="tree"]`, `[data-tally="pair"]`, `[data-tally="pair"]`, tile("twig.color", "red"),
+		{"LC-1701", "Acer rubrum", 12, []string{`main [data-from="tree"]`, `[data-tally="pair"]`, tile("twig.color", "red"), tile("twig.scent", "none"),
 			`[data-section="bud"]`, tile("bud.color", "red"), tile("bud.scales", "few-overlapping"), `[data-leader]`}},
 		{"LC-1702", "Quercus", 14, []string{`main [data-from="tree"]`, `[data-tally="single"]`, `[data-section="bud"]`, tile("bud.tip", "cluster-at-end"),
 			tile("bud.color", "red-brown"), tile("bud.coat", "bare"), tile("bud.shape", "cone"), `[data-section="bark"]`,

@@ -2,9 +2,12 @@ package e2e
 
 import (
 	"encoding/json"
+	"net"
 	"os"
 	"slices"
+	"sync/atomic"
 	"testing"
+	"time"
 
 	"github.com/stretchr/testify/require"
 )
@@ -48,4 +51,63 @@ func TestSpeed(t *testing.T) {
 	slices.Sort(first)
 	t.Logf("press to changed standing: median %.0f ms, worst of 20 %.0f ms", took[10], took[19])
 	t.Logf("first view usable from an empty cache: median %.0f ms, worst of 5 %.0f ms", first[2], first[4])
+}
+
+// TestPages says how long each page takes from an empty cache until it is still, its
+// longest task, and what an open tree costs on the line while nobody does anything.
+func TestPages(t *testing.T) {
+	if os.Getenv("PT_SPEED") == "" {
+		t.Skip("PT_SPEED=1 measures")
+	}
+	a := newApp(t, true)
+	const longest = `(window.tasks = [], new PerformanceObserver((l) => window.tasks.push(...l.getEntries().map((e) => e.duration))).observe({type: 'longtask', buffered: true}), '')`
+	for _, view := range mainViews(a) {
+		p := newPage(t, deskWidth, deskHeight)
+		start := time.Now()
+		p.open(a.url(view))
+		p.until(`document.querySelector('h1, [data-work]') !== null && !document.body.innerText.includes('Opening')`)
+		p.until(`document.readyState === 'complete'`)
+		took := time.Since(start)
+		p.eval(longest)
+		if view == "/flora" {
+			p.press("[data-twigs]")
+		}
+		time.Sleep(2 * time.Second)
+		t.Logf("%-60s %4d ms, longest task %s ms", view, took.Milliseconds(), p.eval(`String(Math.round(Math.max(0, ...window.tasks)))`))
+	}
+	p := newPage(t, deskWidth, deskHeight)
+	p.open(a.url("/trees/" + a.tree("LC-101")))
+	p.until(`document.querySelector('[data-work]') !== null`)
+	time.Sleep(3 * time.Second)
+	before := a.line.Load()
+	time.Sleep(time.Minute)
+	t.Logf("an open tree that nobody touches: %d bytes a minute, both ways", a.line.Load()-before)
+}
+
+// counted counts what goes over a line, both ways.
+type counted struct {
+	net.Listener
+	bytes *atomic.Int64
+}
+
+func (c counted) Accept() (net.Conn, error) {
+	conn, err := c.Listener.Accept()
+	return countedConn{conn, c.bytes}, err
+}
+
+type countedConn struct {
+	net.Conn
+	bytes *atomic.Int64
+}
+
+func (c countedConn) Read(p []byte) (int, error) {
+	n, err := c.Conn.Read(p)
+	c.bytes.Add(int64(n))
+	return n, err
+}
+
+func (c countedConn) Write(p []byte) (int, error) {
+	n, err := c.Conn.Write(p)
+	c.bytes.Add(int64(n))
+	return n, err
 }

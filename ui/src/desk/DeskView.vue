@@ -162,7 +162,7 @@ useIntervalFn(() => visibility.value === 'visible' && session.ready && tree.refr
     <div class="foot">
       <div class="always">
         <button class="press leader" data-leader @click="pane = 'standing'">
-          <span
+          <span aria-live="polite"
             >{{ leader.words }} <span class="chance">{{ leader.chance }}</span></span
           >
           <span v-if="tree.waiting" class="small soft">{{ tree.waiting }} to send</span>

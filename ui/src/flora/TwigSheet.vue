@@ -23,12 +23,29 @@ const shown = computed(() => {
   const by = new Map(plates.value.map((p) => [p.name, p]))
   return flora.taxa.flatMap((t) => by.get(t.name) ?? []).map((p) => ({ ...p, map: showsOf(p.shows) }))
 })
+/** They are drawn a handful a frame, those in sight first, so that the page answers meanwhile. */
+const drawn = ref(0)
+const handful = 8
+function draw() {
+  if (drawn.value >= shown.value.length) return
+  drawn.value += handful
+  requestAnimationFrame(draw)
+}
+
+watch(
+  shown,
+  () => {
+    drawn.value = 0
+    draw()
+  },
+  { immediate: true },
+)
 </script>
 
 <template>
   <SaidWrong :lines="wrong" again @again="load" />
   <ul>
-    <li v-for="p in shown" :key="p.name">
+    <li v-for="p in shown.slice(0, drawn)" :key="p.name">
       <RouterLink :to="`/flora/${encodeURIComponent(p.name)}`">
         <TwigPlate :shows="p.map" :label="`Twig of ${p.english}`" />
         <span class="small">{{ capital(p.english) }}</span>
