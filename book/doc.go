@@ -17,10 +17,12 @@
 //	question.go     what is asked of a tree beyond that: compare, why not, key walk
 //	photo.go        photographs
 //	import.go       files read in, shown, put in; undo_import.go undone, taken out;
-//	                bring.go many trees at once; export.go files written
+//	                mapping.go how it is read, asked.go what it leaves open, again.go trees
+//	                that were set aside, bring.go many trees at once; export.go files written
 //	report.go       a report gathered
 //	crew.go         who may sign in
 //	flora.go        pages of the flora; lists.go a book's own lists
 //	errors.go       what callers tell apart
+//	length.go       lengths as people write them
 //	vocabulary.go   the characters and words that a page needs to know once
 package book

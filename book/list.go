@@ -145,7 +145,7 @@ type Unsettled struct {
 	TreeLine
 	Between string  `json:"between" doc:"What it could be, in words"`
 	Why     string  `json:"why" doc:"Why it is not settled, where there is more to say"`
-	Do      string  `json:"do" enum:"look,write,correct,back" doc:"What it takes: a look, writing the name down, correcting it, or coming back"`
+	Do      string  `json:"do" enum:"look,write,correct,back" doc:"What it takes: a look, writing the name, correcting it, coming back"`
 	Look    string  `json:"look" doc:"The one look worth most, in words; empty: nothing that can be reached would help"`
 	Home    bool    `json:"home" doc:"The look needs a twig in hand: take one home where collecting is allowed"`
 	Back    []Event `json:"back" doc:"What to come back for, soonest first"`

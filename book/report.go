@@ -5,11 +5,11 @@ import (
 	"context"
 	"errors"
 	"fmt"
-	"palethicket/core/tree/answer"
-	"palethicket/core/weigh/ranking"
 	"slices"
 	"time"
 
+	"palethicket/core/tree/answer"
+	"palethicket/core/weigh/ranking"
 	"palethicket/store"
 )
 
@@ -128,6 +128,9 @@ func restsOn(l *store.Line) string {
 	}
 	switch now {
 	case "":
+		if l.Doubt == "" { // the evidence says more than the name, or nothing else
+			return on + "; the evidence gave it " + then + " then, and nothing speaks against it now"
+		}
 		return on + "; the evidence gave it " + then + " then, and favours another now"
 	case then:
 		return on + "; the evidence gives it " + now

@@ -13,6 +13,7 @@ import (
 	"os"
 	"os/exec"
 	"path/filepath"
+	"slices"
 	"strings"
 	"sync"
 	"sync/atomic"
@@ -216,7 +217,12 @@ func (p *page) until(expr string) {
 
 // replaced says whether an error came of a page that was just replaced by another.
 func replaced(err error) bool {
-	return strings.Contains(err.Error(), "Cannot find context") || strings.Contains(err.Error(), "Not attached to an active page")
+	return slices.ContainsFunc(
+		[]string{"Cannot find context", "Not attached to an active page", "navigated or closed"},
+		func(says string) bool {
+			return strings.Contains(err.Error(), says)
+		},
+	)
 }
 
 func (p *page) eval(expr string) string {

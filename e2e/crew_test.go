@@ -30,12 +30,18 @@ func TestCrewPage(t *testing.T) {
 	p.write(`input[autocomplete="current-password"]`, crewPassword)
 	p.press(`form [type="submit"]`)
 	p.sees("You are Wren Halloran, lead")
-	p.eval(`fetch('/api/devices', {method: 'POST', headers: {'Content-Type': 'application/json'}, body: '{"name": "Tablet in the truck"}'}) && ''`)
+	p.eval(
+		`fetch('/api/devices', {method: 'POST', headers: {'Content-Type': 'application/json'}, body: '{"name": "Tablet in the truck"}'}) && ''`,
+	)
 	p.until(`document.querySelectorAll('ul[aria-label="Crew"] li').length === 2`)
 
 	row := func(name string) string { return `select[aria-label="Role of ` + name + `"]` }
 	role := func(name, to string) {
-		p.eval(`(() => { const s = document.querySelector('` + row(name) + `'); s.value = '` + to + `'; s.dispatchEvent(new Event('change')); return '' })()`)
+		p.eval(
+			`(() => { const s = document.querySelector('` + row(
+				name,
+			) + `'); s.value = '` + to + `'; s.dispatchEvent(new Event('change')); return '' })()`,
+		)
 	}
 	role("Tobias Okafor", "reader")
 	require.Equal(t, book.Observer, a.roleOf(p, "Tobias Okafor"), "nothing changes before the button")

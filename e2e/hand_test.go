@@ -40,7 +40,11 @@ func (a *app) seen(p *page, id string) (v book.TreeView) {
 func (a *app) begun(t *testing.T, tag string) (id string) {
 	t.Helper()
 	id = newULID()
-	body := fmt.Sprintf(`{"id": %q, "tag": %q, "tract": "Lantern Creek watershed forest", "stand": "Upper slope", "list": "Lantern Creek"}`, id, tag)
+	body := fmt.Sprintf(
+		`{"id": %q, "tag": %q, "tract": "Lantern Creek watershed forest", "stand": "Upper slope", "list": "Lantern Creek"}`,
+		id,
+		tag,
+	)
 	res, err := http.Post(a.url("/api/trees"), "application/json", strings.NewReader(body))
 	require.NoError(t, err)
 	res.Body.Close()
@@ -152,8 +156,11 @@ func TestTwoPeopleOneDevice(t *testing.T) {
 	t.Parallel()
 	a := newApp(t, true)
 	a.stop()
-	a.crew = []book.NewMember{{Name: "Wren Halloran", Role: book.Lead, Password: crewPassword}, {Name: "Marit Sandoval", Role: book.Observer, Password: crewPassword},
-		{Name: "Tobias Okafor", Role: book.Observer, Password: crewPassword}}
+	a.crew = []book.NewMember{
+		{Name: "Wren Halloran", Role: book.Lead, Password: crewPassword},
+		{Name: "Marit Sandoval", Role: book.Observer, Password: crewPassword},
+		{Name: "Tobias Okafor", Role: book.Observer, Password: crewPassword},
+	}
 	a.start(false)
 	p := newPage(t, deskWidth, deskHeight)
 	signIn := func(name string) {
@@ -208,7 +215,9 @@ func TestFiltersStayWithTheirPage(t *testing.T) {
 	p.sees("120 of 400 trees")
 	p.press(`nav a[href="/worklist"]`)
 	p.press("[data-home]")
-	p.until(`[...document.querySelectorAll('.rows li')].every((l) => l.querySelector('.pi-home, [data-name-it]')) && document.querySelectorAll('.rows li').length > 3`)
+	p.until(
+		`[...document.querySelectorAll('.rows li')].every((l) => l.querySelector('.pi-home, [data-name-it]')) && document.querySelectorAll('.rows li').length > 3`,
+	)
 	p.press(`nav a[href="/map"]`)
 	p.press(`nav a[href="/worklist"]`)
 	p.until(`document.querySelector('[data-home]').getAttribute('aria-pressed') === 'true'`)

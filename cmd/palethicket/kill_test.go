@@ -14,6 +14,7 @@ import (
 	"strconv"
 	"strings"
 	"sync"
+	"sync/atomic"
 	"testing"
 	"time"
 
@@ -208,7 +209,7 @@ func TestKilledServerLosesNothing(t *testing.T) {
 	tree, look := oneLook(t, b, "LC-1")
 	require.NoError(t, b.Close())
 
-	acknowledged := make([][]string, len(writings))
+	acknowledged, begun := make([][]string, len(writings)), make([]atomic.Bool, len(writings))
 	for round := range kills() {
 		cmd := served(t, path, addr)
 		var people sync.WaitGroup
@@ -220,8 +221,19 @@ func TestKilledServerLosesNothing(t *testing.T) {
 						return
 					}
 					acknowledged[i] = append(acknowledged[i], what)
+					begun[i].Store(true)
 				}
 			})
+		}
+		if round == 0 { // on however slow a machine, each kind is under way before the first kill
+			require.Eventually(t, func() bool {
+				for i := range begun {
+					if !begun[i].Load() {
+						return false
+					}
+				}
+				return true
+			}, time.Minute, 10*time.Millisecond)
 		}
 		time.Sleep(time.Duration(300+(round*137)%400) * time.Millisecond)
 		require.NoError(t, cmd.Process.Kill())

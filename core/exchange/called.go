@@ -70,7 +70,11 @@ func (c *caller) look(written, region string) called {
 		}
 	}
 	if g := c.genus(plain); g != "" {
-		return called{is: Called{"genus", g}, sure: ofKind || strings.EqualFold(g, plain), maybe: append([]Called{{"genus", g}}, c.suggest(plain, region)...)}
+		return called{
+			is:    Called{"genus", g},
+			sure:  ofKind || strings.EqualFold(g, plain),
+			maybe: append([]Called{{"genus", g}}, c.suggest(plain, region)...),
+		}
 	}
 	if taxon := c.only(written, region); taxon != "" {
 		if group := c.group(plain); group != "" { // "red oak" is said of all of them

@@ -285,6 +285,13 @@ type characterFile struct {
 	Pairs    map[string][2]float64         `yaml:"pairs"`
 }
 
+func (r *reader) months(n *yaml.Node, c *Character) {
+	if c.Months != nil && (len(c.Months) != 2 || slices.ContainsFunc(c.Months, func(m int) bool { return m < 1 || m > 12 })) {
+		r.fail(n, "%s: months is %v, want the first and the last month in which it shows", c.ID, c.Months)
+		c.Months = nil
+	}
+}
+
 // canBe takes over what a measure can be; without, nothing is too small or too large.
 func (r *reader) canBe(n *yaml.Node, c *Character, between []float64) {
 	c.Most = math.Inf(1)
@@ -309,10 +316,7 @@ func (r *reader) character(section string, n *yaml.Node) {
 		Ordered: w.Ordered, ByAge: w.ByAge, ByZone: w.ByZone, Unit: w.Unit, Reach: w.Reach,
 		Seconds: w.Seconds, Harm: w.Harm, Name: w.Name, Look: w.Look, Months: w.Months,
 	}
-	if w.Months != nil && (len(w.Months) != 2 || slices.ContainsFunc(w.Months, func(m int) bool { return m < 1 || m > 12 })) {
-		r.fail(n, "%s: months is %v, want the first and the last month in which it shows", w.ID, w.Months)
-		c.Months = nil
-	}
+	r.months(n, &c)
 	if c.Kind == evidence.Numeric {
 		r.canBe(n, &c, w.CanBe)
 	}

@@ -66,3 +66,25 @@ func TestFactor(t *testing.T) {
 	_, err = measure.Factor("in", "scales")
 	require.ErrorContains(t, err, "scales cannot be given in in")
 }
+
+func TestIn(t *testing.T) {
+	for _, c := range []struct {
+		text, taken, to string
+		want            float64
+		words           string
+	}{
+		{"60 ft", "m", "m", 18.288, "60 ft = 18.3 m"},
+		{"60", "ft", "m", 18.288, "60 ft = 18.3 m"},
+		{"18,3", "m", "m", 18.3, "18.3 m"},
+		{"12 1/2 in", "cm", "cm", 31.75, "12.5 in = 31.8 cm"},
+	} {
+		got, words, err := measure.In(c.text, c.taken, c.to)
+		require.NoError(t, err, c.text)
+		require.InDelta(t, c.want, got, 1e-9, c.text)
+		require.Equal(t, c.words, words)
+	}
+	for _, wrong := range []string{"", "abc", "5; 6", "-4"} {
+		_, _, err := measure.In(wrong, "m", "m")
+		require.Error(t, err, wrong)
+	}
+}

@@ -68,3 +68,24 @@ func TestCandidates(t *testing.T) {
 			Posterior: 0.5,
 		}, {Taxon: answer.Unlisted, Posterior: 0.3}, {Taxon: "Acer saccharinum", Posterior: 0.06}, {Taxon: "Acer nigrum", Posterior: 0.04}}))
 }
+
+// TestDo: a name that is ready is written, one that the evidence gives another is
+// corrected, and only where nothing helps does one come back.
+func TestDo(t *testing.T) {
+	for _, c := range []struct {
+		status        string
+		carried       ranking.Rank
+		doubted, look bool
+		want          string
+	}{
+		{worklist.Ready, ranking.Species, false, true, worklist.DoWrite},
+		{worklist.Doubtful, ranking.Species, true, true, worklist.DoCorrect},
+		{worklist.Doubtful, ranking.Undetermined, true, true, worklist.DoLook},
+		{worklist.Doubtful, ranking.Undetermined, true, false, worklist.DoCorrect},
+		{worklist.Doubtful, ranking.Undetermined, false, false, worklist.DoBack},
+		{worklist.Open, ranking.Genus, false, true, worklist.DoLook},
+		{worklist.Open, ranking.Genus, false, false, worklist.DoBack},
+	} {
+		require.Equal(t, c.want, worklist.Do(c.status, c.carried, c.doubted, c.look), "%+v", c)
+	}
+}
