@@ -174,7 +174,7 @@ select {
   align-items: center;
 }
 
-@media (max-width: 900px) {
+@media screen and (max-width: 900px) {
   h1 {
     flex: 1 1 4rem;
     font-size: 1.125rem;

@@ -53,7 +53,7 @@ async function undo(i: Import) {
       <ul class="formats">
         <li v-for="f in formats?.formats" :key="f.id">
           <a class="press" :href="`/api/export/${f.id}?${filter.search}`" download :data-format="f.id">{{ f.name }}</a>
-          <span class="small soft">Leaves out: {{ f.lost }}</span>
+          <span class="small soft">Leaves out: {{ f.lost.charAt(0).toLowerCase() + f.lost.slice(1) }}</span>
         </li>
       </ul>
     </section>

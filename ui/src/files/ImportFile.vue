@@ -65,6 +65,7 @@ function show(p: Preview) {
   const columns = [...(p.mapping.columns ?? [])]
   mapping.value = {
     ...p.mapping,
+    days: p.mapping.days ?? '',
     columns,
     units: columns.map((_, i) => p.mapping.units?.[i] ?? ''),
     lists: { ...Object.fromEntries((p.lacks ?? []).map((l) => [l.list, ''])), ...p.mapping.lists },
@@ -158,7 +159,7 @@ async function leave() {
           :data-unit="c"
           @change="look"
         >
-          <option value="">in {{ lengths[mapping.columns?.[i] ?? ''] }}, where a cell does not say</option>
+          <option value="">in {{ lengths[mapping.columns?.[i] ?? ''] }}</option>
           <option v-for="u in vocabulary.words?.units" :key="u" :value="u">in {{ u }}</option>
         </select>
       </label>
@@ -235,6 +236,7 @@ h3 {
 }
 
 .columns {
+  align-items: start;
   display: grid;
   grid-template-columns: repeat(auto-fill, minmax(11rem, 1fr));
   gap: 0.5rem 0.75rem;

@@ -2,6 +2,7 @@
 import Column from 'primevue/column'
 import DataTable from 'primevue/datatable'
 import { computed } from 'vue'
+import { capital, count } from '../frame/words'
 import type { Preview } from '../api/client'
 
 type Line = NonNullable<Preview['lines']>[number]
@@ -24,8 +25,11 @@ const rowClass = (l: Line) => (l.known ? 'known' : '')
   <p v-if="preview.wrong" id="import-wrong" class="wrong" role="alert">{{ preview.wrong }}</p>
   <p v-else role="status">
     <strong>{{ preview.good }}</strong> of {{ preview.total }} lines can go in.
-    <span v-if="preview.known">{{ preview.known }} are of trees that the book has already and are passed over.</span>
-    <span v-if="preview.bad" class="wrong">{{ preview.bad }} have problems; they stay out until the file or the columns are mended.</span>
+    <span v-if="preview.known">{{ count(preview.known, 'is of a tree', 'are of trees') }} that the book has already, and passed over.</span>
+    <span v-if="preview.bad" class="wrong"
+      >{{ count(preview.bad, 'has problems', 'have problems') }} and stays out until the file, the columns or what is asked above is
+      mended.</span
+    >
   </p>
   <DataTable
     v-if="lines.length"
@@ -54,7 +58,7 @@ const rowClass = (l: Line) => (l.known ? 'known' : '')
     <Column field="stand" header="Stand" />
     <Column header="Name" style="min-width: 14rem">
       <template #body="{ data: l }">
-        <span v-for="p in l.problems" :key="p" class="wrong">{{ p }}. </span>
+        <span v-for="p in l.problems" :key="p" class="wrong">{{ capital(p) }}. </span>
         <template v-if="!l.problems?.length">{{ l.known ? 'in the book already' : l.name }}</template>
       </template>
     </Column>

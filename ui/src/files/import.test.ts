@@ -94,7 +94,7 @@ describe('a file to be put in', () => {
     })
     const boxes = all(page, 'tbody input[type="checkbox"]')
     expect(boxes).toHaveLength(2)
-    expect(page.text()).toContain('there is no tract')
+    expect(page.text()).toContain('There is no tract')
     expect(page.text()).toContain('in the book already')
     boxes[0].dispatchEvent(new Event('change'))
     await nextTick()

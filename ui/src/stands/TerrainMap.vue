@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import 'leaflet/dist/leaflet.css'
+import { useEventListener } from '@vueuse/core'
 import L from 'leaflet'
 import type { Feature, GeoJsonObject, Geometry } from 'geojson'
 import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue'
@@ -14,6 +15,7 @@ const box = ref<HTMLElement>()
 let map: L.Map | undefined
 let trees: L.LayerGroup | undefined
 let whole = L.latLngBounds([])
+let fitted = whole // what was last brought into view
 let mark: L.CircleMarker | undefined
 
 const color = (name: string) => getComputedStyle(document.documentElement).getPropertyValue(`--pt-${name}`).trim()
@@ -40,6 +42,7 @@ onMounted(() => {
   L.control.scale({ imperial: true }).addTo(map)
   whole = L.latLngBounds([])
   const bounds = whole
+  fitted = whole
   const add = (body: unknown, style: L.StyleFunction) => {
     if (!body) return undefined
     const layer = L.geoJSON(body as GeoJsonObject, { style, interactive: false }).addTo(map!)
@@ -67,12 +70,24 @@ onMounted(() => {
   draw()
 })
 onBeforeUnmount(() => map?.remove())
+
+/** On paper all of it, as wide as a page is. */
+const paper = 660 // px
+function resize(width: string) {
+  if (!box.value || !map) return
+  box.value.style.width = width
+  map.invalidateSize({ animate: false })
+  if (fitted.isValid()) map.fitBounds(fitted, { animate: false, padding: [4, 4] })
+}
+useEventListener(window, 'beforeprint', () => resize(`${paper}px`))
+useEventListener(window, 'afterprint', () => resize(''))
 watch(() => [props.dots, props.at], draw)
 /** What was searched for comes near; without a search all of it. */
 watch(
   () => props.dots,
   (dots) => {
     const bounds = props.zoom && dots.length ? L.latLngBounds(dots.map((d) => [d.lat, d.lon])) : whole
+    fitted = bounds
     if (bounds.isValid()) map?.fitBounds(bounds, { padding: [24, 24], maxZoom: 18 })
   },
 )
