@@ -110,6 +110,10 @@ func TestTwoWindows(t *testing.T) {
 	one.press(tile("bud.coat", "downy"))
 	two.press(tile("bud.stance", "pressed"))
 	for _, p := range []*page{one, two} {
+		p.until(allSent)
+	}
+	for _, p := range []*page{one, two} {
+		p.eval(`(window.dispatchEvent(new Event('focus')), '')`) // as whoever comes to it would
 		p.sees("bud coat: downy")
 		p.sees("bud stance: pressed")
 	}

@@ -60,6 +60,13 @@ func TestPages(t *testing.T) {
 		t.Skip("PT_SPEED=1 measures")
 	}
 	a := newApp(t, true)
+	p := newPage(t, deskWidth, deskHeight)
+	p.open(a.url("/trees/" + a.tree("LC-101")))
+	p.until(`document.querySelector('[data-work]') !== null`)
+	time.Sleep(3 * time.Second)
+	before := a.line.Load()
+	time.Sleep(time.Minute)
+	t.Logf("an open tree that nobody touches: %d bytes a minute, both ways", a.line.Load()-before)
 	const longest = `(window.tasks = [], new PerformanceObserver((l) => window.tasks.push(...l.getEntries().map((e) => e.duration))).observe({type: 'longtask', buffered: true}), '')`
 	for _, view := range mainViews(a) {
 		p := newPage(t, deskWidth, deskHeight)
@@ -75,13 +82,6 @@ func TestPages(t *testing.T) {
 		time.Sleep(2 * time.Second)
 		t.Logf("%-60s %4d ms, longest task %s ms", view, took.Milliseconds(), p.eval(`String(Math.round(Math.max(0, ...window.tasks)))`))
 	}
-	p := newPage(t, deskWidth, deskHeight)
-	p.open(a.url("/trees/" + a.tree("LC-101")))
-	p.until(`document.querySelector('[data-work]') !== null`)
-	time.Sleep(3 * time.Second)
-	before := a.line.Load()
-	time.Sleep(time.Minute)
-	t.Logf("an open tree that nobody touches: %d bytes a minute, both ways", a.line.Load()-before)
 }
 
 // counted counts what goes over a line, both ways.

@@ -139,7 +139,7 @@ const focused = useWindowFocus()
 watch(focused, (now) => now && tree.refresh())
 const visibility = useDocumentVisibility()
 // Nobody looks at a hidden page; where somebody else scores the same tree, they wait this long to see it.
-useIntervalFn(() => visibility.value === 'visible' && session.ready && tree.refresh(), 10_000)
+useIntervalFn(() => visibility.value === 'visible' && session.ready && tree.refresh(), 15_000)
 </script>
 
 <template>
