@@ -1,6 +1,7 @@
 package e2e
 
 import (
+	"os"
 	"strings"
 	"testing"
 
@@ -95,4 +96,56 @@ func TestNarrowAndLarge(t *testing.T) {
 	p.open(tree)
 	p.until(`document.querySelector(".desk") !== null`)
 	p.until(scored)
+}
+
+// TestMapByKeyboard goes from tree to tree on the map, is told which it is, and opens it.
+func TestMapByKeyboard(t *testing.T) {
+	t.Parallel()
+	a := newApp(t, true)
+	p := newPage(t, deskWidth, deskHeight)
+	p.open(a.url("/map"))
+	p.sees("400 trees with a position")
+	p.write("[data-find]", "LC-101")
+	p.sees("1 tree with a position of those asked for")
+	p.eval(`(document.querySelector('.map').focus(), '')`)
+	p.key("n")
+	p.sees("LC-101: northern red oak")
+	p.key("\r")
+	p.until(`location.pathname === '/trees/` + a.tree("LC-101") + `'`)
+}
+
+// TestNextTreeIsProposed: in an empty book the form is open with the tag in focus; after a
+// tree the next has its tag counted on and its tract and stand.
+func TestNextTreeIsProposed(t *testing.T) {
+	t.Parallel()
+	a := newApp(t, false)
+	p := newPage(t, deskWidth, deskHeight)
+	p.open(a.url("/"))
+	p.until(`document.activeElement.id === 'new-tag'`)
+	p.press("#new-start")
+	p.until(`document.activeElement.getAttribute('aria-invalid') === 'true'`)
+	p.write("#new-tag", "LC-409")
+	p.write("#new-tract", "Lantern Creek watershed forest")
+	p.write("#new-stand", "Upper slope")
+	p.press("#new-start")
+	p.until(`document.querySelector('[data-choosing]') !== null`)
+	p.press("header .back")
+	p.sees("LC-409")
+	p.press("header .lead")
+	p.until(`document.activeElement.id === 'new-tag'`)
+	require.Equal(t, "LC-410 Upper slope", p.eval(`document.querySelector('#new-tag').value + ' ' + document.querySelector('#new-stand').value`))
+}
+
+// TestSuggestedNamesForAccessibility: the list that opens under a name is sound too.
+func TestSuggestedNamesForAccessibility(t *testing.T) {
+	t.Parallel()
+	axe, err := os.ReadFile("../ui/node_modules/axe-core/axe.min.js")
+	require.NoError(t, err, "npm ci in ui/ brings axe-core")
+	a := newApp(t, true)
+	p := newPage(t, deskWidth, deskHeight)
+	p.open(a.url("/trees/" + a.tree("LC-103")))
+	p.press("#write-name")
+	p.write("#name-choice", "oak")
+	p.until(`document.querySelectorAll('.p-autocomplete-option').length > 3`)
+	require.Empty(t, p.serious(string(axe)))
 }

@@ -16,7 +16,10 @@ import { tooltip } from './frame/tooltip'
 createApp(App)
   .use(createPinia())
   .use(router)
-  .use(PrimeVue, { theme: { preset: winter, options: { darkModeSelector: "[data-theme='dark']" } } })
+  .use(PrimeVue, {
+    theme: { preset: winter, options: { darkModeSelector: "[data-theme='dark']" } },
+    pt: { autocomplete: { listContainer: { tabindex: 0 } } }, // a list that scrolls can be scrolled by keys
+  })
   .use(ToastService)
   .use(ConfirmationService)
   .directive('tooltip', tooltip)
