@@ -3,6 +3,7 @@ import { useConfirm } from 'primevue/useconfirm'
 import { computed } from 'vue'
 import { decodeTime } from 'ulid'
 import PageFrame from '../frame/PageFrame.vue'
+import { saveAs } from '../frame/save'
 import { useOutbox, type Waiting } from '../frame/outbox'
 import { useSession } from '../frame/session'
 import { useVocabulary } from '../frame/vocabulary'
@@ -34,11 +35,7 @@ function save() {
     null,
     2,
   )
-  const link = document.createElement('a')
-  link.href = URL.createObjectURL(new Blob([body], { type: 'application/json' }))
-  link.download = 'entries-kept-here.json'
-  link.click()
-  URL.revokeObjectURL(link.href)
+  saveAs(new Blob([body], { type: 'application/json' }), 'entries-kept-here.json')
 }
 
 function drop(w: Waiting) {

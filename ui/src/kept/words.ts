@@ -1,6 +1,6 @@
 import type { Entry } from '../api/client'
 import type { useVocabulary } from '../frame/vocabulary'
-import { capital } from '../frame/words'
+import { capital, count } from '../frame/words'
 
 /** What an entry says, in a line. The book says it better once it has it. */
 export function entryWords(e: Entry, vocabulary: ReturnType<typeof useVocabulary>): string {
@@ -12,7 +12,7 @@ export function entryWords(e: Entry, vocabulary: ReturnType<typeof useVocabulary
       const states = vocabulary.characters.get(s?.character ?? '')?.states
       const seen = s?.seen === undefined ? '' : s.seen ? 'seen' : (vocabulary.words?.not_seen ?? '')
       const said = (s?.states ?? []).map((id) => vocabulary.say(states, id).toLowerCase()).join(' or ')
-      const counted = s?.nodes ? `${s.pairs ?? 0} in pairs of ${s.nodes}` : ''
+      const counted = s?.nodes ? `${count(s.pairs ?? 0, 'pair')} in ${count(s.nodes, 'node')}` : ''
       return `${capital(vocabulary.characterName(s?.character ?? ''))}: ${s?.typed || said || seen || counted || s?.value || ''}`
     }
     case 'note':

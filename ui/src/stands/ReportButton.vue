@@ -2,6 +2,7 @@
 import { onBeforeUnmount, ref } from 'vue'
 import { problemLines } from '../api/client'
 import { noConnection } from '../frame/ask'
+import { saveAs } from '../frame/save'
 
 /** Has a report made and saves it; a large one takes seconds, and can be stopped. */
 const props = defineProps<{ href: string; name: string }>()
@@ -15,20 +16,13 @@ async function make() {
   try {
     const answer = await fetch(props.href, { signal: stop.signal })
     if (!answer.ok) throw new Error(problemLines(await answer.json()).join(' '))
-    save(await answer.blob())
+    saveAs(await answer.blob(), props.name)
   } catch (e) {
     if (!stop.signal.aborted) wrong.value = e instanceof TypeError ? noConnection : (e as Error).message
   }
   making.value = null
 }
 
-function save(file: Blob) {
-  const link = document.createElement('a')
-  link.href = URL.createObjectURL(file)
-  link.download = props.name
-  link.click()
-  URL.revokeObjectURL(link.href)
-}
 onBeforeUnmount(() => making.value?.abort())
 </script>
 
