@@ -2347,7 +2347,7 @@ export interface components {
              */
             dbh_cm: number;
             /**
-             * @description What it takes: a look, writing the name down, correcting it, or coming back
+             * @description What it takes: a look, writing the name, correcting it, coming back
              * @enum {string}
              */
             do: "look" | "write" | "correct" | "back";
