@@ -25,7 +25,7 @@ func TestImportAndExport(t *testing.T) {
 		return (&importCmd{bookFlags: data, In: in, Dry: true}).Run(t.Context())
 	})
 	require.NoError(t, err)
-	require.Contains(t, out, `line 3, tag A-2: unknown tree "Quercus albba"; did you mean "Quercus alba"?`)
+	require.Contains(t, out, `line 3, tag A-2: there is no tree "Quercus albba"; did you mean "Quercus alba"?`)
 	require.Contains(t, out, "1 of 2 lines can go in; 1 have problems, 0 are in the book already.")
 	out, err = printed(t, func() error {
 		return (&importCmd{bookFlags: data, In: in, By: "Wren Halloran"}).Run(t.Context())

@@ -174,11 +174,11 @@ func (r *reader) given(t *Tree, c *caller) {
 	r.doubt = &Doubt{written, is.maybe}
 	switch len(is.maybe) {
 	case 0:
-		r.wrong("no tree goes by %q here; say above which it is, or leave the name out", written)
+		r.wrong("no tree goes by %q here; say which it is, or leave the name out", written)
 	case 1:
-		r.wrong("there is no tree %q; did you mean %q? Say so above", written, is.maybe[0].Name)
+		r.wrong("there is no tree %q; did you mean %q?", written, is.maybe[0].Name)
 	default:
-		r.wrong("%q may be several trees; say above which it is", written)
+		r.wrong("%q may be several trees; say which it is", written)
 	}
 }
 
