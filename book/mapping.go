@@ -12,7 +12,7 @@ type Mapping struct {
 	List    string   `json:"list,omitempty" doc:"List to rank among, where lines do not say; absent: the whole region"`
 	Date    string   `json:"date,omitempty" format:"date" doc:"Day looked at, where lines do not say"`
 
-	Units []string          `json:"units,omitempty" doc:"Unit of each column that holds a length, where its cells do not say: mm, cm, m, in or ft"`
+	Units []string          `json:"units,omitempty" doc:"Unit of each column of lengths, where cells do not say: mm, cm, m, in or ft"`
 	Days  string            `json:"days,omitempty" enum:"day-first,month-first," doc:"How 3/4/2026 is read; absent: as the column tells"`
 	Names map[string]Meant  `json:"names,omitempty" doc:"What names in the file stand for, by how they are written there"`
 	Lists map[string]string `json:"lists,omitempty" doc:"List to rank among in place of one that the book lacks; empty: the whole region"`

@@ -6,7 +6,6 @@ import (
 
 	"palethicket/core/flora"
 	"palethicket/core/flora/names"
-	"palethicket/core/tree/logbook"
 )
 
 // Called is a name of the flora that a name in a file stands for. The zero one is none:
@@ -181,6 +180,3 @@ func (r *reader) given(t *Tree, c *caller) {
 		r.wrong("%q may be several trees; say which it is", written)
 	}
 }
-
-// Undetermined says whether a name was given as undetermined.
-func (c Called) Undetermined() bool { return c.Rank == logbook.Undetermined }

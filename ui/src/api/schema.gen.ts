@@ -1413,7 +1413,7 @@ export interface components {
             stand?: string;
             /** @description Where lines do not say */
             tract?: string;
-            /** @description Unit of each column that holds a length, where its cells do not say: mm, cm, m, in or ft */
+            /** @description Unit of each column of lengths, where cells do not say: mm, cm, m, in or ft */
             units?: string[] | null;
         };
         "Mark-photoRequest": {

@@ -20,7 +20,7 @@ let since = 0
 onMounted(() => main.value?.focus())
 
 async function load() {
-  if (!tree.view || tree.waiting > 0) return
+  if (!tree.view || tree.sending) return
   const { data } = await ask(
     api.GET('/api/trees/{id}/walk', { params: { path: { id: tree.view.tree.id }, query: { skip: skipped.value } } }),
   )
@@ -30,7 +30,7 @@ async function load() {
   void nextTick(() => document.activeElement === document.body && main.value?.focus())
 }
 // A new question follows once the book has the last answer.
-watch(() => [tree.waiting, tree.view?.result, skipped.value.length], load, { immediate: true })
+watch(() => [tree.sending, tree.view?.result, skipped.value.length], load, { immediate: true })
 
 const question = computed(() => walk.value?.question)
 const options = computed(() =>

@@ -7,12 +7,14 @@ class Book {
   entries: Entry[] = []
   down = false
   refuses = ''
+  stumbles = ''
   asked: string[] = []
   answer = async (request: Request): Promise<Response> => {
     this.asked.push(request.method)
     if (this.down) throw new TypeError('no connection')
     if (request.method === 'POST') {
       const entry = (await request.json()) as Entry
+      if (entry.score?.character === this.stumbles) return Response.json({ detail: 'the disk is full' }, { status: 507 })
       if (entry.score?.character === this.refuses)
         return Response.json({ errors: [{ message: `unknown character "${this.refuses}"` }] }, { status: 422 })
       if (!this.entries.some((e) => e.id === entry.id)) this.entries.push(entry)
@@ -131,6 +133,21 @@ it('what the book refuses is said, taken off the page and not sent again', async
   expect(tree.rejected).toMatchObject({ character: 'twig.misspelt', lines: ['Unknown character "twig.misspelt"'] })
   await vi.waitFor(() => expect(tree.look?.scores).toEqual([]))
   expect(Object.keys(localStorage)).toEqual([])
+})
+
+it('what the book stumbles over holds up neither the other scores nor what is shown of them', async () => {
+  const tree = await opened()
+  tree.addLook('tree')
+  book.now.stumbles = 'twig.pith'
+  tree.score({ character: 'twig.pith', states: ['solid'] })
+  tree.score(hair('downy'))
+  await vi.waitFor(() => expect(book.now.states()).toEqual(['twig.hair=downy']))
+  await vi.waitFor(() => expect(tree.sending).toBe(false))
+  expect(tree.view?.seen).toBe('stamp 2')
+  expect(tree.waiting).toBe(1)
+  book.now.stumbles = ''
+  await useOutbox().resume()
+  expect(book.now.states()).toEqual(['twig.hair=downy', 'twig.pith=solid'])
 })
 
 describe('undo and redo', () => {

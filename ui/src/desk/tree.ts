@@ -35,7 +35,8 @@ export const useTree = defineStore('tree', () => {
   const unreached = ref(false) // the book did not answer when it was asked
   const hand = ref('') // the character in hand, which keys act on
   const wanted = ref('') // a character that the desk should show next
-  const wantedAfter = ref<{ character?: string; from?: string; naming?: boolean } | null>(null) // the same, once the tree that is being opened is there
+  /** The same, or that it be named, once the tree that is being opened is there. */
+  const wantedAfter = ref<{ character?: string; from?: string; naming?: boolean } | null>(null)
   const current = ref('') // the tree that is open or being opened
   let presses = 0
 
@@ -50,6 +51,8 @@ export const useTree = defineStore('tree', () => {
 
   const offline = computed(() => unreached.value || outbox.offline)
   const waiting = computed(() => outbox.waiting.length)
+  /** What was pressed on this tree is on its way to the book. */
+  const sending = computed(() => outbox.of(current.value))
   /** A look that was begun and nothing was entered in yet: it becomes an entry with the first. */
   const draft = ref<LookView | null>(null)
   const looks = computed(() => [...(view.value?.looks ?? []), ...(draft.value ? [draft.value] : [])])
@@ -123,12 +126,12 @@ export const useTree = defineStore('tree', () => {
 
   function add(entry: Omit<Entry, 'id'>, id = ulid()): string {
     if (!view.value) return id
-    const made1 = { id, by: session.name || undefined, ...entry }
-    made.value.push(made1)
+    const entered = { id, by: session.name || undefined, ...entry }
+    made.value.push(entered)
     before.set(id, JSON.parse(JSON.stringify({ looks: view.value.looks, facts: view.value.facts })))
     if (entry.kind !== 'undo') undos.value = []
     presses++
-    outbox.add({ tree: view.value.tree.id, tag: view.value.tree.tag, entry: made1, seen: view.value.seen })
+    outbox.add({ tree: view.value.tree.id, tag: view.value.tree.tag, entry: entered, seen: view.value.seen })
     return id
   }
 
@@ -136,7 +139,7 @@ export const useTree = defineStore('tree', () => {
   function hear({ of, tree, revision, lines }: Answered): boolean {
     if (of.tree !== current.value) return false
     if (lines) reject(of.entry, lines)
-    else if (tree && outbox.waiting.every((w) => w.tree !== of.tree || w.entry.id === of.entry.id)) show(tree, revision)
+    else if (tree && !outbox.of(of.tree, of.entry.id)) show(tree, revision)
     return true
   }
 
@@ -294,6 +297,7 @@ export const useTree = defineStore('tree', () => {
     rejected,
     offline,
     waiting,
+    sending,
     hand,
     current,
     act,

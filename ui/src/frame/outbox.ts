@@ -74,7 +74,8 @@ export const useOutbox = defineStore('outbox', () => {
   const waiting = computed(() => items.value.filter((w) => !w.refused && mine(w)))
   const others = computed(() => items.value.filter((w) => !w.refused && !mine(w)))
   const refused = computed(() => items.value.filter((w) => w.refused))
-  const of = (tree: string) => items.value.some((w) => w.tree === tree && !w.refused && mine(w))
+  /** Whether anything but one entry is on its way for a tree; what the book stumbled over is not. */
+  const of = (tree: string, but = '') => waiting.value.some((w) => w.tree === tree && !w.stumbled && w.entry.id !== but)
 
   /** Takes over what an earlier window could not send. */
   function adopt() {
