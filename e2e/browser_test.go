@@ -199,14 +199,16 @@ func (p *page) sees(text string) {
 	p.until(fmt.Sprintf("document.body.innerText.includes(%q)", text))
 }
 
-// until waits until the expression is true in the page.
+// until waits until the expression is true in the page. What it reads may not be drawn
+// yet: an expression that throws is not true yet.
 func (p *page) until(expr string) {
 	p.t.Helper()
 	ctx, cancel := context.WithTimeout(p.ctx, 15*time.Second)
 	defer cancel()
-	_, err := chromedp.Run(ctx, chromedp.Poll[bool](expr))
+	holds := fmt.Sprintf("(() => { try { return !!(%s) } catch { return false } })()", expr)
+	_, err := chromedp.Run(ctx, chromedp.Poll[bool](holds))
 	for err != nil && replaced(err) && ctx.Err() == nil {
-		_, err = chromedp.Run(ctx, chromedp.Poll[bool](expr))
+		_, err = chromedp.Run(ctx, chromedp.Poll[bool](holds))
 	}
 	if err != nil {
 		p.failed()

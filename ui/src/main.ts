@@ -13,7 +13,7 @@ import { router } from './frame/router'
 import { winter } from './frame/theme'
 import { tooltip } from './frame/tooltip'
 
-createApp(App)
+const app = createApp(App)
   .use(createPinia())
   .use(router)
   .use(PrimeVue, {
@@ -23,4 +23,5 @@ createApp(App)
   .use(ToastService)
   .use(ConfirmationService)
   .directive('tooltip', tooltip)
-  .mount('#app')
+
+setTimeout(() => app.mount('#app')) // the browser may answer the hand between reading the program and drawing

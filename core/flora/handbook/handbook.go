@@ -26,14 +26,15 @@ func New(f *flora.Flora) *Handbook { return &Handbook{flora: f, near: map[string
 
 // TaxonLine is a taxon in a list.
 type TaxonLine struct {
-	Name    string `json:"name"`
-	English string `json:"english"`
-	Group   string `json:"group"`
-	Genus   string `json:"genus"`
-	Family  string `json:"family"`
-	Common  string `json:"common" doc:"How common it is in the region asked for"`
-	Status  string `json:"status" doc:"native, planted or invasive in the region asked for"`
-	Known   bool   `json:"known" doc:"False where something that was filtered by is not known of it"`
+	Name         string `json:"name"`
+	English      string `json:"english"`
+	Group        string `json:"group"`
+	Genus        string `json:"genus"`
+	GenusEnglish string `json:"genus_english" doc:"What a tree of the genus is called: ash, oak"`
+	Family       string `json:"family"`
+	Common       string `json:"common" doc:"How common it is in the region asked for"`
+	Status       string `json:"status" doc:"native, planted or invasive in the region asked for"`
+	Known        bool   `json:"known" doc:"False where something that was filtered by is not known of it"`
 }
 
 // TaxonPage is a taxon as a page.

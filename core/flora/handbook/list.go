@@ -36,7 +36,8 @@ func (b *Handbook) List(among flora.Among, shown []Shown) ([]TaxonLine, error) {
 	out := []TaxonLine{}
 	weight := map[string]float64{}
 	for i, t := range p.Taxa {
-		l := TaxonLine{Name: t.Name, English: p.Called(i), Group: t.Group, Genus: t.Genus, Family: t.Family,
+		l := TaxonLine{Name: t.Name, English: p.Called(i), Group: t.Group, Genus: t.Genus,
+			GenusEnglish: t.GenusEnglish, Family: t.Family,
 			Common: t.Abundance[p.Region], Status: t.Status[p.Region], Known: true}
 		if list := b.flora.List(among.List); list != nil {
 			l.Common = list.Abundance[t.Name]

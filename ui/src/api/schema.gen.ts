@@ -2126,6 +2126,8 @@ export interface components {
             english: string;
             family: string;
             genus: string;
+            /** @description What a tree of the genus is called: ash, oak */
+            genus_english: string;
             group: string;
             /** @description False where something that was filtered by is not known of it */
             known: boolean;

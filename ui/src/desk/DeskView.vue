@@ -2,7 +2,7 @@
 import Tab from 'primevue/tab'
 import TabList from 'primevue/tablist'
 import Tabs from 'primevue/tabs'
-import { useDocumentVisibility, useEventListener, useIntervalFn, useWindowFocus } from '@vueuse/core'
+import { until, useDocumentVisibility, useEventListener, useIntervalFn, useWindowFocus } from '@vueuse/core'
 import { computed, defineAsyncComponent, nextTick, onUnmounted, ref, watch } from 'vue'
 import { noConnection } from '../frame/ask'
 import KeptHere from '../frame/KeptHere.vue'
@@ -29,14 +29,27 @@ const panes = [
   { id: 'standing', label: 'Standing', icon: 'pi-chart-bar' },
 ] as const
 
+/** The panes are drawn one after another, so that a slow telephone answers the hand between them. */
+const drawnPanes = ref(0)
+watch(
+  () => Boolean(tree.view),
+  (there) => there && setTimeout(drawPane),
+  { immediate: true },
+)
+function drawPane() {
+  if (++drawnPanes.value < panes.length) setTimeout(drawPane)
+}
+
 const session = useSession()
 watch(() => props.id, tree.open, { immediate: true })
 watch(
   () => tree.view?.tree.tag,
-  (tag) => {
+  async (tag) => {
     titled(tag ?? 'A tree')
-    if (tag && !tree.wanted && !tree.naming)
-      void nextTick(() => document.querySelector<HTMLElement>('[data-work]')?.focus({ preventScroll: true }))
+    if (!tag || tree.wanted || tree.naming) return
+    await until(drawnPanes).toBe(panes.length)
+    await nextTick()
+    document.querySelector<HTMLElement>('[data-work]')?.focus({ preventScroll: true })
   },
 )
 onUnmounted(tree.leave)
@@ -97,7 +110,7 @@ function doKey(key: string): boolean {
       goNext()
       return Boolean(next.value)
     case 't':
-      writeName()
+      void writeName()
       return true
     default:
       return onCard(key)
@@ -111,9 +124,11 @@ function onCard(key: string): boolean {
   return did !== 'nothing'
 }
 
-function writeName() {
+async function writeName() {
   pane.value = 'standing'
-  void nextTick(() => document.getElementById('write-name')?.click())
+  await until(drawnPanes).toBe(panes.length)
+  await nextTick()
+  document.getElementById('write-name')?.click()
 }
 watch(
   () => tree.naming,
@@ -149,10 +164,10 @@ useIntervalFn(() => visibility.value === 'visible' && session.ready && tree.refr
       <KeptHere />
     </div>
     <div class="desk" :data-pane="pane">
-      <LookSlips class="pane looks" @open="openDesk" />
-      <KeyWalk v-if="walking" class="pane middle" @close="walking = false" @drawn="drawn = true" />
-      <ScorePane v-else class="pane middle" />
-      <StandingPanel class="pane standing" @open="openDesk" @drawn="drawn = true" />
+      <LookSlips v-if="drawnPanes > 2" class="pane looks" @open="openDesk" />
+      <KeyWalk v-if="walking && drawnPanes" class="pane middle" @close="walking = false" @drawn="drawn = true" />
+      <ScorePane v-else-if="drawnPanes" class="pane middle" />
+      <StandingPanel v-if="drawnPanes > 1" class="pane standing" @open="openDesk" @drawn="drawn = true" />
     </div>
     <div v-if="tree.rejected" class="refused" role="alert">
       <span>Not kept. {{ tree.rejected.lines.join(' ') }}</span>
@@ -211,9 +226,18 @@ useIntervalFn(() => visibility.value === 'visible' && session.ready && tree.refr
   padding: 0.75rem;
 }
 
+.looks {
+  grid-area: 1 / 1;
+}
+
 .middle {
+  grid-area: 1 / 2;
   background: var(--pt-snow);
   border-inline: 1px solid var(--pt-line);
+}
+
+.standing {
+  grid-area: 1 / 3;
 }
 
 .foot {
@@ -248,6 +272,10 @@ useIntervalFn(() => visibility.value === 'visible' && session.ready && tree.refr
 @media (max-width: 900px) {
   .desk {
     grid-template-columns: minmax(0, 1fr);
+  }
+
+  .desk .pane {
+    grid-area: auto;
   }
 
   .desk[data-pane='looks'] .pane:not(.looks),
@@ -337,6 +365,7 @@ useIntervalFn(() => visibility.value === 'visible' && session.ready && tree.refr
 
   .desk .pane {
     display: block !important;
+    grid-area: auto;
     overflow: visible;
   }
 

@@ -8,9 +8,11 @@ beforeEach(() => {
   const tiles = Array.from({ length: 11 }, (_, i) => `<button data-state="s${i + 1}"></button>`).join('')
   document.body.innerHTML = `
     <button data-section="bark" aria-selected="true"></button><button data-section="twig" aria-selected="false"></button>
-    <section data-card="first" tabindex="-1" data-hand>${tiles}<button data-either="e"></button><button data-withdraw="x"></button></section>
+    <section data-card="first" tabindex="-1" data-hand>
+      ${tiles}<button data-either="e"></button><button data-withdraw="x"></button></section>
     <section data-card="second" tabindex="-1"><button data-seen="true"></button><button data-seen="false"></button>
-      <button data-tally="pair"></button><button data-tally="single"></button><button data-tally="back"></button><input data-measure></section>`
+      <button data-tally="pair"></button><button data-tally="single"></button><button data-tally="back"></button>
+      <input data-measure></section>`
   document.body.onfocus = null
   document.body.onclick = (e) => {
     const d = (e.target as HTMLElement).dataset

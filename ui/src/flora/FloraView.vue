@@ -61,8 +61,10 @@ const filtered = computed(() => flora.shown.length > 0)
       <li v-if="!flora.taxa.length" class="soft">No tree here shows all of these. Take one away.</li>
     </ul>
     <div v-else class="genera">
-      <section v-for="[genus, trees] in genera" :key="genus" :aria-label="genus">
-        <h2 class="sci">{{ genus }}</h2>
+      <section v-for="[genus, trees] in genera" :key="genus" :aria-label="capital(trees[0].genus_english)">
+        <h2>
+          {{ capital(trees[0].genus_english) }} <span class="sci">{{ genus }}</span>
+        </h2>
         <ul>
           <li v-for="t in trees" :key="t.name">
             <RouterLink :to="`/flora/${encodeURIComponent(t.name)}`">{{ capital(t.english) }}</RouterLink>

@@ -67,9 +67,12 @@ onMounted(() => {
   map.on('click', (e: L.LeafletMouseEvent) => {
     if (props.pick) emit('pick', { lat: e.latlng.lat, lon: e.latlng.lng })
   })
-  draw()
+  setTimeout(draw) // the land is seen first
 })
-onBeforeUnmount(() => map?.remove())
+onBeforeUnmount(() => {
+  map?.remove()
+  map = undefined
+})
 
 /** On paper all of it, as wide as a page is. */
 const paper = 660 // px
@@ -117,10 +120,12 @@ function key(e: KeyboardEvent) {
 function draw() {
   if (!map || !trees) return
   trees.clearLayers()
+  const lines: Record<string, string> = { doubtful: color('sumac'), named: color('spruce'), ready: color('spruce') }
+  const [ink, snow] = [color('ink'), color('snow')]
   for (const d of props.dots) {
-    const line = d.status === 'doubtful' ? color('sumac') : d.status === 'named' || d.status === 'ready' ? color('spruce') : color('ink')
-    treeMark([d.lat, d.lon], d.status, { radius: 3 + 3 * d.posterior, color: line, weight: 1.5, fillColor: color('snow'), fillOpacity: 1 })
-      .bindTooltip(label(d), { direction: 'top' })
+    const line = lines[d.status] ?? ink
+    treeMark([d.lat, d.lon], d.status, { radius: 3 + 3 * d.posterior, color: line, weight: 1.5, fillColor: snow, fillOpacity: 1 })
+      .bindTooltip(() => label(d), { direction: 'top' })
       .on('click', () => !props.pick && void router.push({ name: 'tree', params: { id: d.id } }))
       .addTo(trees)
   }
