@@ -20,6 +20,7 @@ import (
 	"testing"
 	"time"
 
+	"github.com/chromedp/cdproto/cdp"
 	"github.com/chromedp/chromedp"
 	"github.com/stretchr/testify/require"
 
@@ -177,6 +178,14 @@ func (p *page) do(steps ...chromedp.Action[chromedp.Void]) {
 	if err := chromedp.Do(p.ctx, steps...); err != nil {
 		p.failed()
 		require.NoError(p.t, err)
+	}
+}
+
+// call asks the browser for what chromedp has no word of.
+func call[P, R any](command cdp.Command[P, R], params P) chromedp.Action[chromedp.Void] {
+	return func(ctx context.Context, t *chromedp.Target) (chromedp.Void, error) {
+		_, err := cdp.Call(ctx, t, command, params)
+		return chromedp.Void{}, err
 	}
 }
 

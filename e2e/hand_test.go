@@ -1,7 +1,6 @@
 package e2e
 
 import (
-	"context"
 	"encoding/json"
 	"fmt"
 	"net/http"
@@ -10,7 +9,6 @@ import (
 
 	"github.com/chromedp/cdproto/cdp"
 	"github.com/chromedp/cdproto/network"
-	"github.com/chromedp/chromedp"
 	"github.com/oklog/ulid/v2"
 	"github.com/stretchr/testify/require"
 
@@ -18,14 +16,6 @@ import (
 )
 
 func newULID() string { return ulid.Make().String() }
-
-// clearCookies has the browser forget who is signed in.
-func clearCookies() chromedp.Action[chromedp.Void] {
-	return func(ctx context.Context, t *chromedp.Target) (chromedp.Void, error) {
-		_, err := cdp.Call(ctx, t, network.ClearBrowserCookies, cdp.Empty{})
-		return chromedp.Void{}, err
-	}
-}
 
 // seen is a tree as the one signed in at the page sees it.
 func (a *app) seen(p *page, id string) (v book.TreeView) {
@@ -179,7 +169,7 @@ func TestTwoPeopleOneDevice(t *testing.T) {
 	p.sees("kept here, to be sent")
 	p.press(`[aria-label="Back to the worklist"]`)
 	p.sees("kept here, to be sent")
-	p.do(clearCookies())
+	p.do(call(network.ClearBrowserCookies, cdp.Empty{}))
 	a.start(false)
 	p.sees("Your session ended")
 	p.sees("kept on this device for Marit Sandoval")
@@ -189,7 +179,7 @@ func TestTwoPeopleOneDevice(t *testing.T) {
 	require.Len(t, a.seen(p, id).Looks, before, "nothing went under another's name")
 	p.press("[data-kept]")
 	p.sees("Kept for somebody else")
-	p.do(clearCookies())
+	p.do(call(network.ClearBrowserCookies, cdp.Empty{}))
 	p.open(a.url("/"))
 	signIn("Marit Sandoval")
 	p.until(`Object.keys(localStorage).every((k) => !k.startsWith('palethicket.entry.'))`)
