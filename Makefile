@@ -4,6 +4,9 @@ GO ?= go
 BIN := bin/palethicket
 UI_SOURCES := $(shell find ui/src ui/public ui/index.html ui/vite.config.ts ui/tsconfig.json -type f)
 
+GO_SOURCES := $(shell find away book cmd/field core flora store web -name '*.go' -not -name '*_test.go') $(wildcard flora/*.yaml) \
+	$(wildcard store/migrations/*.sql) go.mod
+
 .PHONY: demo build ui test go-test ui-test chromium generate screenshots clean
 
 demo: build
@@ -13,10 +16,21 @@ demo: build
 build: ui
 	$(GO) build -o $(BIN) ./cmd/palethicket
 
-ui: ui/dist/index.html
+ui: ui/dist/field.wasm.br
 
 ui/dist/index.html: ui/node_modules/.ready $(UI_SOURCES)
 	cd ui && npm run --silent build
+
+# The program for the browser, packed, and what the Go that built it needs there. The tag
+# has SQLite's connections share what WAL needs in memory, as there is no file for it.
+ui/dist/field.wasm.br: ui/dist/index.html build/field/field.wasm.br
+	cp build/field/* ui/dist/
+
+build/field/field.wasm.br: $(GO_SOURCES) ui/pack.mjs
+	mkdir -p build/field
+	GOOS=js GOARCH=wasm $(GO) build -tags sqlite3_dotlk -trimpath -ldflags="-s -w" -o build/field.wasm ./cmd/field
+	node ui/pack.mjs build/field.wasm build/field
+	cp "$$($(GO) env GOROOT)/lib/wasm/wasm_exec.js" build/field/
 
 ui/node_modules/.ready: ui/package-lock.json
 	cd ui && npm ci --no-audit --no-fund

@@ -34,6 +34,7 @@ type Book struct {
 	lists    sync.Mutex // held while the lists change
 	now      func() time.Time
 	id       string // which book it is
+	away     bool   // a part of it, on a device
 	opened   string // stands in revisions: what is shown may change with the program
 
 	clock    *stamp.Clock
@@ -56,6 +57,7 @@ type Options struct {
 	Calendar *revisit.Calendar
 	Now      func() time.Time // nil: the clock
 	Warm     bool             // work out in the background what the first presses need
+	Away     bool             // it is a part that a device took along
 }
 
 // shelf is the flora with the book's lists, and what is worked out from it. It is
@@ -78,7 +80,10 @@ func Open(ctx context.Context, path string, opt Options) (*Book, error) {
 		return nil, err
 	}
 	b := &Book{store: s, base: opt.Flora, calendar: opt.Calendar, now: opt.Now, opened: ulid.Make().String()[20:],
-		meeting: make(chan struct{}, 1)}
+		meeting: make(chan struct{}, 1), away: opt.Away}
+	if b.away {
+		s.Away()
+	}
 	if b.now == nil {
 		b.now = time.Now
 	}

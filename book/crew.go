@@ -239,3 +239,31 @@ func digest(token string) string {
 	sum := sha256.Sum256([]byte(token))
 	return hex.EncodeToString(sum[:])
 }
+
+// Enroll has one of home's crew be at work on a device, who signed in at home: it gives
+// the token of a session that lasts as long as the device may send for them. A password
+// that they signed in with at home is kept hashed, so that they can sign in again in the
+// woods; empty, it stays as it was.
+func (b *Book) Enroll(ctx context.Context, name, role, password string) (token string, err error) {
+	hash := ""
+	if password != "" {
+		if hash, err = hashed(password); err != nil {
+			return "", err
+		}
+	}
+	if token, err = newToken(); err != nil {
+		return "", err
+	}
+	now := b.now()
+	return token, b.store.Write(ctx, func(tx *store.Tx) error {
+		a, err := accountNamed(ctx, tx.Reader, name)
+		if err != nil && !errors.Is(err, store.ErrNoAccount) {
+			return err
+		}
+		a.ID, a.Name, a.Role, a.Password, a.Closed = cmp.Or(a.ID, newID()), name, role, cmp.Or(hash, a.Password), false
+		if err := tx.PutAccount(ctx, a); err != nil {
+			return err
+		}
+		return tx.OpenSession(ctx, digest(token), a.ID, now, now.Add(DeviceLength))
+	})
+}

@@ -2,6 +2,7 @@ package book
 
 import (
 	"context"
+	"path/filepath"
 
 	"palethicket/core/tree/logbook"
 	"palethicket/store"
@@ -36,8 +37,8 @@ func (b *Book) Spoil(ctx context.Context, tree string, e logbook.Entry) error {
 
 // PhotoPath is where a photograph's file lies.
 func (b *Book) PhotoPath(ctx context.Context, id string) (string, error) {
-	_, path, err := b.store.PhotoFile(ctx, id, false)
-	return path, err
+	p, err := b.store.Photo(ctx, id)
+	return filepath.Join(b.store.Path()+".photos", p.Digest), err
 }
 
 // CutShort has an import as if the power went while it was put in, and clears up.

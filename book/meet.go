@@ -64,6 +64,7 @@ var ErrOlder = errors.New("this program is older than the book's: reload it befo
 // told is an entry that was sent, while it is taken in.
 type told struct {
 	tree  string
+	home  bool // home tells it to a device
 	entry logbook.Entry
 	*Met
 }
@@ -77,15 +78,22 @@ func (b *Book) Meet(ctx context.Context, m *Meeting, by string) ([]Met, error) {
 	if m.Version != LogVersion {
 		return nil, ErrOlder
 	}
-	answers := make([]Met, len(m.Entries))
-	all := make([]*told, len(m.Entries))
-	for i := range m.Entries {
-		all[i] = &told{tree: m.Entries[i].Tree, Met: &answers[i]}
-		all[i].read(m.Entries[i].Entry, by)
+	return b.meet(ctx, m.Entries, by, false)
+}
+
+// meet is [Book.Meet] and, home, [Book.Hear].
+func (b *Book) meet(ctx context.Context, entries []Sent, by string, home bool) ([]Met, error) {
+	answers := make([]Met, len(entries))
+	all := make([]*told, len(entries))
+	for i := range entries {
+		all[i] = &told{tree: entries[i].Tree, home: home, Met: &answers[i]}
+		all[i].read(entries[i].Entry, by)
 	}
 	open := slices.DeleteFunc(all, func(t *told) bool { return t.Answer == Refused })
 	slices.SortStableFunc(open, func(x, y *told) int { return logbook.Order(x.entry, y.entry) })
-	b.restamp(open)
+	if !home {
+		b.restamp(open)
+	}
 	select { // one after another: lists are answered meanwhile
 	case b.meeting <- struct{}{}:
 		defer func() { <-b.meeting }()
@@ -106,8 +114,12 @@ func (b *Book) Meet(ctx context.Context, m *Meeting, by string) ([]Met, error) {
 		}
 		byTree[t.tree] = append(byTree[t.tree], t)
 	}
-	for page := range slices.Chunk(trees, bringPage) {
-		if err := b.meetTrees(ctx, page, byTree); err != nil {
+	page := bringPage
+	if b.away {
+		page = awayPage
+	}
+	for page := range slices.Chunk(trees, page) {
+		if err := b.meetTrees(ctx, page, byTree, home); err != nil {
 			return nil, err
 		}
 	}
@@ -216,6 +228,9 @@ func ownFault(err error) bool {
 // meetPlace takes in an entry of a visit, a tract, a stand or a list.
 func (b *Book) meetPlace(ctx context.Context, t *told) error {
 	err := b.store.Write(ctx, func(tx *store.Tx) error {
+		if t.home {
+			tx.FromHome()
+		}
 		log, err := tx.About(ctx, t.entry.About())
 		if err != nil {
 			return err
@@ -286,13 +301,16 @@ func (b *Book) checkPlace(e *logbook.Entry) error {
 
 // meetTrees takes in what is told of some trees: weighed beforehand, written in one
 // change.
-func (b *Book) meetTrees(ctx context.Context, ids []string, byTree map[string][]*told) error {
+func (b *Book) meetTrees(ctx context.Context, ids []string, byTree map[string][]*told, home bool) error {
 	sheets, err := b.meetSheets(ctx, ids, byTree)
 	if err != nil {
 		return err
 	}
 	standings := standAll(sheets)
-	return b.store.Write(ctx, func(tx *store.Tx) error {
+	err = b.store.Write(ctx, func(tx *store.Tx) error {
+		if home {
+			tx.FromHome()
+		}
 		for i, s := range sheets {
 			if err := b.writeMet(ctx, tx, s, standings[i]); err != nil {
 				return fmt.Errorf("tree %s: %w", s.tree.Tag, err)
@@ -300,7 +318,18 @@ func (b *Book) meetTrees(ctx context.Context, ids []string, byTree map[string][]
 		}
 		return nil
 	})
+	if b.away {
+		time.Sleep(awayPause)
+	}
+	return err
 }
+
+// On a device one thing is done at a time: what home tells comes in small pieces, and
+// presses get their turn between them.
+const (
+	awayPage  = 5
+	awayPause = time.Millisecond
+)
 
 // meetSheets opens the trees and takes in what can be of what is told of them. Trees
 // that nothing changes are left out.
@@ -434,11 +463,21 @@ type Changes struct {
 	Version int    `json:"version" doc:"Shape of the entries"`
 	Entries []Sent `json:"entries"`
 	Last    int    `json:"last" doc:"The running number to ask after next"`
+	LastID  string `json:"last_id" doc:"Id of the entry of that number, to be sent along"`
 	More    bool   `json:"more" doc:"There are more already"`
+	Lost    bool   `json:"lost,omitempty" doc:"The book does not have the entry that was heard last: it is an older copy. Ask from the start, and tell it again"`
 }
 
 // Changes tells what the book got after its running number, of some tracts or of all.
-func (b *Book) Changes(ctx context.Context, after int, tracts []string) (*Changes, error) {
+// heard is the id of the entry of that number, if known: where another has it, the book
+// is an older copy of the one that was asked before.
+func (b *Book) Changes(ctx context.Context, after int, heard string, tracts []string) (*Changes, error) {
+	if heard != "" {
+		holds, err := b.store.Holds(ctx, after, heard)
+		if err != nil || !holds {
+			return &Changes{Book: b.id, Version: LogVersion, Entries: []Sent{}, Lost: !holds}, err
+		}
+	}
 	changes, last, err := b.store.Changes(ctx, after, tracts, ChangesMost)
 	if err != nil {
 		return nil, err
@@ -449,7 +488,7 @@ func (b *Book) Changes(ctx context.Context, after int, tracts []string) (*Change
 		if err != nil {
 			return nil, fmt.Errorf("writing entry %d: %w", c.Seq, err)
 		}
-		out.Entries[i] = Sent{c.Tree, text}
+		out.Entries[i], out.LastID = Sent{c.Tree, text}, c.Entry.ID
 	}
 	return out, nil
 }

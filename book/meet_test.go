@@ -36,7 +36,7 @@ func all(t testing.TB, b *book.Book, tracts ...string) []book.Sent {
 	t.Helper()
 	var out []book.Sent
 	for after := 0; ; {
-		c, err := b.Changes(t.Context(), after, tracts)
+		c, err := b.Changes(t.Context(), after, "", tracts)
 		require.NoError(t, err)
 		out = append(out, c.Entries...)
 		if after = c.Last; !c.More {
@@ -124,19 +124,19 @@ func TestChangesByTract(t *testing.T) {
 	t.Parallel()
 	b := booktest.New(t)
 	here := started(t, b, "LC-1")
-	c, err := b.Changes(t.Context(), 0, []string{tract})
+	c, err := b.Changes(t.Context(), 0, "", []string{tract})
 	require.NoError(t, err)
 	require.Len(t, c.Entries, 1)
 	_, err = b.AddTree(t.Context(), book.NewTree{ID: ulid.Make().String(), Tag: "X-1", Tract: "Another tract", Stand: "Rim"})
 	require.NoError(t, err)
 	look(t, b, here, "tree")
-	next, err := b.Changes(t.Context(), c.Last, []string{tract})
+	next, err := b.Changes(t.Context(), c.Last, "", []string{tract})
 	require.NoError(t, err)
 	require.Len(t, next.Entries, 2, "the look and its visit")
 	for _, e := range next.Entries {
 		require.NotContains(t, string(e.Entry), "X-1")
 	}
-	none, err := b.Changes(t.Context(), next.Last, []string{tract})
+	none, err := b.Changes(t.Context(), next.Last, "", []string{tract})
 	require.NoError(t, err)
 	require.Empty(t, none.Entries)
 	require.Equal(t, next.Last, none.Last)
@@ -298,7 +298,7 @@ func TestAnyMeeting(t *testing.T) {
 		trees++
 		tree := started(t, books[0], fmt.Sprint("LC-", trees))
 		meetAll := func(from, to int) {
-			c, err := books[from].Changes(t.Context(), heard[[2]int{from, to}], nil)
+			c, err := books[from].Changes(t.Context(), heard[[2]int{from, to}], "", nil)
 			require.NoError(r, err)
 			heard[[2]int{from, to}] = c.Last
 			sent := c.Entries

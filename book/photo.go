@@ -5,9 +5,8 @@ import (
 	"crypto/sha256"
 	"encoding/hex"
 	"errors"
-	"io/fs"
-	"os"
 	"slices"
+	"sync"
 	"time"
 
 	"palethicket/core/foreign"
@@ -86,7 +85,7 @@ func (b *Book) AddPhoto(ctx context.Context, n NewPhoto, file []byte) (*Photo, e
 	if at := read.Position; at != nil {
 		e.Photo.Lon, e.Photo.Lat = &at[0], &at[1]
 	}
-	if err := b.store.KeepPhotoFile(e.Photo.Digest, file, read.Thumb); err != nil {
+	if err := b.store.KeepPhotoFile(ctx, e.Photo.Digest, file, read.Thumb); err != nil {
 		return nil, err
 	}
 	s, err := b.press(ctx, n.Tree, func(_ *store.Tx, s *sheet) error { return s.add(e, "") })
@@ -148,16 +147,67 @@ func (b *Book) MarkPhoto(ctx context.Context, id string, gone bool, by string) e
 
 // PhotoFile gives a photograph's file, or its thumbnail, and its media type.
 func (b *Book) PhotoFile(ctx context.Context, id string, thumb bool) (file []byte, kind string, err error) {
-	p, path, err := b.store.PhotoFile(ctx, id, thumb)
-	if err != nil {
-		return nil, "", err
-	}
+	p, file, err := b.store.PhotoFile(ctx, id, thumb)
 	if kind = p.Kind; thumb {
 		kind = "image/jpeg"
 	}
-	file, err = os.ReadFile(path)
-	if errors.Is(err, fs.ErrNotExist) {
-		err = errors.Join(store.ErrNoPhoto, err) // its line came before its file, or the file was lost
-	}
 	return file, kind, err
+}
+
+// Arriving says how much of a photograph's file is here.
+type Arriving struct {
+	Bytes int64 `json:"bytes" doc:"How much is here; the next piece begins there"`
+	Whole bool  `json:"whole"`
+}
+
+// arriving are the photographs whose pieces are taken in, one at a time each.
+var arriving sync.Mutex
+
+// PhotoArriving says how much is here of the file of a photograph that a device put up,
+// or gives [store.ErrNoPhoto] for one that nobody told of.
+func (b *Book) PhotoArriving(ctx context.Context, id string) (*Arriving, error) {
+	p, err := b.store.Photo(ctx, id)
+	if err != nil {
+		return nil, err
+	}
+	n, whole, err := b.store.Arrived(p.Digest)
+	return &Arriving{n, whole}, err
+}
+
+// PhotoPiece takes in a piece of such a file, which begins at a byte. One that does not
+// begin where the file ends so far changes nothing; the answer says where the next
+// begins. A file that turns out another than it was said to be, or no photograph, gives a
+// [*FileError], and has to be sent from its start.
+func (b *Book) PhotoPiece(ctx context.Context, id string, at int64, piece []byte) (*Arriving, error) {
+	p, err := b.store.Photo(ctx, id)
+	if err != nil {
+		return nil, err
+	}
+	arriving.Lock()
+	defer arriving.Unlock()
+	n, whole, err := b.store.Arrived(p.Digest)
+	if err != nil || whole || at != n {
+		return &Arriving{n, whole}, err
+	}
+	if at+int64(len(piece)) > int64(p.Bytes) {
+		return nil, &FileError{errors.New("there is more of it than was said; send it from its start")}
+	}
+	if err := b.store.Arrive(p.Digest, piece); err != nil {
+		return nil, err
+	}
+	if n += int64(len(piece)); n < int64(p.Bytes) {
+		return &Arriving{n, false}, nil
+	}
+	file, err := b.store.TakeArrived(p.Digest)
+	if err != nil {
+		return nil, err
+	}
+	if sum := sha256.Sum256(file); hex.EncodeToString(sum[:]) != p.Digest {
+		return nil, &FileError{errors.New("it is another file than was said; send it from its start")}
+	}
+	read, err := unpack(file, false)
+	if err != nil {
+		return nil, &FileError{err}
+	}
+	return &Arriving{n, true}, b.store.KeepPhotoFile(ctx, p.Digest, file, read.Thumb)
 }

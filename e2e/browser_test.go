@@ -27,6 +27,7 @@ import (
 	"palethicket/book"
 	"palethicket/book/booktest"
 	"palethicket/demo/demotest"
+	"palethicket/report"
 	"palethicket/ui"
 	"palethicket/web"
 )
@@ -69,7 +70,8 @@ func (a *app) start(fill bool) {
 		require.NoError(a.t, b.AddMember(a.t.Context(), m))
 	}
 	a.hired = len(a.crew) > 0
-	app := web.New(b, web.Options{Log: slog.New(slog.DiscardHandler), Guarded: len(a.crew) > 0})
+	app := web.New(b, web.Options{Log: slog.New(slog.DiscardHandler), Guarded: len(a.crew) > 0,
+		Reports: web.Reports{HTML: report.HTML, PDF: report.PDF}})
 	srv := &http.Server{Handler: app.Handler(pages)}
 	go srv.Serve(counted{ln, &a.line})
 	a.stop = func() {
@@ -111,8 +113,9 @@ func (a *app) view(id string) book.TreeView {
 
 // page is a browser window.
 type page struct {
-	t   *testing.T
-	ctx context.Context
+	t        *testing.T
+	ctx      context.Context
+	patience time.Duration
 }
 
 const (
@@ -128,7 +131,7 @@ func newPage(t *testing.T, width, height int64) *page {
 	ctx, stop := chromedp.NewContext(browser, chromedp.WithNewBrowserContext())
 	ctx, cancel := context.WithTimeout(ctx, 3*time.Minute)
 	t.Cleanup(func() { cancel(); stop() })
-	p := &page{t, ctx}
+	p := &page{t, ctx, 15 * time.Second}
 	p.do(chromedp.EmulateViewport(width, height))
 	return p
 }
@@ -208,16 +211,19 @@ func (p *page) sees(text string) {
 	p.until(fmt.Sprintf("document.body.innerText.includes(%q)", text))
 }
 
+// patient is the page, waited for longer.
+func (p *page) patient(patience time.Duration) *page { return &page{p.t, p.ctx, patience} }
+
 // until waits until the expression is true in the page. What it reads may not be drawn
 // yet: an expression that throws is not true yet.
 func (p *page) until(expr string) {
 	p.t.Helper()
-	ctx, cancel := context.WithTimeout(p.ctx, 15*time.Second)
+	ctx, cancel := context.WithTimeout(p.ctx, p.patience)
 	defer cancel()
 	holds := fmt.Sprintf("(() => { try { return !!(%s) } catch { return false } })()", expr)
-	_, err := chromedp.Run(ctx, chromedp.Poll[bool](holds))
+	_, err := chromedp.Run(ctx, chromedp.Poll[bool](holds, chromedp.WithPollingTimeout(0)))
 	for err != nil && replaced(err) && ctx.Err() == nil {
-		_, err = chromedp.Run(ctx, chromedp.Poll[bool](holds))
+		_, err = chromedp.Run(ctx, chromedp.Poll[bool](holds, chromedp.WithPollingTimeout(0)))
 	}
 	if err != nil {
 		p.failed()

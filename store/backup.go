@@ -1,3 +1,5 @@
+//go:build !js
+
 package store
 
 import (
@@ -7,7 +9,6 @@ import (
 	"io/fs"
 	"net/url"
 	"os"
-	"path/filepath"
 	"strings"
 
 	"github.com/jmoiron/sqlx"
@@ -90,45 +91,6 @@ func checkPart(ctx context.Context, path string) error {
 	return nil
 }
 
-func openForReading(path string) (*sqlx.DB, error) {
-	if _, err := os.Stat(path); err != nil {
-		return nil, fmt.Errorf("looking for the book: %w", err)
-	}
-	abs, err := filepath.Abs(path)
-	if err != nil {
-		return nil, fmt.Errorf("finding %s: %w", path, err)
-	}
-	query, err := readOnly(abs)
-	if err != nil {
-		return nil, err
-	}
-	return sqlx.Open("sqlite", (&url.URL{Scheme: "file", Path: abs, RawQuery: query}).String())
-}
-
-// readOnly says how a book is opened for reading. SQLite keeps files beside a book that
-// is read; where it cannot, the book is read as one that nobody changes, unless what
-// was written last lies beside it and would be missed.
-func readOnly(path string) (query string, err error) {
-	const beside = "mode=ro&_pragma=busy_timeout(5000)"
-	if mayWrite(filepath.Dir(path)) {
-		return beside, nil
-	}
-	if info, err := os.Stat(path + "-wal"); err == nil && info.Size() > 0 {
-		return "", fmt.Errorf("%s lies where nothing can be written, and what was entered last is still in %s-wal beside it: "+
-			"copy both to a disk that can be written, and name the copy", path, filepath.Base(path))
-	}
-	return "mode=ro&immutable=1", nil
-}
-
-// mayWrite says whether files can be made in a folder.
-var mayWrite = func(dir string) bool {
-	probe, err := os.CreateTemp(dir, ".palethicket-")
-	if err != nil {
-		return false
-	}
-	return errors.Join(probe.Close(), os.Remove(probe.Name())) == nil
-}
-
 // faults lists what SQLite's own checks find. Without the trees' table it is
 // somebody else's database.
 func faults(ctx context.Context, db *sqlx.DB, book string) (found []string, err error) {
@@ -196,7 +158,7 @@ func copyBook(ctx context.Context, from, to string) error {
 
 // otherNode has a copy go by another name in stamps than the book it is of.
 func otherNode(ctx context.Context, path string) error {
-	db, err := sqlx.Open("sqlite", (&url.URL{Scheme: "file", Path: path}).String())
+	db, err := sqlx.Open(driverName, (&url.URL{Scheme: "file", Path: path}).String())
 	if err != nil {
 		return err
 	}
@@ -214,48 +176,4 @@ func discard(path string) error {
 		return err
 	}
 	return nil
-}
-
-// Peek reads a setting of the book at path without bringing it up to date; "" where
-// there is no book, or one from before it had settings.
-func Peek(ctx context.Context, path, setting string) (value string, err error) {
-	if info, err := os.Stat(path); err != nil || info.IsDir() {
-		return "", nil // who opens the book says what is wrong
-	}
-	err = ReadAlone(ctx, path, func(r Reader) error {
-		value, err = r.Setting(ctx, setting)
-		return err
-	})
-	if errors.Is(err, ErrOlder) {
-		return "", nil
-	}
-	return value, err
-}
-
-// ErrOlder is given by [ReadAlone] for a book from an older program, which is read
-// once it was opened.
-var ErrOlder = errors.New("the book is from an older program")
-
-// ReadAlone hands on a reader of the book at path, which may be in use, or a backup;
-// nothing in it is changed.
-func ReadAlone(ctx context.Context, path string, use func(Reader) error) (err error) {
-	db, err := openForReading(path)
-	if err != nil {
-		return err
-	}
-	defer func() { err = errors.Join(err, db.Close()) }()
-	var columns int
-	if err := db.GetContext(ctx, &columns, "SELECT count(*) FROM pragma_table_info('entry') WHERE name = 'stamp'"); err != nil {
-		return explain(err)
-	}
-	if columns == 0 {
-		return ErrOlder
-	}
-	return use(Reader{db, path, &standCache{}})
-}
-
-// TreeIDs lists every tree.
-func (r Reader) TreeIDs(ctx context.Context) (ids []string, err error) {
-	err = r.all(ctx, &ids, "SELECT id FROM tree ORDER BY id")
-	return ids, err
 }

@@ -4,19 +4,27 @@ import (
 	"errors"
 	"fmt"
 	"syscall"
+)
 
-	"modernc.org/sqlite"
-	sqlite3 "modernc.org/sqlite/lib"
+// SQLite's result codes that mean something to the book (sqlite.org/rescode.html).
+const (
+	codeReadOnly = 8
+	codeCorrupt  = 11
+	codeFull     = 13
+	codeNotADB   = 26
+
+	codePrimaryKey = 1555
+	codeUnique     = 2067
 )
 
 // Full says whether an error came of a full disk, of the book's or of photographs.
 func Full(err error) bool {
-	return code(err) == sqlite3.SQLITE_FULL || errors.Is(err, syscall.ENOSPC) || errors.Is(err, syscall.EDQUOT)
+	return code(err)&0xff == codeFull || errors.Is(err, syscall.ENOSPC) || errors.Is(err, syscall.EDQUOT)
 }
 
 // ReadOnly says whether an error came of a book that cannot be written.
 func ReadOnly(err error) bool {
-	return code(err) == sqlite3.SQLITE_READONLY || errors.Is(err, syscall.EROFS)
+	return code(err)&0xff == codeReadOnly || errors.Is(err, syscall.EROFS)
 }
 
 // damageWords say in one line what to do about a damaged book.
@@ -32,20 +40,8 @@ func explain(err error) error {
 
 // Damaged says whether an error came of a damaged book.
 func Damaged(err error) bool {
-	return code(err) == sqlite3.SQLITE_CORRUPT || code(err) == sqlite3.SQLITE_NOTADB
+	return code(err)&0xff == codeCorrupt || code(err)&0xff == codeNotADB
 }
 
 // taken says whether an error came of a line of the same key.
-func taken(err error) bool {
-	var e *sqlite.Error
-	return errors.As(err, &e) && (e.Code() == sqlite3.SQLITE_CONSTRAINT_UNIQUE || e.Code() == sqlite3.SQLITE_CONSTRAINT_PRIMARYKEY)
-}
-
-// code is SQLite's primary result code of an error, or 0.
-func code(err error) int {
-	var e *sqlite.Error
-	if errors.As(err, &e) {
-		return e.Code() & 0xff
-	}
-	return 0
-}
+func taken(err error) bool { return code(err) == codeUnique || code(err) == codePrimaryKey }

@@ -97,9 +97,9 @@ func (t *Tx) Append(ctx context.Context, tree string, e *logbook.Entry, from str
 	if e.Kind == logbook.KindLook {
 		visit = e.Visit
 	}
-	err = t.exec(ctx, `INSERT INTO entry (id, stamp, said, tree_id, about, tract_id, body, visit_id, added_by)
-		VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?)`,
-		e.ID, e.Stamp, maybe(e.Said), maybe(tree), maybe(about), maybe(tract), string(body), maybe(visit), maybe(from))
+	err = t.exec(ctx, `INSERT INTO entry (id, stamp, said, tree_id, about, tract_id, body, visit_id, added_by, away)
+		VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
+		e.ID, e.Stamp, maybe(e.Said), maybe(tree), maybe(about), maybe(tract), string(body), maybe(visit), maybe(from), t.away)
 	if err != nil || tree == "" {
 		return false, err
 	}
@@ -123,19 +123,19 @@ func Bodies(log []logbook.Entry) ([]string, error) {
 // what [Bodies] made of them. It gives [ErrIDTaken] where another entry has one of their
 // ids.
 func (t *Tx) AppendNew(ctx context.Context, tree string, log []logbook.Entry, bodies []string, from string) error {
-	const columns = "INSERT OR FAIL INTO entry (id, stamp, said, tree_id, body, visit_id, added_by) VALUES "
+	const columns = "INSERT OR FAIL INTO entry (id, stamp, said, tree_id, body, visit_id, added_by, away) VALUES "
 	// Where a line fails the whole change does: SQLite need not be able to take back part.
 	for at := 0; at < len(log); at += appendMost {
 		some := log[at:min(at+appendMost, len(log))]
-		args := make([]any, 0, 7*len(some))
+		args := make([]any, 0, 8*len(some))
 		for i := range some {
 			e, visit := &some[i], ""
 			if e.Kind == logbook.KindLook {
 				visit = e.Visit
 			}
-			args = append(args, e.ID, e.Stamp, maybe(e.Said), tree, bodies[at+i], maybe(visit), maybe(from))
+			args = append(args, e.ID, e.Stamp, maybe(e.Said), tree, bodies[at+i], maybe(visit), maybe(from), t.away)
 		}
-		err := t.exec(ctx, columns+strings.TrimSuffix(strings.Repeat("(?,?,?,?,?,?,?),", len(some)), ","), args...)
+		err := t.exec(ctx, columns+strings.TrimSuffix(strings.Repeat("(?,?,?,?,?,?,?,?),", len(some)), ","), args...)
 		if taken(err) {
 			return ErrIDTaken
 		}

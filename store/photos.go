@@ -1,18 +1,10 @@
 package store
 
 import (
-	"bytes"
 	"cmp"
 	"context"
-	"crypto/sha256"
-	"encoding/hex"
 	"errors"
 	"fmt"
-	"io/fs"
-	"os"
-	"path/filepath"
-
-	"github.com/jmoiron/sqlx"
 )
 
 // Photo is a photograph of a look. Its file lies beside the book, under the
@@ -47,8 +39,8 @@ func (r Reader) PhotosOf(ctx context.Context, tree string) ([]Photo, error) {
 
 // KeepPhotoFile keeps a photograph's file and thumbnail under its digest. It comes
 // before [Tx.AddPhoto], so that no line is without its file.
-func (s *Store) KeepPhotoFile(digest string, file, thumb []byte) error {
-	if err := errors.Join(s.keepFile(digest, file), s.keepFile(digest+thumbSuffix, thumb)); err != nil {
+func (s *Store) KeepPhotoFile(ctx context.Context, digest string, file, thumb []byte) error {
+	if err := errors.Join(s.keepFile(ctx, digest, file), s.keepFile(ctx, digest+thumbSuffix, thumb)); err != nil {
 		return fmt.Errorf("keeping a photograph: %w", err)
 	}
 	return nil
@@ -71,100 +63,18 @@ func (r Reader) Photo(ctx context.Context, id string) (p Photo, err error) {
 	return p, noRow(r.get(ctx, &p, selectPhoto+" WHERE id = ?", id), ErrNoPhoto)
 }
 
-// PhotoFile gives a photograph and where its file is, or that of its thumbnail. One
-// that was taken back gives [ErrNoPhoto].
-func (r Reader) PhotoFile(ctx context.Context, id string, thumb bool) (p Photo, path string, err error) {
+// PhotoFile gives a photograph and its file, or that of its thumbnail. One that was
+// taken back, or whose file is not here, gives [ErrNoPhoto].
+func (r Reader) PhotoFile(ctx context.Context, id string, thumb bool) (p Photo, file []byte, err error) {
 	if p, err = r.Photo(ctx, id); err != nil || p.Gone {
-		return p, "", cmp.Or(err, ErrNoPhoto)
+		return p, nil, cmp.Or(err, ErrNoPhoto)
 	}
 	name := p.Digest
 	if thumb {
 		name += thumbSuffix
 	}
-	return p, filepath.Join(photoDir(r.path), name), nil
+	file, err = r.readFile(ctx, name)
+	return p, file, err
 }
 
 const thumbSuffix = ".thumb"
-
-// photoDir is the folder beside a book that its photographs lie in.
-func photoDir(book string) string { return book + ".photos" }
-
-// keepFile writes a file whole and sees it to the disk, or not at all.
-func (s *Store) keepFile(name string, body []byte) error {
-	dir := photoDir(s.path)
-	if err := os.MkdirAll(dir, 0o700); err != nil {
-		return err
-	}
-	return writeWhole(filepath.Join(dir, name), body)
-}
-
-// writeWhole writes a file that is named after what it holds; one that is there and
-// holds something else was damaged, and is written again.
-func writeWhole(path string, body []byte) error {
-	if there, err := os.ReadFile(path); err == nil && bytes.Equal(there, body) {
-		return nil
-	}
-	part, err := os.CreateTemp(filepath.Dir(path), "part-")
-	if err != nil {
-		return err
-	}
-	_, err = part.Write(body)
-	if err := errors.Join(err, part.Sync(), part.Close()); err != nil {
-		return errors.Join(err, discard(part.Name()))
-	}
-	if err := os.Rename(part.Name(), path); err != nil {
-		return errors.Join(err, discard(part.Name()))
-	}
-	return nil
-}
-
-// copyPhotos copies the photographs beside one book beside another.
-func copyPhotos(from, to string) error {
-	files, err := os.ReadDir(photoDir(from))
-	if errors.Is(err, fs.ErrNotExist) {
-		return nil // it has none
-	}
-	if err != nil {
-		return err
-	}
-	if err := os.MkdirAll(photoDir(to), 0o700); err != nil {
-		return err
-	}
-	for _, f := range files {
-		if f.IsDir() || len(f.Name()) < 64 { // what was cut short
-			continue
-		}
-		body, err := os.ReadFile(filepath.Join(photoDir(from), f.Name()))
-		if err != nil {
-			return err
-		}
-		if err := writeWhole(filepath.Join(photoDir(to), f.Name()), body); err != nil {
-			return err
-		}
-	}
-	return nil
-}
-
-// lostPhotos counts the files that are not there, and those that do not hold what
-// they are named after.
-func lostPhotos(ctx context.Context, db *sqlx.DB, book string) (lost, damaged int, err error) {
-	var digests []string
-	if err := db.SelectContext(ctx, &digests, "SELECT DISTINCT digest FROM photo"); err != nil {
-		return 0, 0, err
-	}
-	for _, d := range digests {
-		path := filepath.Join(photoDir(book), d)
-		body, err := os.ReadFile(path)
-		if err != nil {
-			lost++
-			continue
-		}
-		if sum := sha256.Sum256(body); hex.EncodeToString(sum[:]) != d {
-			damaged++
-		}
-		if _, err := os.Stat(path + thumbSuffix); err != nil {
-			lost++
-		}
-	}
-	return lost, damaged, nil
-}

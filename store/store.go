@@ -14,7 +14,6 @@ import (
 
 	"github.com/jmoiron/sqlx"
 	"github.com/pressly/goose/v3"
-	_ "modernc.org/sqlite" // the driver
 )
 
 //go:embed migrations/*.sql
@@ -43,6 +42,7 @@ type Store struct {
 	read, write *sqlx.DB
 	long        *sqlx.DB // for reads that take long, so that others need not wait for them
 	longKept    *statements
+	away        *int        // see Tx
 	kept        *statements // of write
 }
 
@@ -68,6 +68,8 @@ type Tx struct {
 
 	ids     map[string]string    // of tracts, stands and the like, by what they were found by
 	visitOn map[[2]string]string // by tract and day
+
+	away *int // what is said of new entries: they wait to be told home; nil: they need not be
 
 	profiles map[string]int  // by digest
 	touched  map[string]bool // stands whose trees stand otherwise
@@ -119,8 +121,11 @@ func connect(path string, conns int, more url.Values) (*sqlx.DB, error) {
 	for key, values := range more {
 		options[key] = append(options[key], values...)
 	}
+	if vfs != "" {
+		options.Set("vfs", vfs)
+	}
 	dsn := (&url.URL{Scheme: "file", Path: abs, RawQuery: options.Encode()}).String()
-	db, err := sqlx.Open("sqlite", dsn)
+	db, err := sqlx.Open(driverName, dsn)
 	if err != nil {
 		return nil, fmt.Errorf("opening %s: %w", path, err)
 	}
@@ -146,6 +151,14 @@ func (s *Store) migrate(ctx context.Context) error {
 	}
 	return nil
 }
+
+// Schema is the number of the last migration that the book went through.
+func (r Reader) Schema(ctx context.Context) (n int64, err error) {
+	return n, r.get(ctx, &n, "SELECT max(version_id) FROM goose_db_version")
+}
+
+// Path is where the book lies.
+func (s *Store) Path() string { return s.path }
 
 // Close closes the book.
 func (s *Store) Close() error {
@@ -195,7 +208,7 @@ func (s *Store) Begin(ctx context.Context) (*Tx, error) {
 	}
 	run := &prepared{tx: tx, kept: s.kept}
 	return &Tx{Reader: Reader{run, s.path, &standCache{}}, run: run, ids: map[string]string{}, visitOn: map[[2]string]string{},
-		profiles: map[string]int{}, touched: map[string]bool{}}, nil // what it sees is not yet so for others
+		away: s.away, profiles: map[string]int{}, touched: map[string]bool{}}, nil // what it sees is not yet so for others
 }
 
 // Commit keeps the change.

@@ -11,6 +11,7 @@ import (
 
 	"github.com/danielgtaylor/huma/v2"
 
+	"palethicket/away"
 	"palethicket/book"
 )
 
@@ -45,7 +46,7 @@ func own(ctx context.Context, says string) error {
 // reached from beyond its machine.
 func (s *Server) guard(next http.Handler) http.Handler {
 	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
-		if !strings.HasPrefix(r.URL.Path, "/api/") || r.URL.Path == "/api/session" {
+		if !strings.HasPrefix(r.URL.Path, "/api/") || r.URL.Path == "/api/session" || r.URL.Path == "/api/program" {
 			next.ServeHTTP(w, r)
 			return
 		}
@@ -92,7 +93,7 @@ func needed(r *http.Request) string {
 		strings.HasPrefix(r.URL.Path, "/api/photos"),
 		strings.HasPrefix(r.URL.Path, "/api/meeting"):
 		return book.Observer
-	case r.URL.Path == "/api/devices": // for oneself
+	case r.URL.Path == "/api/devices", strings.HasPrefix(r.URL.Path, "/api/away"): // for oneself
 		return book.Reader
 	}
 	return book.Lead
@@ -165,9 +166,10 @@ func (s *Server) meetingOperations(api huma.API) {
 	answer(s, api, operation("changes", http.MethodGet, "/api/changes", "What the book got after its running number"),
 		func(ctx context.Context, in *struct {
 			After int      `query:"after" minimum:"0" doc:"The last number of the answer before; absent: all"`
+			Heard string   `query:"heard" maxLength:"26" doc:"The id that came with that number"`
 			Tract []string `query:"tract,explode" maxItems:"100" doc:"Absent: of every tract"`
 		}) (*book.Changes, error) {
-			return s.book.Changes(ctx, in.After, in.Tract)
+			return s.book.Changes(ctx, in.After, in.Heard, in.Tract)
 		})
 	answer(s, api, operation("tree-log", http.MethodGet, "/api/trees/{id}/log", "A whole tree as its entries"),
 		func(ctx context.Context, in *TreePath) (*book.Changes, error) { return s.book.TreeChanges(ctx, in.ID) })
@@ -199,13 +201,28 @@ type SignIn struct {
 }
 
 func (s *Server) signIn(ctx context.Context, in *answered[SignIn]) (*sessionOut, error) {
-	token, who, err := s.tryToSignIn(ctx, &in.Body, s.book.SignIn)
+	token, who, err := s.tryToSignIn(ctx, &in.Body, s.signInHere)
 	if err != nil {
 		return nil, err
 	}
 	return &sessionOut{Body: Session{Needed: true, Name: who.Name, Role: who.Role},
 		SetCookie: []http.Cookie{{Name: cookieName, Value: token, Path: "/", HttpOnly: true, Secure: sourceOf(ctx).secure,
 			SameSite: http.SameSiteStrictMode, MaxAge: int(book.SessionLength.Seconds())}}}, nil
+}
+
+// signInHere signs in to the book; on a device somebody whom it does not know signs in at
+// home first.
+func (s *Server) signInHere(ctx context.Context, name, password string) (string, book.Member, error) {
+	token, who, err := s.book.SignIn(ctx, name, password)
+	if s.away == nil || !errors.Is(err, book.ErrWrongPassword) {
+		return token, who, err
+	}
+	if err := s.away.SignIn(ctx, name, password); errors.Is(err, away.ErrOutOfReach) {
+		return "", who, huma.Error409Conflict(err.Error())
+	} else if err != nil {
+		return "", who, err
+	}
+	return s.book.SignIn(ctx, name, password)
 }
 
 // tryToSignIn lets somebody try a password, more slowly the more wrong ones there were.

@@ -93,7 +93,7 @@ func (s *Server) export(_ context.Context, in *struct {
 	if title == "" {
 		title = "Trees of the book"
 	}
-	return &streamed{formats[i].Type, fmt.Sprintf(`attachment; filename="trees.%s"`, formats[i].Extension),
+	return &streamed{formats[i].Type, fmt.Sprintf(`attachment; filename="trees.%s"`, formats[i].Extension), nil,
 		func(ctx context.Context, w io.Writer) error {
 			return s.book.Export(ctx, w, in.query(), in.Format, book.About{Title: title, Publisher: in.By})
 		}}, nil

@@ -9,7 +9,6 @@ import (
 	"github.com/danielgtaylor/huma/v2"
 
 	"palethicket/book"
-	"palethicket/report"
 )
 
 // mapBytes is how large a boundary or the contours of a tract may be.
@@ -55,18 +54,20 @@ func (s *Server) standOperations(api huma.API) {
 		})
 	save(s, api, operation("report-page", http.MethodGet, "/api/report.html", "A report on a tract or stand, as a page"),
 		func(ctx context.Context, in *StandQuery) (*savedFile, error) {
-			return s.report(ctx, in, report.HTML, "text/html; charset=utf-8", "inline")
+			return s.report(ctx, in, s.reports.HTML, "text/html; charset=utf-8", "inline")
 		})
 	save(s, api, operation("report-pdf", http.MethodGet, "/api/report.pdf", "A report on a tract or stand, as PDF"),
 		func(ctx context.Context, in *StandQuery) (*savedFile, error) {
-			return s.report(ctx, in, report.PDF, "application/pdf", `attachment; filename="report.pdf"`)
+			return s.report(ctx, in, s.reports.PDF, "application/pdf", `attachment; filename="report.pdf"`)
 		})
 }
 
-// writeReport writes a report in one of its forms.
-type writeReport func(w io.Writer, r *book.Report) error
+// Reports write a report in its forms.
+type Reports struct {
+	HTML, PDF func(w io.Writer, r *book.Report) error
+}
 
-func (s *Server) report(ctx context.Context, in *StandQuery, write writeReport, kind, disposition string) (*savedFile, error) {
+func (s *Server) report(ctx context.Context, in *StandQuery, write func(io.Writer, *book.Report) error, kind, disposition string) (*savedFile, error) {
 	r, err := s.book.Report(ctx, in.Tract, in.Stand)
 	if err != nil {
 		return nil, err

@@ -3,12 +3,14 @@
 // book's work on the wire and does none of it.
 //
 //	web.go          the server, its routes, how an operation answers
+//	pages.go        the interface's files
 //	problem.go      errors as RFC 9457 problems
 //	trees.go        trees, their entries, story and what is asked of them
 //	stands.go       stands, tracts, visits, maps, composition, reports
 //	files.go        files in and out; photos.go photographs
 //	flora.go        the flora and the book's own lists; vocabulary.go its words
 //	crew.go         signing in, and who may do what; door.go who may come at all
+//	away.go         what devices ask of home, and a device's own
 package web
 
 import (
@@ -26,8 +28,8 @@ import (
 	"github.com/danielgtaylor/huma/v2"
 	"github.com/danielgtaylor/huma/v2/adapters/humachi"
 	"github.com/go-chi/chi/v5"
-	"github.com/go-chi/chi/v5/middleware"
 
+	"palethicket/away"
 	"palethicket/book"
 )
 
@@ -39,6 +41,8 @@ type Options struct {
 	Guarded bool
 	// Proxies are trusted to say who asks and whether by TLS.
 	Proxies []netip.Prefix
+	Reports Reports
+	Away    *away.Device     // the book is a part on a device; nil: it is whole
 	Now     func() time.Time // by which tries to sign in are slowed; nil: the clock
 }
 
@@ -48,13 +52,15 @@ type Server struct {
 	log     *slog.Logger
 	guarded bool
 	proxies []netip.Prefix
+	away    *away.Device
+	reports Reports
 	tries   tries
 	now     func() time.Time
 }
 
 // New makes a Server. The book may be nil where only the description is asked for.
 func New(b *book.Book, opt Options) *Server {
-	s := &Server{book: b, log: opt.Log, guarded: opt.Guarded, proxies: opt.Proxies, now: opt.Now}
+	s := &Server{book: b, log: opt.Log, guarded: opt.Guarded, proxies: opt.Proxies, away: opt.Away, reports: opt.Reports, now: opt.Now}
 	if s.now == nil {
 		s.now = time.Now
 	}
@@ -69,11 +75,15 @@ func (s *Server) Handler(pages fs.FS) http.Handler {
 	elsewhere.SetDenyHandler(http.HandlerFunc(func(w http.ResponseWriter, _ *http.Request) {
 		refuse(w, http.StatusForbidden, "this came from a page of another site; nothing was changed")
 	}))
-	r.Use(middleware.Recoverer, middleware.Compress(5), headers, s.locate, elsewhere.Handler)
+	r.Use(outermost...)
+	r.Use(headers, s.locate, elsewhere.Handler)
 	if s.guarded {
 		r.Use(s.guard)
 	} else {
 		r.Use(onlyHere)
+	}
+	if s.away != nil {
+		r.Use(inTheWoods, s.nudging)
 	}
 	s.API(r)
 	r.NotFound(interfacePages(pages))
@@ -99,6 +109,8 @@ func (s *Server) API(r chi.Router) huma.API {
 	s.fileOperations(api)
 	s.photoOperations(api)
 	s.meetingOperations(api)
+	s.homeOperations(api)
+	s.awayOperations(api)
 	return api
 }
 
@@ -148,6 +160,7 @@ func stream[In any](s *Server, api huma.API, op huma.Operation, write func(conte
 // streamed is a file to be saved, and what writes it.
 type streamed struct {
 	kind, disposition string
+	more              http.Header
 	write             func(context.Context, io.Writer) error
 }
 
@@ -159,6 +172,9 @@ func (s *Server) send(hc huma.Context, file *streamed) {
 	out := &patient{w: w, to: http.NewResponseController(w), began: func() {
 		hc.SetHeader("Content-Type", file.kind)
 		hc.SetHeader("Content-Disposition", file.disposition)
+		for name := range file.more {
+			hc.SetHeader(name, file.more.Get(name))
+		}
 		hc.SetStatus(http.StatusOK)
 	}}
 	buffered := bufio.NewWriterSize(out, 64<<10)
@@ -210,7 +226,7 @@ func saved(kind, name string, body []byte) *savedFile {
 func headers(next http.Handler) http.Handler {
 	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
 		h := w.Header()
-		h.Set("Content-Security-Policy", "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data:; "+
+		h.Set("Content-Security-Policy", "default-src 'self'; script-src 'self' 'wasm-unsafe-eval'; style-src 'self' 'unsafe-inline'; img-src 'self' data:; "+
 			"frame-ancestors 'none'; form-action 'self'; base-uri 'none'; object-src 'none'")
 		h.Set("X-Content-Type-Options", "nosniff")
 		h.Set("Referrer-Policy", "no-referrer")
@@ -219,22 +235,4 @@ func headers(next http.Handler) http.Handler {
 		}
 		next.ServeHTTP(w, r)
 	})
-}
-
-func interfacePages(pages fs.FS) http.HandlerFunc {
-	files := http.FileServerFS(pages)
-	return func(w http.ResponseWriter, r *http.Request) {
-		name := strings.TrimPrefix(r.URL.Path, "/")
-		switch info, err := fs.Stat(pages, name); {
-		case strings.HasPrefix(r.URL.Path, "/api/"):
-			refuse(w, http.StatusNotFound, "there is nothing at this address; /openapi.json lists what there is")
-			return
-		case name == "" || err != nil || info.IsDir():
-			r.URL.Path = "/"
-			w.Header().Set("Cache-Control", "no-cache")
-		default: // built files carry a hash of what they hold in their names
-			w.Header().Set("Cache-Control", "max-age=31536000, immutable")
-		}
-		files.ServeHTTP(w, r)
-	}
 }

@@ -132,7 +132,7 @@ var writings = []writing{
 	}, func(t *testing.T, b *book.Book, _ string) map[string]bool {
 		kept := map[string]bool{}
 		for after, more := 0, true; more; {
-			c, err := b.Changes(t.Context(), after, nil)
+			c, err := b.Changes(t.Context(), after, "", nil)
 			require.NoError(t, err)
 			for _, sent := range c.Entries {
 				var e logbook.Entry

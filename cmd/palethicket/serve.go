@@ -19,6 +19,7 @@ import (
 
 	"palethicket/book"
 	"palethicket/demo"
+	"palethicket/report"
 	"palethicket/ui"
 	"palethicket/web"
 )
@@ -83,6 +84,7 @@ func serve(ctx context.Context, data bookFlags, at listenFlags, ready func(conte
 		Log:     slog.New(slog.NewTextHandler(os.Stderr, nil)),
 		Guarded: beyond(at.Listen) || len(at.Proxies) > 0,
 		Proxies: at.Proxies,
+		Reports: web.Reports{HTML: report.HTML, PDF: report.PDF},
 	}
 	if opt.Guarded {
 		if err := hasLead(ctx, b); err != nil {

@@ -12,6 +12,7 @@ import App from './frame/App.vue'
 import { router } from './frame/router'
 import { winter } from './frame/theme'
 import { tooltip } from './frame/tooltip'
+import { keepPages } from './woods/renew'
 
 const app = createApp(App)
   .use(createPinia())
@@ -25,3 +26,4 @@ const app = createApp(App)
   .directive('tooltip', tooltip)
 
 setTimeout(() => app.mount('#app')) // the browser may answer the hand between reading the program and drawing
+keepPages(router)

@@ -1,4 +1,5 @@
 import createClient from 'openapi-fetch'
+import { askDevice, isAway } from '../woods/device'
 import type { components, paths } from './schema.gen'
 
 export type Schemas = components['schemas']
@@ -29,7 +30,13 @@ export type CharacterPage = Schemas['CharacterPage']
 export type Found = Schemas['Found']
 export type List = Schemas['List']
 
-export const api = createClient<paths>({ baseUrl: '/' })
+/** Away from home the device's own book answers. */
+const ask = (request: Request) => (isAway() ? askDevice(request) : fetch(request))
+
+export const api = createClient<paths>({ baseUrl: '/', fetch: ask })
+
+/** Home itself, whatever book the device works on. */
+export const home = createClient<paths>({ baseUrl: '/' })
 
 /** What the book said was wrong, in one line for each field. */
 export function problemLines(error: Schemas['ErrorModel'] | undefined): string[] {
@@ -46,7 +53,7 @@ export function sending(file: File, progress: (part: number) => void) {
     body: file as never, // the description of a file is text, and a File is sent as it is
     bodySerializer: (body: unknown) => body as File,
     headers: { 'Content-Type': 'application/octet-stream' },
-    fetch: (request: Request) => send(request, file, progress),
+    fetch: (request: Request) => (isAway() ? askDevice(request) : send(request, file, progress)),
   }
 }
 

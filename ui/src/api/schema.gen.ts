@@ -4,6 +4,91 @@
  */
 
 export interface paths {
+    "/api/along": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A book of some tracts, for a device to take along */
+        get: operations["along"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/away": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How this device stands towards home */
+        get: operations["away"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/away/again": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Tell home what it refused once more */
+        post: operations["tell-again"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/away/held": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** All that home does not have, as a file */
+        get: operations["held"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/away/meeting": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Meet home now */
+        post: operations["meet-home"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/changes": {
         parameters: {
             query?: never;
@@ -486,6 +571,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/photos/{id}/arriving": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How much of a photograph's file is here */
+        get: operations["photo-arriving"];
+        /** Send a piece of a photograph's file */
+        put: operations["photo-piece"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/photos/{id}/{size}": {
         parameters: {
             query?: never;
@@ -495,6 +598,23 @@ export interface paths {
         };
         /** A photograph's file, or its thumbnail */
         get: operations["photo-file"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/program": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Which program and book this is */
+        get: operations["program"];
         put?: never;
         post?: never;
         delete?: never;
@@ -832,6 +952,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/weights": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What each tract weighs for a device that takes it along */
+        get: operations["weights"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/worklist": {
         parameters: {
             query?: never;
@@ -901,6 +1038,14 @@ export interface components {
             posterior: number;
             words: string;
         };
+        Arriving: {
+            /**
+             * Format: int64
+             * @description How much is here; the next piece begins there
+             */
+            bytes: number;
+            whole: boolean;
+        };
         Beside: {
             /** @description What tells single pairs of them apart, where the flora has a line */
             lines: string[] | null;
@@ -938,6 +1083,10 @@ export interface components {
              * @description The running number to ask after next
              */
             last: number;
+            /** @description Id of the entry of that number, to be sent along */
+            last_id: string;
+            /** @description The book does not have the entry that was heard last: it is an older copy. Ask from the start, and tell it again */
+            lost?: boolean;
             /** @description There are more already */
             more: boolean;
             /**
@@ -1268,6 +1417,22 @@ export interface components {
             /** @description Sections of characters that such a look shows, best first */
             parts: string[] | null;
             words: string;
+        };
+        Held: {
+            /** @description Which book it belongs to */
+            book: string;
+            entries: components["schemas"]["Sent"][] | null;
+            /** @description Photographs by digest, in base 64 */
+            files?: {
+                [key: string]: string;
+            };
+            /** @description What the device is called */
+            from: string;
+            /**
+             * Format: int64
+             * @description Shape of the entries: that of the program which sends
+             */
+            version: number;
         };
         Here: {
             note: string;
@@ -1747,6 +1912,24 @@ export interface components {
             tag: string;
             where: string;
         };
+        Program: {
+            /** @description Which book it is */
+            book: string;
+            /** @description The crew sign in there */
+            guarded: boolean;
+            /**
+             * Format: int64
+             * @description Shape of the entries that it writes
+             */
+            log_version: number;
+            /**
+             * Format: int64
+             * @description Shape of its books
+             */
+            schema: number;
+            /** @description Of the program */
+            version: string;
+        };
         Progress: {
             /** Format: int64 */
             done: number;
@@ -1789,6 +1972,15 @@ export interface components {
             /** Format: double */
             posterior: number;
             taxon: string;
+        };
+        RefusedByHome: {
+            by: string;
+            id: string;
+            kind: string;
+            tag: string;
+            /** @description Empty: it is about something else */
+            tree: string;
+            why: string;
         };
         Result: {
             /** @description What to beware of with the trees still in it */
@@ -2063,6 +2255,40 @@ export interface components {
             chance: number;
             english: string;
             name: string;
+        };
+        Status: {
+            /** @description It is meeting home just now */
+            busy: boolean;
+            /**
+             * Format: int64
+             * @description All of it, photographs too
+             */
+            count: number;
+            /** @description False at home: there is nothing else to say */
+            device: boolean;
+            /** @description When it met home last */
+            met: string;
+            /** @description What its owner calls the device */
+            name: string;
+            /** @description Home answered when it was asked last */
+            online: boolean;
+            /** @description Photographs came along whole */
+            photos: boolean;
+            /**
+             * Format: int64
+             * @description Photographs whose files wait
+             */
+            pictures: number;
+            refused: components["schemas"]["RefusedByHome"][] | null;
+            /** @description When it was taken along */
+            since: string;
+            tracts: string[] | null;
+            /** @description What went wrong then, beside home being out of reach */
+            trouble: string;
+            /** @description Of the program */
+            version: string;
+            /** @description What home does not have yet, by who made it */
+            waiting: components["schemas"]["WaitingOf"][] | null;
         };
         StatusOf: {
             id: string;
@@ -2482,6 +2708,13 @@ export interface components {
             visibilities: components["schemas"]["Term"][] | null;
             zones: components["schemas"]["Term"][] | null;
         };
+        WaitingOf: {
+            by: string;
+            /** Format: int64 */
+            count: number;
+            /** @description What it waits for other than for home, in words; empty: nothing */
+            needs: string;
+        };
         Walk: {
             named: components["schemas"]["Name"];
             /** @description Absent where nothing is left to ask */
@@ -2508,6 +2741,23 @@ export interface components {
             left: number;
             /** @description Why it stopped; empty: it did not */
             wrong: string;
+        };
+        Weight: {
+            /**
+             * Format: int64
+             * @description About how much it takes on the device, without photographs
+             */
+            bytes: number;
+            /**
+             * Format: int64
+             * @description The photographs whole; as thumbnails they take about 30 kB each
+             */
+            photo_bytes: number;
+            /** Format: int64 */
+            photos: number;
+            tract: string;
+            /** Format: int64 */
+            trees: number;
         };
         WhyNot: {
             /** @description The leader over it; empty where it leads */
@@ -2544,11 +2794,160 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    along: {
+        parameters: {
+            query: {
+                tract: string[] | null;
+                /** @description Photographs whole, not only as thumbnails */
+                photos?: boolean;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    away: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Status"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "tell-again": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Status"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    held: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Held"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "meet-home": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Status"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     changes: {
         parameters: {
             query?: {
                 /** @description The last number of the answer before; absent: all */
                 after?: number;
+                /** @description The id that came with that number */
+                heard?: string;
                 /** @description Absent: of every tract */
                 tract?: string[] | null;
             };
@@ -3667,6 +4066,75 @@ export interface operations {
             };
         };
     };
+    "photo-arriving": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Arriving"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "photo-piece": {
+        parameters: {
+            query?: {
+                /** @description The byte that it begins at */
+                at?: number;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Arriving"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "photo-file": {
         parameters: {
             query?: never;
@@ -3688,6 +4156,35 @@ export interface operations {
                 };
                 content: {
                     "application/json": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    program: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Program"];
                 };
             };
             /** @description Error */
@@ -4540,6 +5037,35 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Vocabulary"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    weights: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Weight"][] | null;
                 };
             };
             /** @description Error */

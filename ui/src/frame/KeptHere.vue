@@ -5,11 +5,14 @@ import { noConnection } from './ask'
 import { useOutbox } from './outbox'
 import { useSession } from './session'
 import { entries } from './words'
+import { useAway } from '../woods/away'
 
 /** Says on every page what is kept on this device and not yet in the book. */
 const outbox = useOutbox()
 const session = useSession()
+const away = useAway()
 onMounted(() => {
+  void away.look()
   outbox.adopt()
   void outbox.flush()
 })
@@ -27,6 +30,8 @@ const says = computed(() => {
   if (n && (here.value || outbox.offline)) parts.push(`${entries(n)} kept here, to be sent.`)
   if (outbox.refused.length) parts.push(`${entries(outbox.refused.length)} not taken by the book.`)
   if (outbox.others.length && session.ready) parts.push(`${entries(outbox.others.length)} kept here for somebody else.`)
+  if (away.count) parts.push(`${entries(away.count)} on this device, not home yet.`)
+  if (away.status?.refused?.length) parts.push(`${entries(away.status.refused.length)} not taken at home.`)
   return parts.join(' ')
 })
 </script>
@@ -34,7 +39,7 @@ const says = computed(() => {
 <template>
   <p v-if="says" class="kept" role="status">
     <span><i class="pi pi-inbox" aria-hidden="true"></i> {{ says }}</span>
-    <RouterLink class="press" data-kept to="/waiting">Look at them</RouterLink>
+    <RouterLink class="press" data-kept :to="outbox.items.length ? '/waiting' : '/woods'">Look at them</RouterLink>
   </p>
 </template>
 

@@ -29,6 +29,7 @@ const parts = computed(() => [
   { to: '/characters', label: 'What to look at', icon: 'pi pi-eye' },
   { to: '/lists', label: 'Lists', icon: 'pi pi-bookmark' },
   { to: '/crew', label: name.value ? `Crew: ${name.value}` : 'Crew', icon: 'pi pi-users' },
+  { to: '/woods', label: 'Home and away', icon: 'pi pi-home' },
   { to: '/settings', label: 'Settings', icon: 'pi pi-cog' },
 ])
 /** What a thumb reaches on a phone; the others are behind one more press. */

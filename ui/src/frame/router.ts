@@ -8,6 +8,7 @@ import { keptRoom } from '../kept/room'
 import { settingsRoom } from '../settings/room'
 import { standsRoom } from '../stands/room'
 import { treesRoom } from '../trees/room'
+import { woodsRoom } from '../woods/room'
 
 import { follow } from './place'
 
@@ -28,6 +29,7 @@ export const router = createRouter({
     ...crewRoom,
     ...keptRoom,
     ...settingsRoom,
+    ...woodsRoom,
     { path: '/:rest(.*)', redirect: '/' },
   ],
 })

@@ -1,0 +1,260 @@
+package away
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"net/http"
+	"slices"
+	"time"
+
+	"palethicket/book"
+)
+
+// How often home is looked for.
+const (
+	between  = 20 * time.Second // meetings
+	settling = time.Second      // after a press, as more may follow
+)
+
+// Run meets home now and then, and soon after [Device.Nudge], until ctx is done.
+func (d *Device) Run(ctx context.Context) {
+	for ctx.Err() == nil {
+		_ = d.Meet(ctx) // how it went stands in the status
+		select {
+		case <-ctx.Done():
+			return
+		case <-time.After(between):
+		case <-d.nudge:
+			time.Sleep(settling)
+		}
+	}
+}
+
+// Nudge says that there is something to tell, or that there is a connection.
+func (d *Device) Nudge() {
+	select {
+	case d.nudge <- struct{}{}:
+	default:
+	}
+}
+
+// Meet tells home what was entered here, sends photographs, and hears what is new there.
+// Whatever it was broken off by, the next goes on where it was.
+func (d *Device) Meet(ctx context.Context) error {
+	d.meeting.Lock()
+	defer d.meeting.Unlock()
+	d.set(func() { d.busy = true })
+	err := d.meet(ctx)
+	var far *unreachable
+	d.set(func() {
+		d.busy = false
+		d.online, d.trouble = !errors.As(err, &far), ""
+		if err != nil && d.online {
+			d.trouble = err.Error()
+		}
+	})
+	return err
+}
+
+func (d *Device) set(change func()) {
+	d.mu.Lock()
+	defer d.mu.Unlock()
+	change()
+}
+
+func (d *Device) meet(ctx context.Context) error {
+	p, err := d.home.program(ctx)
+	switch {
+	case err != nil:
+		return err
+	case p.Book != d.book.ID():
+		return errors.New("another book is served there than the one that was taken along; what was entered here stays here")
+	case p.LogVersion > book.LogVersion:
+		return errors.New("home has a newer program: renew this one before it sends; what was entered here stays here")
+	case p.LogVersion < book.LogVersion:
+		return errors.New("home has an older program than this device: it has to be renewed there first; what was entered here stays here")
+	}
+	if err := d.hear(ctx); err != nil { // before telling, so that what home lost is told again
+		return err
+	}
+	if err := d.tell(ctx); err != nil {
+		return err
+	}
+	if err := d.sendFiles(ctx); err != nil {
+		return err
+	}
+	if err := d.hear(ctx); err != nil {
+		return err
+	}
+	var s state
+	d.set(func() {
+		d.state.Met = d.now().UTC().Format(time.RFC3339)
+		s = d.state
+	})
+	return note(ctx, d.book, stateNote, s)
+}
+
+// hear takes in what is new at home. A home that is older than when it was met last, as
+// one restored from a backup, is told everything of this device again.
+func (d *Device) hear(ctx context.Context) error {
+	for {
+		var s state
+		d.set(func() { s = d.state })
+		token := d.ears()
+		if s.Guarded && token == "" {
+			return errors.New("nobody's time on this device still runs; sign in with a connection")
+		}
+		c, err := d.home.changes(ctx, token, &s)
+		if err != nil {
+			return d.ended(ctx, token, err)
+		}
+		if c.Lost {
+			if err := d.book.TellAgain(ctx, true); err != nil {
+				return err
+			}
+			d.set(func() { d.state.After, d.state.Heard = 0, "" })
+			continue
+		}
+		lacking, err := d.book.Hear(ctx, c.Entries)
+		if err != nil {
+			return err
+		}
+		for _, id := range lacking {
+			whole, err := d.home.tree(ctx, token, id)
+			if err != nil {
+				return err
+			}
+			if _, err := d.book.Hear(ctx, whole.Entries); err != nil {
+				return err
+			}
+		}
+		if len(c.Entries) == 0 {
+			return nil
+		}
+		d.set(func() {
+			d.state.After, d.state.Heard = c.Last, c.LastID
+			s = d.state
+		})
+		if err := note(ctx, d.book, stateNote, s); err != nil {
+			return err
+		}
+		if !c.More {
+			return nil
+		}
+	}
+}
+
+// tell tells home what was entered here, each person's under their name.
+func (d *Device) tell(ctx context.Context) error {
+	by, err := d.book.WaitingBy(ctx)
+	if err != nil {
+		return err
+	}
+	names := make([]string, 0, len(by))
+	for name := range by {
+		names = append(names, name)
+	}
+	slices.Sort(names)
+	var wrong error
+	for _, name := range names {
+		token := d.token(name)
+		if d.state.Guarded && token == "" {
+			continue // it waits for them
+		}
+		if err := d.tellOf(ctx, name, token); err != nil {
+			wrong = errors.Join(wrong, d.ended(ctx, token, err))
+			var far *unreachable
+			if errors.As(err, &far) {
+				return wrong
+			}
+		}
+	}
+	return wrong
+}
+
+func (d *Device) tellOf(ctx context.Context, name, token string) error {
+	for {
+		waiting, err := d.book.Waiting(ctx, name)
+		if err != nil || len(waiting) == 0 {
+			return err
+		}
+		sent := make([]book.Sent, len(waiting))
+		for i := range waiting {
+			sent[i] = waiting[i].Sent
+		}
+		met, err := d.home.tell(ctx, token, sent)
+		if err != nil {
+			return err
+		}
+		if err := d.book.Answered(ctx, met); err != nil {
+			return err
+		}
+	}
+}
+
+// ended keeps in mind that home no longer takes the token of somebody: what they made
+// waits until they sign in again.
+func (d *Device) ended(ctx context.Context, token string, err error) error {
+	var no *said
+	if token == "" || !errors.As(err, &no) || no.Status != http.StatusUnauthorized {
+		return err
+	}
+	d.mu.Lock()
+	defer d.mu.Unlock()
+	for name, p := range d.persons {
+		if p.Token == token {
+			p.Ended = fmt.Sprintf("home no longer takes what %s sends from this device; it waits until %s signs in here with a connection", name, name)
+			d.persons[name] = p
+		}
+	}
+	return errors.Join(err, note(ctx, d.book, personsNote, d.persons))
+}
+
+// pieceBytes is how much of a photograph is sent at once; a line that breaks loses no
+// more than that.
+const pieceBytes = 256 << 10
+
+// sendFiles sends the files of photographs whose entries home has, from where they were
+// broken off.
+func (d *Device) sendFiles(ctx context.Context) error {
+	files, err := d.book.WaitingFiles(ctx)
+	if err != nil {
+		return err
+	}
+	for _, f := range files {
+		token := d.token(f.By)
+		if d.state.Guarded && token == "" {
+			continue
+		}
+		if err := d.sendFile(ctx, f, token); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+func (d *Device) sendFile(ctx context.Context, f book.WaitingFile, token string) error {
+	at, err := d.home.arriving(ctx, token, f.Photo)
+	var no *said
+	if errors.As(err, &no) && no.Status == http.StatusNotFound {
+		return nil // its entry was refused, or is still to be told
+	}
+	if err != nil {
+		return err
+	}
+	body, err := d.book.FileToSend(ctx, f.Digest)
+	if err != nil {
+		return err
+	}
+	for !at.Whole {
+		if at.Bytes >= int64(len(body)) {
+			return fmt.Errorf("home has more of a photograph of %d bytes than there is: %d", len(body), at.Bytes)
+		}
+		piece := body[at.Bytes:min(at.Bytes+pieceBytes, int64(len(body)))]
+		if at, err = d.home.piece(ctx, token, f.Photo, at.Bytes, piece); err != nil {
+			return err
+		}
+	}
+	return d.book.SentFile(ctx, f.Digest)
+}

@@ -1,0 +1,175 @@
+package book
+
+import (
+	"context"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"slices"
+
+	"palethicket/store"
+)
+
+// A device works on a part of a book that it took along ([Book.Along]), and tells home
+// what was entered meanwhile. What goes over the line, and when, is package away's.
+
+// Unsent is an entry that was made on this device and that home does not have.
+type Unsent struct {
+	Sent
+	ID  string
+	By  string
+	Tag string // of its tree; empty: it is about something else
+	Why string // home refused it
+
+	kind string
+}
+
+func unsentOf(o store.Outgoing) (Unsent, error) {
+	text, err := json.Marshal(o.Entry)
+	if err != nil {
+		return Unsent{}, fmt.Errorf("writing entry %s: %w", o.Entry.ID, err)
+	}
+	return Unsent{Sent{o.Tree, text}, o.Entry.ID, o.Entry.By, o.Tag, o.Why, string(o.Entry.Kind)}, nil
+}
+
+func unsent(in []store.Outgoing, err error) ([]Unsent, error) {
+	if err != nil {
+		return nil, err
+	}
+	out := make([]Unsent, len(in))
+	for i := range in {
+		if out[i], err = unsentOf(in[i]); err != nil {
+			return nil, err
+		}
+	}
+	return out, nil
+}
+
+// Waiting gives what waits to be told home of one person, oldest first, at most as much
+// as goes over the line at once.
+func (b *Book) Waiting(ctx context.Context, by string) ([]Unsent, error) {
+	return unsent(b.store.Waiting(ctx, by, MeetMost))
+}
+
+// WaitingBy counts what waits to be told home, by who made it.
+func (b *Book) WaitingBy(ctx context.Context) (map[string]int, error) { return b.store.WaitingBy(ctx) }
+
+// Refusals gives what home refused, oldest first.
+func (b *Book) Refusals(ctx context.Context) ([]Unsent, error) { return unsent(b.store.Refused(ctx)) }
+
+// NotHome gives all that home does not have.
+func (b *Book) NotHome(ctx context.Context) ([]Unsent, error) { return unsent(b.store.NotHome(ctx)) }
+
+// Answered keeps what home answered to entries.
+func (b *Book) Answered(ctx context.Context, met []Met) error {
+	var taken []string
+	for _, m := range met {
+		if m.Answer != Refused {
+			taken = append(taken, m.ID)
+		}
+	}
+	return b.store.Write(ctx, func(tx *store.Tx) error {
+		for some := range slices.Chunk(taken, 500) {
+			if err := tx.TakenHome(ctx, some); err != nil {
+				return err
+			}
+		}
+		for _, m := range met {
+			if m.Answer == Refused {
+				if err := tx.RefusedHome(ctx, m.ID, m.Why); err != nil {
+					return err
+				}
+			}
+		}
+		return nil
+	})
+}
+
+// TellAgain has what home refused told once more, or, after home lost some of what it
+// had, all that was made on this device.
+func (b *Book) TellAgain(ctx context.Context, all bool) error {
+	return b.store.Write(ctx, func(tx *store.Tx) error { return tx.TellAgain(ctx, all) })
+}
+
+// Hear takes in what home tells. Unlike what is told to home, it is of anybody, and its
+// order is the one that counts. It gives the trees that home told something of and that
+// the book lacks, as one that was moved here: their whole logs are to be asked for.
+func (b *Book) Hear(ctx context.Context, told []Sent) (lacking []string, err error) {
+	answers, err := b.meet(ctx, told, "", true)
+	if err != nil {
+		return nil, err
+	}
+	var wrong error
+	for i, m := range answers {
+		if m.Answer != Refused || told[i].Tree == "" {
+			continue
+		}
+		if _, err := b.store.Tree(ctx, told[i].Tree); errors.Is(err, store.ErrNoTree) {
+			lacking = append(lacking, told[i].Tree)
+		} else {
+			wrong = fmt.Errorf("an entry of home's does not fit here: %s", m.Why)
+		}
+	}
+	slices.Sort(lacking)
+	return slices.Compact(lacking), wrong
+}
+
+// TakeOver takes in what another book on this device held and home does not have yet.
+func (b *Book) TakeOver(ctx context.Context, held []Unsent) error {
+	told := make([]Sent, len(held))
+	for i := range held {
+		told[i] = held[i].Sent
+	}
+	_, err := b.meet(ctx, told, "", false)
+	return err
+}
+
+// AfterCopy gives the place in home's running numbers that this book was made at.
+func (b *Book) AfterCopy(ctx context.Context) (seq int, id string, err error) {
+	return b.store.Last(ctx)
+}
+
+// Note keeps a word of the program's own in the book.
+func (b *Book) Note(ctx context.Context, name, value string) error {
+	return b.store.Write(ctx, func(tx *store.Tx) error { return tx.PutSetting(ctx, name, value) })
+}
+
+// Noted gives what was kept by [Book.Note], or "".
+func (b *Book) Noted(ctx context.Context, name string) (string, error) {
+	return b.store.Setting(ctx, name)
+}
+
+// ID is which book it is; a part has the id of the whole.
+func (b *Book) ID() string { return b.id }
+
+// WaitingFile is a photograph whose file home does not have.
+type WaitingFile = store.WaitingFile
+
+// WaitingFiles gives the photographs whose files are to be sent home.
+func (b *Book) WaitingFiles(ctx context.Context) ([]WaitingFile, error) {
+	return b.store.WaitingFiles(ctx)
+}
+
+// FileToSend gives a photograph's file.
+func (b *Book) FileToSend(ctx context.Context, digest string) ([]byte, error) {
+	return b.store.File(ctx, digest)
+}
+
+// SentFile says that home has a photograph's file.
+func (b *Book) SentFile(ctx context.Context, digest string) error {
+	return b.store.Write(ctx, func(tx *store.Tx) error { return tx.SentFile(ctx, digest) })
+}
+
+// Kind is what kind of entry it is.
+func (u *Unsent) Kind() string { return u.kind }
+
+// Version is the program's.
+const Version = "1.0"
+
+// Schema is the shape of the book's tables, as a number that grows.
+func (b *Book) Schema(ctx context.Context) (int64, error) { return b.store.Schema(ctx) }
+
+// KeepFile keeps a photograph's file that is to be sent home.
+func (b *Book) KeepFile(ctx context.Context, digest string, body []byte) error {
+	return b.store.Write(ctx, func(tx *store.Tx) error { return tx.PutFile(ctx, digest, body, true) })
+}

@@ -1,0 +1,147 @@
+//go:build !js
+
+package store
+
+import (
+	"bytes"
+	"context"
+	"crypto/sha256"
+	"encoding/hex"
+	"errors"
+	"io/fs"
+	"os"
+	"path/filepath"
+
+	"github.com/jmoiron/sqlx"
+)
+
+// photoDir is the folder beside a book that its photographs lie in.
+func photoDir(book string) string { return book + ".photos" }
+
+// keepFile writes a file whole and sees it to the disk, or not at all.
+func (s *Store) keepFile(_ context.Context, name string, body []byte) error {
+	dir := photoDir(s.path)
+	if err := os.MkdirAll(dir, 0o700); err != nil {
+		return err
+	}
+	return writeWhole(filepath.Join(dir, name), body)
+}
+
+// readFile reads a file that lies beside the book.
+func (r Reader) readFile(_ context.Context, name string) ([]byte, error) {
+	body, err := os.ReadFile(filepath.Join(photoDir(r.path), name))
+	if errors.Is(err, fs.ErrNotExist) {
+		err = errors.Join(ErrNoPhoto, err) // its line came before its file, or the file was lost
+	}
+	return body, err
+}
+
+// partPath is where a file lies while it arrives.
+func (s *Store) partPath(name string) string {
+	return filepath.Join(photoDir(s.path), "arriving-"+name)
+}
+
+// Arrived says how much of a file that arrives in pieces is here; all of it, where it is
+// whole.
+func (s *Store) Arrived(name string) (bytes int64, whole bool, err error) {
+	for _, path := range []string{filepath.Join(photoDir(s.path), name), s.partPath(name)} {
+		info, err := os.Stat(path)
+		if err == nil {
+			return info.Size(), path != s.partPath(name), nil
+		}
+		if !errors.Is(err, fs.ErrNotExist) {
+			return 0, false, err
+		}
+	}
+	return 0, false, nil
+}
+
+// Arrive adds a piece to a file that arrives, at the place where it ended.
+func (s *Store) Arrive(name string, piece []byte) error {
+	if err := os.MkdirAll(photoDir(s.path), 0o700); err != nil {
+		return err
+	}
+	file, err := os.OpenFile(s.partPath(name), os.O_WRONLY|os.O_APPEND|os.O_CREATE, 0o600)
+	if err != nil {
+		return err
+	}
+	_, err = file.Write(piece)
+	return errors.Join(err, file.Sync(), file.Close())
+}
+
+// TakeArrived gives what arrived, and leaves nothing of it.
+func (s *Store) TakeArrived(name string) ([]byte, error) {
+	body, err := os.ReadFile(s.partPath(name))
+	return body, errors.Join(err, discard(s.partPath(name)))
+}
+
+// writeWhole writes a file that is named after what it holds; one that is there and
+// holds something else was damaged, and is written again.
+func writeWhole(path string, body []byte) error {
+	if there, err := os.ReadFile(path); err == nil && bytes.Equal(there, body) {
+		return nil
+	}
+	part, err := os.CreateTemp(filepath.Dir(path), "part-")
+	if err != nil {
+		return err
+	}
+	_, err = part.Write(body)
+	if err := errors.Join(err, part.Sync(), part.Close()); err != nil {
+		return errors.Join(err, discard(part.Name()))
+	}
+	if err := os.Rename(part.Name(), path); err != nil {
+		return errors.Join(err, discard(part.Name()))
+	}
+	return nil
+}
+
+// copyPhotos copies the photographs beside one book beside another.
+func copyPhotos(from, to string) error {
+	files, err := os.ReadDir(photoDir(from))
+	if errors.Is(err, fs.ErrNotExist) {
+		return nil // it has none
+	}
+	if err != nil {
+		return err
+	}
+	if err := os.MkdirAll(photoDir(to), 0o700); err != nil {
+		return err
+	}
+	for _, f := range files {
+		if f.IsDir() || len(f.Name()) < 64 { // what was cut short
+			continue
+		}
+		body, err := os.ReadFile(filepath.Join(photoDir(from), f.Name()))
+		if err != nil {
+			return err
+		}
+		if err := writeWhole(filepath.Join(photoDir(to), f.Name()), body); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+// lostPhotos counts the files that are not there, and those that do not hold what
+// they are named after.
+func lostPhotos(ctx context.Context, db *sqlx.DB, book string) (lost, damaged int, err error) {
+	var digests []string
+	if err := db.SelectContext(ctx, &digests, "SELECT DISTINCT digest FROM photo"); err != nil {
+		return 0, 0, err
+	}
+	for _, d := range digests {
+		path := filepath.Join(photoDir(book), d)
+		body, err := os.ReadFile(path)
+		if err != nil {
+			lost++
+			continue
+		}
+		if sum := sha256.Sum256(body); hex.EncodeToString(sum[:]) != d {
+			damaged++
+		}
+		if _, err := os.Stat(path + thumbSuffix); err != nil {
+			lost++
+		}
+	}
+	return lost, damaged, nil
+}

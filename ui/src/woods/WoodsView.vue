@@ -1,0 +1,21 @@
+<script setup lang="ts">
+import { onMounted } from 'vue'
+import PageFrame from '../frame/PageFrame.vue'
+import { useAway } from './away'
+import HowItStands from './HowItStands.vue'
+import TakeAlong from './TakeAlong.vue'
+
+const away = useAway()
+onMounted(() => {
+  void away.look()
+  void away.measure()
+})
+const hint = away.on ? 'This device works on its own book, and meets home when it can' : 'Take trees along where there is no signal'
+</script>
+
+<template>
+  <PageFrame title="Home and away" :hint="hint">
+    <HowItStands v-if="away.on" />
+    <TakeAlong />
+  </PageFrame>
+</template>

@@ -1,0 +1,124 @@
+import { useDocumentVisibility, useEventListener, useIntervalFn } from '@vueuse/core'
+import { defineStore } from 'pinia'
+import { computed, ref } from 'vue'
+import { api, home, problemLines, type Schemas } from '../api/client'
+import { useSession } from '../frame/session'
+import { bookSize, clearDevice, isAway, progress, stopTaking, takeAlong } from './device'
+import { fetchProgram, programAtHome } from './program'
+
+const looked = 10_000 // how often the page asks how the device stands
+
+/** The device's own book, and how it stands towards home. */
+export const useAway = defineStore('away', () => {
+  const session = useSession()
+  const on = ref(isAway())
+  const status = ref<Schemas['Status'] | null>(null)
+  const size = ref(0)
+  const room = ref({ used: 0, all: 0 })
+  const lasting = ref<boolean | null>(null)
+  const weights = ref<Schemas['Weight'][]>([])
+  const program = ref<{ bytes: number } | null>(null)
+  const taking = ref('') // what is being done
+  const wrong = ref<string[]>([])
+  const count = computed(() => status.value?.count ?? 0)
+
+  async function look() {
+    if (!on.value) return
+    const { data } = await api.GET('/api/away').catch(() => ({ data: undefined }))
+    if (data) status.value = data
+  }
+
+  async function measure() {
+    const [bytes, stored, kept] = await Promise.all([
+      on.value ? bookSize().catch(() => 0) : 0,
+      navigator.storage?.estimate?.() ?? {},
+      navigator.storage?.persisted?.() ?? null,
+    ])
+    size.value = bytes
+    room.value = { used: stored.usage ?? 0, all: stored.quota ?? 0 }
+    lasting.value = kept
+  }
+
+  /** What home has to be taken along. */
+  async function weigh() {
+    wrong.value = []
+    try {
+      const [found, here] = await Promise.all([home.GET('/api/weights'), programAtHome()])
+      if (found.data) weights.value = found.data
+      else wrong.value = problemLines(found.error)
+      program.value = here
+    } catch {
+      wrong.value = ['Home cannot be reached: tracts are taken along where there is a connection.']
+    }
+  }
+
+  /** Whose the device will be: at home who is signed in gets a token for it. */
+  async function person(device: string) {
+    const now = (await home.GET('/api/session')).data
+    if (!now?.needed) return { guarded: false, device, name: '', role: '', token: '', until: '' }
+    if (!now.role) throw new Error('Your session at home ended: sign in there first, or clear this device and sign in.')
+    const { data, error } = await home.POST('/api/devices', { body: { name: device } })
+    if (!data) throw new Error(problemLines(error).join(' '))
+    return { guarded: true, device, name: data.whose, role: now.role, token: data.token, until: data.until }
+  }
+
+  async function take(tracts: string[], photos: boolean, device: string) {
+    wrong.value = []
+    try {
+      taking.value = 'Fetching the program…'
+      lasting.value = (await navigator.storage?.persist?.()) ?? null
+      const address = await fetchProgram((done, all) => (progress.value = { done, all }))
+      progress.value = null
+      taking.value = 'Fetching the trees…'
+      await takeAlong({ tracts: [...tracts], photos, ...(await person(device)) }, address)
+      location.assign('/woods') // every page begins anew, with the device's book
+    } catch (e) {
+      wrong.value = [e instanceof Error ? e.message : String(e)]
+    } finally {
+      taking.value = ''
+      progress.value = null
+    }
+  }
+
+  async function meet() {
+    if (!status.value) return
+    status.value.busy = true
+    const { data } = await api.POST('/api/away/meeting')
+    if (data) status.value = data
+  }
+
+  async function tellAgain() {
+    const { data } = await api.POST('/api/away/again')
+    if (data) status.value = data
+  }
+
+  async function clear() {
+    await clearDevice()
+    location.assign('/')
+  }
+
+  const visibility = useDocumentVisibility()
+  useIntervalFn(() => on.value && visibility.value === 'visible' && session.ready && void look(), looked)
+  useEventListener(window, 'online', () => on.value && void meet())
+
+  return {
+    on,
+    status,
+    count,
+    size,
+    room,
+    lasting,
+    weights,
+    program,
+    taking,
+    wrong,
+    look,
+    measure,
+    weigh,
+    take,
+    stop: stopTaking,
+    meet,
+    tellAgain,
+    clear,
+  }
+})

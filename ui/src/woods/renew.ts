@@ -1,0 +1,40 @@
+import { Workbox } from 'workbox-window'
+import type { Router } from 'vue-router'
+import { answerServiceWorker, isAway, setProgram } from './device'
+import { fetchProgram } from './program'
+
+/**
+ * Keeps the pages on the device, and renews them, with the program, when home has newer
+ * ones: between two pages, never in the middle of a tree.
+ */
+export function keepPages(router: Router) {
+  if (!('serviceWorker' in navigator) || import.meta.env.DEV) return
+  answerServiceWorker()
+  const wb = new Workbox('/sw.js')
+  let wanted = false
+  wb.addEventListener('waiting', () => void renew())
+
+  async function renew() {
+    if (isAway()) {
+      try {
+        setProgram(await fetchProgram(() => undefined))
+      } catch {
+        return // the next time there is a connection
+      }
+    }
+    wanted = true
+    if (router.currentRoute.value.name !== 'tree') leave(router.currentRoute.value.fullPath)
+  }
+
+  function leave(to: string) {
+    wb.addEventListener('controlling', () => location.assign(to))
+    wb.messageSkipWaiting()
+  }
+  router.beforeEach((to, from) => {
+    if (!wanted || from.name === undefined || to.name === 'tree') return true
+    wanted = false
+    leave(to.fullPath)
+    return true
+  })
+  void wb.register().catch(() => undefined) // not served securely: it goes on as before
+}

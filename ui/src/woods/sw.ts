@@ -1,0 +1,56 @@
+/** Keeps the pages, fonts and drawings on the device, so that they open without a signal. */
+import { cleanupOutdatedCaches, createHandlerBoundToURL, precacheAndRoute } from 'workbox-precaching'
+import { NavigationRoute, registerRoute } from 'workbox-routing'
+import type { Answer } from './messages'
+
+interface Client {
+  postMessage(message: unknown, transfer: Transferable[]): void
+}
+
+interface Scope {
+  __WB_MANIFEST: { url: string; revision: string | null }[]
+  skipWaiting(): Promise<void>
+  clients: { claim(): Promise<void>; matchAll(options: { type: 'window' }): Promise<Client[]> }
+  addEventListener(type: 'message', heard: (e: MessageEvent<{ type?: string } | null>) => void): void
+  addEventListener(type: 'activate', heard: (e: { waitUntil(until: Promise<unknown>): void }) => void): void
+}
+declare const self: Scope
+
+precacheAndRoute(self.__WB_MANIFEST)
+cleanupOutdatedCaches()
+
+self.addEventListener('activate', (e) => e.waitUntil(self.clients.claim())) // the first visit already counts
+self.addEventListener('message', (e) => {
+  if (e.data?.type === 'SKIP_WAITING') void self.skipWaiting()
+})
+
+// The interface routes itself: every page is the first one.
+registerRoute(new NavigationRoute(createHandlerBoundToURL('/index.html'), { denylist: [/^\/api\//, /^\/openapi/] }))
+
+// The program is fetched when somebody takes a tract along, and then lies on the device.
+registerRoute(
+  ({ url }) => url.pathname === '/wasm_exec.js' || url.pathname === '/field.wasm',
+  async ({ request }) => (await (await caches.open('palethicket-program')).match(request)) ?? fetch(request),
+)
+
+// Photographs and files that a page shows by their address: a page with a book of its own answers.
+registerRoute(
+  ({ url, request }) => url.pathname.startsWith('/api/') && (request.destination === 'image' || request.mode === 'navigate'),
+  async ({ request }) => (await askPage(request.url)) ?? fetch(request),
+)
+
+const patience = 15_000
+
+async function askPage(url: string): Promise<Response | null> {
+  for (const page of await self.clients.matchAll({ type: 'window' })) {
+    const { port1, port2 } = new MessageChannel()
+    const answer = await new Promise<Answer | null>((resolve) => {
+      port1.onmessage = (e: MessageEvent<Answer | null>) => resolve(e.data)
+      setTimeout(() => resolve(null), patience)
+      page.postMessage({ ask: url }, [port2])
+    })
+    port1.close()
+    if (answer) return new Response(answer.body as Uint8Array<ArrayBuffer>, { status: answer.status, headers: answer.headers })
+  }
+  return null
+}

@@ -1,0 +1,117 @@
+package web
+
+import (
+	"context"
+	"fmt"
+	"io"
+	"net/http"
+	"strings"
+
+	"github.com/danielgtaylor/huma/v2"
+
+	"palethicket/away"
+	"palethicket/book"
+)
+
+// homeOperations are what devices ask of home.
+func (s *Server) homeOperations(api huma.API) {
+	answer(s, api, operation("program", http.MethodGet, "/api/program", "Which program and book this is"),
+		func(ctx context.Context, _ *struct{}) (away.Program, error) {
+			schema, err := s.book.Schema(ctx)
+			return away.Program{Book: s.book.ID(), Version: book.Version, LogVersion: book.LogVersion, Schema: schema, Guarded: s.guarded}, err
+		})
+	answer(s, api, operation("weights", http.MethodGet, "/api/weights", "What each tract weighs for a device that takes it along"),
+		func(ctx context.Context, _ *struct{}) ([]book.Weight, error) { return s.book.Weights(ctx) })
+	stream(s, api, operation("along", http.MethodGet, "/api/along", "A book of some tracts, for a device to take along"),
+		func(ctx context.Context, in *struct {
+			Tract  []string `query:"tract,explode" required:"true" maxItems:"100"`
+			Photos bool     `query:"photos" doc:"Photographs whole, not only as thumbnails"`
+		}) (*streamed, error) {
+			part, err := s.book.Along(ctx, in.Tract, in.Photos)
+			if err != nil {
+				return nil, err
+			}
+			return &streamed{"application/vnd.sqlite3", `attachment; filename="along.db"`,
+				http.Header{"Content-Encoding": {"gzip"}, "X-Unpacked": {fmt.Sprint(part.Size)}},
+				func(_ context.Context, w io.Writer) error {
+					defer part.Close()
+					return part.Pack(w)
+				}}, nil
+		})
+	answer(s, api, operation("photo-arriving", http.MethodGet, "/api/photos/{id}/arriving", "How much of a photograph's file is here"),
+		func(ctx context.Context, in *PhotoPath) (*book.Arriving, error) {
+			return s.book.PhotoArriving(ctx, in.ID)
+		})
+	piece := operation("photo-piece", http.MethodPut, "/api/photos/{id}/arriving", "Send a piece of a photograph's file")
+	piece.MaxBodyBytes, piece.BodyReadTimeout = 1<<20, uploadTime
+	answer(s, api, piece, func(ctx context.Context, in *struct {
+		PhotoPath
+		At      int64  `query:"at" minimum:"0" doc:"The byte that it begins at"`
+		RawBody []byte `contentType:"application/octet-stream"`
+	}) (*book.Arriving, error) {
+		return s.book.PhotoPiece(ctx, in.ID, in.At, in.RawBody)
+	})
+}
+
+// awayOperations are a device's own.
+func (s *Server) awayOperations(api huma.API) {
+	status := func(ctx context.Context) (*away.Status, error) {
+		if s.away == nil {
+			return &away.Status{Version: book.Version, Tracts: []string{}, Waiting: []away.WaitingOf{}, Refused: []away.RefusedByHome{}}, nil
+		}
+		return s.away.Status(ctx)
+	}
+	answer(s, api, operation("away", http.MethodGet, "/api/away", "How this device stands towards home"),
+		func(ctx context.Context, _ *struct{}) (*away.Status, error) { return status(ctx) })
+	answer(s, api, operation("meet-home", http.MethodPost, "/api/away/meeting", "Meet home now"),
+		func(ctx context.Context, _ *struct{}) (*away.Status, error) {
+			if s.away != nil {
+				_ = s.away.Meet(ctx) // how it went stands in the status
+			}
+			return status(ctx)
+		})
+	answer(s, api, operation("tell-again", http.MethodPost, "/api/away/again", "Tell home what it refused once more"),
+		func(ctx context.Context, _ *struct{}) (*away.Status, error) {
+			if s.away != nil {
+				if err := s.book.TellAgain(ctx, false); err != nil {
+					return nil, err
+				}
+				s.away.Nudge()
+			}
+			return status(ctx)
+		})
+	answer(s, api, operation("held", http.MethodGet, "/api/away/held", "All that home does not have, as a file"),
+		func(ctx context.Context, _ *struct{}) (*away.Held, error) {
+			if s.away == nil {
+				return &away.Held{Meeting: book.Meeting{Version: book.LogVersion, Entries: []book.Sent{}}, Book: s.book.ID()}, nil
+			}
+			return s.away.Held(ctx)
+		})
+}
+
+// onlyAtHome are the addresses of what a device cannot do by itself.
+var onlyAtHome = []string{"/api/crew", "/api/devices", "/api/imports", "/api/meeting", "/api/changes", "/api/weights", "/api/along",
+	"/api/report."}
+
+// inTheWoods refuses what needs home.
+func inTheWoods(next http.Handler) http.Handler {
+	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
+		for _, path := range onlyAtHome {
+			if strings.HasPrefix(r.URL.Path, path) {
+				refuse(w, http.StatusConflict, "this is not on the device: do it at home, in the whole book")
+				return
+			}
+		}
+		next.ServeHTTP(w, r)
+	})
+}
+
+// nudging has a device tell home soon of what was entered.
+func (s *Server) nudging(next http.Handler) http.Handler {
+	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
+		next.ServeHTTP(w, r)
+		if r.Method != http.MethodGet && r.Method != http.MethodHead && !strings.HasPrefix(r.URL.Path, "/api/away") {
+			s.away.Nudge()
+		}
+	})
+}

@@ -1,0 +1,13 @@
+//go:build !js
+
+package web
+
+import (
+	"net/http"
+
+	"github.com/go-chi/chi/v5/middleware"
+)
+
+// outermost are what every request goes through first. In a browser nothing is packed to
+// go over a line, and the worker recovers by itself.
+var outermost = []func(http.Handler) http.Handler{middleware.Recoverer, middleware.Compress(5)}

@@ -1,0 +1,5 @@
+package web
+
+import "net/http"
+
+var outermost []func(http.Handler) http.Handler
