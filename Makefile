@@ -28,6 +28,7 @@ ui/dist/field.wasm.br: ui/dist/index.html build/field/field.wasm.br
 
 build/field/field.wasm.br: $(GO_SOURCES) ui/pack.mjs
 	mkdir -p build/field
+	$(GO) run ./cmd/palethicket flora parse flora
 	GOOS=js GOARCH=wasm $(GO) build -tags sqlite3_dotlk -trimpath -ldflags="-s -w" -o build/field.wasm ./cmd/field
 	node ui/pack.mjs build/field.wasm build/field
 	cp "$$($(GO) env GOROOT)/lib/wasm/wasm_exec.js" build/field/
@@ -60,4 +61,4 @@ screenshots: ui chromium
 	PT_SCREENSHOTS=$(CURDIR)/docs/screenshots PT_E2E=1 $(GO) test -count=1 -run TestScreens ./e2e
 
 clean:
-	rm -rf bin build ui/dist ui/node_modules
+	rm -rf bin build ui/dist ui/node_modules flora/*.parsed

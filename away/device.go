@@ -28,6 +28,7 @@ type Device struct {
 	persons map[string]person
 	online  bool
 	trouble string // what went wrong when it met home last
+	unfit   string // home tells something that the book cannot take in
 	busy    bool
 }
 
@@ -174,7 +175,7 @@ func (d *Device) Status(ctx context.Context) (*Status, error) {
 	d.mu.Lock()
 	defer d.mu.Unlock()
 	s := &Status{Device: true, Name: d.state.Device, Version: book.Version, Since: d.state.Since, Tracts: d.state.Tracts, Photos: d.state.Photos,
-		Met: d.state.Met, Online: d.online, Busy: d.busy, Trouble: d.trouble, Waiting: []WaitingOf{}, Refused: []RefusedByHome{},
+		Met: d.state.Met, Online: d.online, Busy: d.busy, Trouble: cmp.Or(d.trouble, d.unfit), Waiting: []WaitingOf{}, Refused: []RefusedByHome{},
 		Pictures: len(files), Count: len(files)}
 	for name, n := range by {
 		s.Count += n

@@ -106,8 +106,11 @@ func (d *Device) hear(ctx context.Context) error {
 			return errors.New("nobody's time on this device still runs; sign in with a connection")
 		}
 		c, err := d.home.changes(ctx, token, &s)
-		if err != nil {
-			return d.ended(ctx, token, err)
+		if err = d.ended(ctx, token, err); err != nil {
+			if d.ears() != token && d.ears() != "" {
+				continue // with the ears of somebody else who is at work here
+			}
+			return err
 		}
 		if c.Lost {
 			if err := d.book.TellAgain(ctx, true); err != nil {
@@ -125,8 +128,12 @@ func (d *Device) hear(ctx context.Context) error {
 			if err != nil {
 				return err
 			}
-			if _, err := d.book.Hear(ctx, whole.Entries); err != nil {
+			left, err := d.book.Hear(ctx, whole.Entries)
+			if err != nil {
 				return err
+			}
+			if len(left) > 0 {
+				d.set(func() { d.unfit = "some of what home tells does not fit here: take the tracts along anew" })
 			}
 		}
 		if len(c.Entries) == 0 {

@@ -3,7 +3,6 @@ package book
 import (
 	"context"
 	"encoding/json"
-	"errors"
 	"fmt"
 	"slices"
 
@@ -92,26 +91,21 @@ func (b *Book) TellAgain(ctx context.Context, all bool) error {
 }
 
 // Hear takes in what home tells. Unlike what is told to home, it is of anybody, and its
-// order is the one that counts. It gives the trees that home told something of and that
-// the book lacks, as one that was moved here: their whole logs are to be asked for.
+// order is the one that counts. It gives the trees of which something did not fit, as the
+// book lacks what it stands on: of one that was moved here from another tract, or of a
+// visit to that. Their whole logs are to be asked for.
 func (b *Book) Hear(ctx context.Context, told []Sent) (lacking []string, err error) {
 	answers, err := b.meet(ctx, told, "", true)
 	if err != nil {
 		return nil, err
 	}
-	var wrong error
 	for i, m := range answers {
-		if m.Answer != Refused || told[i].Tree == "" {
-			continue
-		}
-		if _, err := b.store.Tree(ctx, told[i].Tree); errors.Is(err, store.ErrNoTree) {
+		if m.Answer == Refused {
 			lacking = append(lacking, told[i].Tree)
-		} else {
-			wrong = fmt.Errorf("an entry of home's does not fit here: %s", m.Why)
 		}
 	}
 	slices.Sort(lacking)
-	return slices.Compact(lacking), wrong
+	return slices.Compact(lacking), nil
 }
 
 // TakeOver takes in what another book on this device held and home does not have yet.

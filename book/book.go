@@ -2,8 +2,6 @@ package book
 
 import (
 	"context"
-	"crypto/sha256"
-	"encoding/hex"
 	"encoding/json"
 	"errors"
 	"fmt"
@@ -67,7 +65,7 @@ type shelf struct {
 	engine   *answer.Engine
 	handbook *handbook.Handbook
 	names    *names.Index
-	basis    map[flora.Among]string // a digest of all that trees ranked among it are worked out from
+	basis    *bases
 	alike    *alike
 }
 
@@ -135,6 +133,12 @@ func (b *Book) warm(ctx context.Context) {
 	}
 }
 
+// WarmHome works out what the first press on a tree of the home region needs.
+func (b *Book) WarmHome(ctx context.Context) error {
+	sh := b.shelf.Load()
+	return sh.engine.Warm(ctx, flora.Among{Region: sh.flora.HomeRegion()})
+}
+
 // reload takes the book's lists in.
 func (b *Book) reload(ctx context.Context) error {
 	lists, err := b.store.Lists(ctx)
@@ -152,11 +156,7 @@ func (b *Book) reload(ctx context.Context) error {
 	if err != nil {
 		return fmt.Errorf("reading the book's lists: %w", err)
 	}
-	basis, err := basisOf(f)
-	if err != nil {
-		return err
-	}
-	sh := &shelf{flora: f, handbook: handbook.New(f), basis: basis, alike: &alike{}}
+	sh := &shelf{flora: f, handbook: handbook.New(f), basis: &bases{flora: f}, alike: &alike{}}
 	if old := b.shelf.Load(); old != nil { // names do not hang on lists
 		sh.engine, sh.names = old.engine.For(f), old.names
 	} else {
@@ -168,49 +168,6 @@ func (b *Book) reload(ctx context.Context) error {
 
 // Flora is the flora as the book reads it, its own lists included.
 func (b *Book) Flora() *flora.Flora { return b.shelf.Load().flora }
-
-// weighing is the version of how standings are worked out. Raise it when they
-// would come out otherwise for the same log and flora.
-const weighing = "3"
-
-// digests keeps the digest of a pool: pools are made once and never change.
-var digests sync.Map // *flora.Pool to string
-
-// basisOf gives for everything a tree can be ranked among a digest of all that
-// standings are worked out from.
-func basisOf(f *flora.Flora) (map[flora.Among]string, error) {
-	out := map[flora.Among]string{}
-	for _, among := range f.Amongs() {
-		pool, err := f.Pool(flora.PoolKey{Among: among, Age: flora.AnyAge})
-		if err != nil {
-			return nil, err
-		}
-		kept, ok := digests.Load(pool)
-		if !ok {
-			if kept, err = digestOf(f, pool); err != nil {
-				return nil, fmt.Errorf("digesting the flora: %w", err)
-			}
-			digests.Store(pool, kept)
-		}
-		out[among] = kept.(string)
-	}
-	return out, nil
-}
-
-func digestOf(f *flora.Flora, pool *flora.Pool) (string, error) {
-	sum := sha256.New()
-	fmt.Fprintln(sum, weighing)
-	enc := json.NewEncoder(sum)
-	for i := range f.Characters {
-		if err := enc.Encode(f.Characters[i].StateIDs()); err != nil {
-			return "", err
-		}
-	}
-	if err := enc.Encode(pool.Model.Taxa()); err != nil {
-		return "", err
-	}
-	return hex.EncodeToString(sum.Sum(nil)[:12]), nil
-}
 
 // FieldError says what is wrong with one field of what was sent to the book.
 type FieldError struct{ Field, Message string }

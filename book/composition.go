@@ -57,7 +57,7 @@ func (b *Book) composition(ctx context.Context, from store.Reader, tract, stand 
 		all.add(s)
 	}
 	sh := b.shelf.Load()
-	out := &Composition{Trees: all.n, Measured: all.area, Note: compositionNote}
+	out := &Composition{Trees: all.n, Measured: composition.Settled(all.area), Note: compositionNote}
 	out.Shares = each(composition.Shares(all.n, all.area, all.byTaxon), func(s composition.Share) Share {
 		out.Determined += s.Determined
 		return Share{s.Taxon, sh.english(s.Taxon, ""), s.Stems, s.StemsFrom, s.StemsTo, s.Area, s.AreaFrom, s.AreaTo, s.Determined}

@@ -493,19 +493,37 @@ func (b *Book) Changes(ctx context.Context, after int, heard string, tracts []st
 	return out, nil
 }
 
-// TreeChanges tells a whole tree, as a book asks that hears of one it does not have.
+// TreeChanges tells a whole tree, with the visits that it was looked at on, as a book asks
+// that hears of one it does not have.
 func (b *Book) TreeChanges(ctx context.Context, tree string) (*Changes, error) {
 	_, log, err := b.store.Log(ctx, tree)
 	if err != nil {
 		return nil, err
 	}
-	out := &Changes{Book: b.id, Version: LogVersion, Entries: make([]Sent, len(log))}
-	for i := range log {
-		text, err := json.Marshal(log[i])
-		if err != nil {
-			return nil, fmt.Errorf("writing entry %s: %w", log[i].ID, err)
+	out := &Changes{Book: b.id, Version: LogVersion, Entries: []Sent{}}
+	tell := func(tree string, log []logbook.Entry) error {
+		for i := range log {
+			text, err := json.Marshal(log[i])
+			if err != nil {
+				return fmt.Errorf("writing entry %s: %w", log[i].ID, err)
+			}
+			out.Entries = append(out.Entries, Sent{tree, text})
 		}
-		out.Entries[i] = Sent{tree, text}
+		return nil
 	}
-	return out, nil
+	told := map[string]bool{"": true}
+	for i := range log {
+		if told[log[i].Visit] {
+			continue
+		}
+		told[log[i].Visit] = true
+		visit, err := b.store.About(ctx, (&logbook.Entry{Kind: logbook.KindVisit, Walk: &logbook.Visit{ID: log[i].Visit}}).About())
+		if err == nil {
+			err = tell("", visit)
+		}
+		if err != nil {
+			return nil, err
+		}
+	}
+	return out, tell(tree, log)
 }

@@ -395,7 +395,12 @@ func (s *sheet) settle(ctx context.Context, tx *store.Tx) error {
 		return nil
 	}
 	s.tree.Tag, s.tree.Tract, s.tree.Stand = at.Tag, at.Tract, at.Stand
-	return tx.MoveTree(ctx, s.tree.ID, at.Tag, at.Tract, at.Stand)
+	if err := tx.MoveTree(ctx, s.tree.ID, at.Tag, at.Tract, at.Stand); err != nil {
+		return err
+	}
+	moved, err := tx.Tree(ctx, s.tree.ID)
+	s.tree.SameTag = moved.SameTag
+	return err
 }
 
 // keep writes where the tree now stands.

@@ -22,7 +22,8 @@ func rankOf(word string) ranking.Rank { return ranking.Rank(word) }
 func (s *sheet) standing() *store.Standing {
 	among := s.among()
 	f := &s.log.Facts
-	st := &store.Standing{Region: among.Region, List: among.List, Basis: s.basis[flora.Among(among)], Looks: len(s.log.Looks),
+	basis, _ := s.basis.of(flora.Among(among)) // without one it counts as stale, and who weighs those says what is wrong
+	st := &store.Standing{Region: among.Region, List: among.List, Basis: basis, Looks: len(s.log.Looks),
 		Age: f.Age, Vigour: f.Vigour, Remarks: f.Remarks, Height: f.Height, Aside: f.Aside}
 	if !s.log.Last.IsZero() {
 		st.Last = s.log.Last.Format(time.RFC3339Nano)
@@ -79,7 +80,7 @@ func (s *sheet) standName(st *store.Standing) {
 
 // doubt says why the evidence does not carry a name, or "".
 func (s *sheet) doubt(n *logbook.Naming) string {
-	if s.fault != nil {
+	if s.weigh(); s.fault != nil { // what many trees have in common is not weighed for each
 		return ""
 	}
 	return worklist.Doubt(&s.log.State, s.weighed, n)

@@ -4,6 +4,7 @@ import (
 	"context"
 	"errors"
 	"fmt"
+	"slices"
 	"strings"
 	"time"
 
@@ -41,6 +42,8 @@ type TreeView struct {
 	Last   time.Time   `json:"last" doc:"When the last of what is entered was so"`
 	Seen   string      `json:"seen" doc:"Stamp of the last entry; sent along with entries that waited"`
 	Acts   []Act       `json:"acts" doc:"What everybody did last and can undo, by a further entry"`
+
+	SameTag []string `json:"same_tag,omitempty" doc:"Ids of other trees of the tract that carry its tag, as after two devices gave it; one of them is to be renamed"`
 
 	Revision string `json:"-"` // of this view; another view of the same revision says the same
 }
@@ -322,6 +325,10 @@ func (b *Book) view(s *sheet) *TreeView {
 		if n := s.log.Names[i]; !n.Back {
 			v.Names = append(v.Names, NameView{n.Entry, Naming(n.Naming), s.nameWords(n.Rank, n.Name), n.By, n.At})
 		}
+	}
+	if s.tree.SameTag != "" {
+		v.SameTag = strings.Split(s.tree.SameTag, ",")
+		slices.Sort(v.SameTag)
 	}
 	if len(v.Names) > 0 {
 		v.Doubt = s.doubt(&s.log.Name().Naming)

@@ -89,8 +89,12 @@ const stalePage = 200
 // write; a tree that was changed meanwhile has its standing from that.
 func (b *Book) WeighStale(ctx context.Context, progress func(done, left int)) error {
 	sh := b.shelf.Load()
+	bases, err := sh.basis.all()
+	if err != nil {
+		return err
+	}
 	var basis []store.Basis
-	for among, digest := range sh.basis {
+	for among, digest := range bases {
 		basis = append(basis, store.Basis{Region: among.Region, List: among.List, Digest: digest})
 	}
 	total, err := b.store.CountStale(ctx, basis)

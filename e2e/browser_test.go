@@ -116,6 +116,7 @@ type page struct {
 	t        *testing.T
 	ctx      context.Context
 	patience time.Duration
+	home     string // where the server is
 }
 
 const (
@@ -131,9 +132,33 @@ func newPage(t *testing.T, width, height int64) *page {
 	ctx, stop := chromedp.NewContext(browser, chromedp.WithNewBrowserContext())
 	ctx, cancel := context.WithTimeout(ctx, 3*time.Minute)
 	t.Cleanup(func() { cancel(); stop() })
-	p := &page{t, ctx, 15 * time.Second}
+	p := &page{t: t, ctx: ctx, patience: 15 * time.Second}
 	p.do(chromedp.EmulateViewport(width, height))
 	return p
+}
+
+// newDevice is a browser of its own, whose storage lies in a folder, as a person's does: a
+// private window keeps its files elsewhere, and slowly. kill ends it as a dying battery does.
+func newDevice(t *testing.T, folder string, width, height int64) (p *page, kill func()) {
+	t.Helper()
+	built(t)
+	path, err := chromium()
+	require.NoError(t, err)
+	alloc, stopAlloc := chromedp.NewExecAllocator(context.Background(), append(browserOptions(path), chromedp.UserDataDir(folder))...)
+	ctx, cancel := chromedp.NewContext(alloc)
+	t.Cleanup(func() { cancel(); stopAlloc() })
+	p = &page{t: t, ctx: ctx, patience: 15 * time.Second}
+	p.do(chromedp.EmulateViewport(width, height))
+	return p, func() {
+		require.NoError(t, chromedp.FromContext(ctx).Browser.Process().Kill())
+		stopAlloc()
+	}
+}
+
+func browserOptions(path string) []chromedp.ExecAllocatorOption {
+	return append(chromedp.DefaultExecAllocatorOptions[:], chromedp.ExecPath(path), chromedp.NoSandbox,
+		chromedp.Flag("disable-gpu", true), chromedp.Flag("disable-background-networking", true),
+		chromedp.Flag("disable-component-update", true), chromedp.Flag("disable-sync", true))
 }
 
 // closeBrowser ends the browser, if any test opened it.
@@ -146,10 +171,7 @@ var browser = sync.OnceValues(func() (context.Context, error) {
 	if err != nil {
 		return nil, err
 	}
-	opts := append(chromedp.DefaultExecAllocatorOptions[:], chromedp.ExecPath(path), chromedp.NoSandbox,
-		chromedp.Flag("disable-gpu", true), chromedp.Flag("disable-background-networking", true),
-		chromedp.Flag("disable-component-update", true), chromedp.Flag("disable-sync", true))
-	alloc, stopAlloc := chromedp.NewExecAllocator(context.Background(), opts...)
+	alloc, stopAlloc := chromedp.NewExecAllocator(context.Background(), browserOptions(path)...)
 	ctx, stop := chromedp.NewContext(alloc)
 	closeBrowser = func() { stop(); stopAlloc() }
 	return ctx, chromedp.Do(ctx)
@@ -212,7 +234,7 @@ func (p *page) sees(text string) {
 }
 
 // patient is the page, waited for longer.
-func (p *page) patient(patience time.Duration) *page { return &page{p.t, p.ctx, patience} }
+func (p *page) patient(patience time.Duration) *page { return &page{p.t, p.ctx, patience, p.home} }
 
 // until waits until the expression is true in the page. What it reads may not be drawn
 // yet: an expression that throws is not true yet.

@@ -1,3 +1,5 @@
+//go:build !js
+
 // Package flora carries the flora's files inside the binary.
 package flora
 

@@ -59,7 +59,7 @@ func (s *Store) Part(ctx context.Context, path string, tracts []string, full boo
 	if err != nil {
 		return err
 	}
-	p := &part{tx, ctx, s.path}
+	p := &part{tx, ctx, s.Reader}
 	if err := errors.Join(p.copy(tracts), p.files(full)); err != nil {
 		return errors.Join(fmt.Errorf("writing a part of the book: %w", err), tx.Rollback())
 	}
@@ -68,9 +68,9 @@ func (s *Store) Part(ctx context.Context, path string, tracts []string, full boo
 
 // part is a book that is written.
 type part struct {
-	tx   *sqlx.Tx
-	ctx  context.Context
-	path string // of the whole
+	tx    *sqlx.Tx
+	ctx   context.Context
+	whole Reader
 }
 
 // partOf says which lines of each table go along; tables that are not named stay behind
@@ -145,7 +145,7 @@ func (p *part) files(full bool) error {
 			names = append(names, d)
 		}
 		for _, name := range names {
-			body, err := Reader{path: p.path}.readFile(p.ctx, name)
+			body, err := p.whole.readFile(p.ctx, name)
 			if errors.Is(err, ErrNoPhoto) {
 				continue // lost here, and no more there than here
 			}

@@ -149,6 +149,12 @@ func (r Reader) File(ctx context.Context, name string) (body []byte, err error) 
 	return body, noRow(r.get(ctx, &body, "SELECT body FROM file WHERE name = ?", name), ErrNoPhoto)
 }
 
+// keepInBook keeps a file in the book of a device. What was put up here waits to be sent;
+// its thumbnail need not be.
+func (s *Store) keepInBook(ctx context.Context, name string, body []byte) error {
+	return s.Write(ctx, func(t *Tx) error { return t.PutFile(ctx, name, body, len(name) == digestLen) })
+}
+
 // SentFile says that home has a file. Its thumbnail stays.
 func (t *Tx) SentFile(ctx context.Context, name string) error {
 	return t.exec(ctx, "UPDATE file SET waits = 0 WHERE name = ?", name)

@@ -19,7 +19,10 @@ import (
 func photoDir(book string) string { return book + ".photos" }
 
 // keepFile writes a file whole and sees it to the disk, or not at all.
-func (s *Store) keepFile(_ context.Context, name string, body []byte) error {
+func (s *Store) keepFile(ctx context.Context, name string, body []byte) error {
+	if s.away != nil {
+		return s.keepInBook(ctx, name, body)
+	}
 	dir := photoDir(s.path)
 	if err := os.MkdirAll(dir, 0o700); err != nil {
 		return err
@@ -28,7 +31,10 @@ func (s *Store) keepFile(_ context.Context, name string, body []byte) error {
 }
 
 // readFile reads a file that lies beside the book.
-func (r Reader) readFile(_ context.Context, name string) ([]byte, error) {
+func (r Reader) readFile(ctx context.Context, name string) ([]byte, error) {
+	if body, err := r.File(ctx, name); err == nil {
+		return body, err
+	}
 	body, err := os.ReadFile(filepath.Join(photoDir(r.path), name))
 	if errors.Is(err, fs.ErrNotExist) {
 		err = errors.Join(ErrNoPhoto, err) // its line came before its file, or the file was lost

@@ -19,7 +19,8 @@ type Tree struct {
 	List    string `db:"list"`   // that it was started to be ranked among; empty: the whole region
 	Tract   string `db:"tract"`
 	Stand   string `db:"stand"`
-	Version int    `db:"version"` // counts the changes of its log and place
+	Version int    `db:"version"`  // counts the changes of its log and place
+	SameTag string `db:"same_tag"` // ids of others of its tag in the tract, parted by commas; of what was read
 }
 
 // Started is what the tree was started to be ranked among.
@@ -39,7 +40,10 @@ func (t *Tx) AddTree(ctx context.Context, tree Tree, from string) error {
 	if taken(err) {
 		return ErrTreeTaken
 	}
-	return err
+	if err != nil || from != "" { // the tags of a file were seen to be free
+		return err
+	}
+	return t.tellSameTag(ctx, tree.ID, tract, tree.Tag)
 }
 
 // TagFree gives [ErrTagTaken] where another tree of the tract carries the tag. One
@@ -105,7 +109,9 @@ func (t *Tx) named(ctx context.Context, find, make string, args ...any) (id stri
 	return id, err
 }
 
-const selectTree = `SELECT tree.id, tree.tag, tree.region, tree.list, tree.version, tract.name AS tract, stand.name AS stand
+const selectTree = `SELECT tree.id, tree.tag, tree.region, tree.list, tree.version, tract.name AS tract, stand.name AS stand,
+	coalesce((SELECT group_concat(other.id) FROM tree AS other LEFT JOIN standing AS line ON line.tree_id = other.id
+		WHERE other.tract_id = tree.tract_id AND other.tag = tree.tag AND other.id <> tree.id AND coalesce(line.aside, 0) = 0), '') AS same_tag
 	FROM tree JOIN stand ON stand.id = tree.stand_id JOIN tract ON tract.id = tree.tract_id`
 
 // Tree gives a tree by id, or [ErrNoTree].
@@ -153,7 +159,16 @@ func (t *Tx) MoveTree(ctx context.Context, id, tag, tractName, standName string)
 		return err
 	}
 	t.touched[left] = true
+	if err := errors.Join(t.tellSameTag(ctx, id, tract, tag), t.tellSameTag(ctx, id, tract, was.Tag)); err != nil {
+		return err
+	}
 	return t.changed(ctx, ErrNoTree, "UPDATE tree SET tag = ?, stand_id = ?, tract_id = ? WHERE id = ?", tag, stand, tract, id)
+}
+
+// tellSameTag counts as a change of others of a tag that a tree gets it too, or no longer
+// has it: what is shown of them is then otherwise.
+func (t *Tx) tellSameTag(ctx context.Context, id, tract, tag string) error {
+	return t.exec(ctx, "UPDATE tree SET version = version + 1 WHERE tract_id = ? AND tag = ? AND id <> ?", tract, tag, id)
 }
 
 // Unreadable says why a tree cannot be read; others can.

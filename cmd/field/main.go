@@ -6,10 +6,10 @@
 //
 // It adds one object, field, to the worker's globals; what its functions give are promises:
 //
-//	field.open(file, base, now)        opens the book in a file; base is where home is
-//	field.begin(file, taken)           makes a device of a part that just came; gives a session
-//	field.carry(from, to)              takes over into one file what another holds and home lacks
-//	field.ask(method, url, headers, body)
+//	field.open(file, base)                  opens the book in a file; base is where home is
+//	field.take(file, before, base, taken)   makes a part that just came the device's book, in place
+//	                                        of the one in the file before; gives a session
+//	field.ask(method, url, headers, body)   answers
 //	field.close()
 package main
 
@@ -21,6 +21,8 @@ import (
 	"log/slog"
 	"net/http"
 	"os"
+	"runtime/debug"
+	"sync"
 	"syscall/js"
 	"testing/fstest"
 	"time"
@@ -30,16 +32,19 @@ import (
 	"palethicket/core/flora"
 	"palethicket/core/stand/revisit"
 	files "palethicket/flora"
+
 	"palethicket/store/opfs"
 	"palethicket/web"
 )
 
 func main() {
+	debug.SetGCPercent(-1) // nothing is in the way yet; see open
 	p := &program{log: slog.New(slog.NewTextHandler(os.Stderr, nil))}
 	js.Global().Set("field", map[string]any{
-		"open":  promised(func(args []js.Value) (any, error) { return nil, p.open(args[0].String(), args[1].String()) }),
-		"begin": promised(func(args []js.Value) (any, error) { return p.begin(args[0].String(), args[1].String()) }),
-		"carry": promised(func(args []js.Value) (any, error) { return p.carry(args[0].String(), args[1].String()) }),
+		"open": promised(func(args []js.Value) (any, error) { return nil, p.open(args[0].String(), args[1].String()) }),
+		"take": promised(func(args []js.Value) (any, error) {
+			return p.take(args[0].String(), args[1].String(), args[2].String(), args[3].String())
+		}),
 		"ask":   promised(p.ask),
 		"close": promised(func([]js.Value) (any, error) { return nil, p.close() }),
 	})
@@ -75,6 +80,9 @@ func promised(do func(args []js.Value) (any, error)) js.Func {
 	})
 }
 
+// loaded is the flora in the program, read once.
+var loaded = sync.OnceValues(func() (*flora.Flora, error) { return flora.Load(files.Files) })
+
 var errOpen = errors.New("no book is open on this device")
 
 // openBook opens a book in a file of the device's storage.
@@ -84,7 +92,7 @@ func openBook(ctx context.Context, file string) (*book.Book, error) {
 			return nil, err
 		}
 	}
-	f, err := flora.Load(files.Files)
+	f, err := loaded()
 	if err != nil {
 		return nil, err
 	}
@@ -96,23 +104,41 @@ func openBook(ctx context.Context, file string) (*book.Book, error) {
 }
 
 func (p *program) open(file, base string) error {
-	ctx, stop := context.WithCancel(context.Background())
+	ctx := p.begin()
 	b, err := openBook(ctx, file)
-	if err != nil {
-		stop()
-		opfs.Free()
-		return err
+	if err == nil {
+		if err = p.use(ctx, b, base); err != nil {
+			err = errors.Join(err, b.Close())
+		}
 	}
+	if err != nil {
+		p.stop()
+		opfs.Free()
+	}
+	return err
+}
+
+// begin gives what is done when the book is closed.
+func (p *program) begin() context.Context {
+	ctx, stop := context.WithCancel(context.Background())
+	p.stop = stop
+	return ctx
+}
+
+// use has an open book answer what is asked, and meet home, until ctx is done.
+func (p *program) use(ctx context.Context, b *book.Book, base string) error {
 	device, err := away.Open(ctx, b, base, http.DefaultClient, time.Now)
 	if err != nil {
-		stop()
-		err = errors.Join(err, b.Close())
-		opfs.Free()
 		return err
 	}
 	server := web.New(b, web.Options{Log: p.log, Guarded: device.Guarded(), Away: device})
-	p.book, p.stop, p.handler = b, stop, server.Handler(noPages)
+	p.book, p.handler = b, server.Handler(noPages)
+	debug.SetGCPercent(collectAt)
 	go func() {
+		time.Sleep(settled)
+		if err := b.WarmHome(ctx); err != nil {
+			return // closed meanwhile
+		}
 		if err := b.WeighStale(ctx, func(int, int) {}); err != nil && ctx.Err() == nil {
 			p.log.Error("weighing trees with this flora", "error", err)
 		}
@@ -121,44 +147,52 @@ func (p *program) open(file, base string) error {
 	return nil
 }
 
+// collectAt is by how much, in percent, what is in use may grow before what is no longer
+// used is cleared away: as everything here takes turns, that is worth some memory.
+const collectAt = 300
+
+// settled is how long after opening the book what later presses need is worked out.
+const settled = 20 * time.Second
+
 // noPages: the page has them already.
 var noPages fs.FS = fstest.MapFS{"index.html": {}}
 
-// begin makes a device of the part of a book in a file, and gives the session of whoever
-// took it along.
-func (p *program) begin(file, taken string) (session any, err error) {
+// take makes the part of a book in a file, that just came, the device's, and opens it. It
+// takes over what the book before held and home does not have, where there is one. It gives
+// the session of whoever took it along.
+func (p *program) take(file, before, base, taken string) (session any, err error) {
 	var t away.Taken
 	if err := json.Unmarshal([]byte(taken), &t); err != nil {
 		return nil, err
 	}
-	ctx := context.Background()
+	ctx := p.begin()
 	b, err := openBook(ctx, file)
 	if err != nil {
+		p.stop()
 		return nil, err
 	}
 	session, err = away.Begin(ctx, b, t, time.Now())
-	err = errors.Join(err, b.Close())
-	opfs.Free()
-	return session, err
+	if err == nil && before != "" {
+		err = p.carry(ctx, before, b)
+	}
+	if err == nil {
+		err = p.use(ctx, b, base)
+	}
+	if err != nil {
+		p.stop()
+		return nil, errors.Join(err, b.Close())
+	}
+	return session, nil
 }
 
-// carry takes over into the book in one file what the one in another holds and home does
-// not have, and gives how many entries that were.
-func (p *program) carry(from, to string) (n any, err error) {
-	ctx := context.Background()
-	old, err := openBook(ctx, from)
+// carry takes over what the book in a file held, which nothing else has open.
+func (p *program) carry(ctx context.Context, before string, into *book.Book) error {
+	old, err := openBook(ctx, before)
 	if err != nil {
-		return 0, err
+		return err
 	}
-	count := 0
-	next, err := openBook(ctx, to)
-	if err == nil {
-		count, err = away.Carry(ctx, old, next)
-		err = errors.Join(err, next.Close())
-	}
-	err = errors.Join(err, old.Close())
-	opfs.Free()
-	return count, err
+	_, err = away.Carry(ctx, old, into)
+	return errors.Join(err, old.Close())
 }
 
 func (p *program) close() error {

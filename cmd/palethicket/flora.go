@@ -7,8 +7,10 @@ import (
 	"io"
 	"maps"
 	"os"
+	"path/filepath"
 	"slices"
 
+	"palethicket/core/flora"
 	"palethicket/core/flora/audit"
 	"palethicket/core/proof/accuracy"
 )
@@ -19,6 +21,32 @@ type floraCmd struct {
 	Coverage floraCoverageCmd `cmd:"" help:"Draw what is known of each taxon as a picture."`
 	Accuracy floraAccuracyCmd `cmd:"" help:"Name specimens from handbooks, and drawn ones, and say how often it comes out right."`
 	List     floraListCmd     `cmd:"" help:"Write a region's trees as a list, to make one's own of."`
+	Parse    floraParseCmd    `cmd:"" hidden:"" help:"Write each file of the flora beside itself as the program for browsers reads it."`
+}
+
+type floraParseCmd struct {
+	Folder string `arg:"" help:"The flora's folder." type:"existingdir"`
+}
+
+func (c *floraParseCmd) Run() error {
+	files, err := filepath.Glob(filepath.Join(c.Folder, "*.yaml"))
+	if err != nil {
+		return err
+	}
+	for _, path := range files {
+		text, err := os.ReadFile(path)
+		if err != nil {
+			return err
+		}
+		parsed, err := flora.Parse(text)
+		if err != nil {
+			return fmt.Errorf("%s: %w", path, err)
+		}
+		if err := os.WriteFile(path+flora.Parsed, parsed, 0o644); err != nil {
+			return err
+		}
+	}
+	return nil
 }
 
 type floraCheckCmd struct{ floraFlag }

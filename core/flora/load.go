@@ -151,6 +151,10 @@ func (r *reader) open(name string) *yaml.Node {
 
 // parse reads a file into its top node, or reports why not.
 func (r *reader) parse(name string) *yaml.Node {
+	if parsed, err := fs.ReadFile(r.dir, name+Parsed); err == nil {
+		doc, err := nodes(parsed)
+		return r.top(name, doc, err)
+	}
 	text, err := fs.ReadFile(r.dir, name)
 	if err != nil {
 		r.errs = append(r.errs, fmt.Errorf("reading the flora: %w", err))
@@ -160,9 +164,15 @@ func (r *reader) parse(name string) *yaml.Node {
 }
 
 func (r *reader) parseText(name string, text []byte) *yaml.Node {
-	r.file = name
 	var doc yaml.Node
-	if err := yaml.Unmarshal(text, &doc); err != nil {
+	err := yaml.Unmarshal(text, &doc)
+	return r.top(name, &doc, err)
+}
+
+// top is the top node of a file that was read, or reports why there is none.
+func (r *reader) top(name string, doc *yaml.Node, err error) *yaml.Node {
+	r.file = name
+	if err != nil {
 		r.errs = append(r.errs, fmt.Errorf("%s: %w", path.Base(name), err))
 		return nil
 	}

@@ -61,6 +61,7 @@ func Free() {
 	openMu.Lock()
 	defer openMu.Unlock()
 	for name, f := range open {
+		_ = f.handOn() // SQLite closed it before, and was told then
 		f.handle.Call("close")
 		delete(open, name)
 	}
@@ -145,6 +146,8 @@ type shared struct {
 	handle js.Value
 	at     js.Value // {at: …}, made once
 	buffer js.Value // Uint8Array, what is read and written passes through it
+	held   []byte   // written one after another, and not yet handed on
+	heldAt int64
 	locks
 }
 
@@ -166,6 +169,9 @@ func attempt(code error, do func()) (err error) {
 }
 
 func (f *shared) read(b []byte, off int64) (n int, err error) {
+	if err := f.handOn(); err != nil {
+		return 0, err
+	}
 	for n < len(b) && err == nil {
 		part := min(len(b)-n, bufferSize)
 		var got int
@@ -182,7 +188,33 @@ func (f *shared) read(b []byte, off int64) (n int, err error) {
 	return n, err
 }
 
-func (f *shared) write(b []byte, off int64) (n int, err error) {
+// write holds what follows on what was written before: SQLite writes its log in pieces of a
+// few bytes and of a page, and each call of the browser's takes as long as much of that. It
+// is handed on before anything is read, and when SQLite says that it must last.
+func (f *shared) write(b []byte, off int64) (int, error) {
+	if len(f.held) > 0 && (off != f.heldAt+int64(len(f.held)) || len(f.held)+len(b) > bufferSize) {
+		if err := f.handOn(); err != nil {
+			return 0, err
+		}
+	}
+	if len(f.held) == 0 {
+		f.heldAt = off
+	}
+	f.held = append(f.held, b...)
+	return len(b), nil
+}
+
+// handOn writes what is held.
+func (f *shared) handOn() error {
+	if len(f.held) == 0 {
+		return nil
+	}
+	_, err := f.put(f.held, f.heldAt)
+	f.held = f.held[:0]
+	return err
+}
+
+func (f *shared) put(b []byte, off int64) (n int, err error) {
 	for n < len(b) && err == nil {
 		part := min(len(b)-n, bufferSize)
 		var put int
@@ -200,12 +232,23 @@ func (f *shared) write(b []byte, off int64) (n int, err error) {
 }
 
 func (f *shared) truncate(size int64) error {
+	if err := f.handOn(); err != nil {
+		return err
+	}
 	return attempt(sqlite3.IOERR_TRUNCATE, func() { f.handle.Call("truncate", size) })
 }
 
-func (f *shared) sync() error { return attempt(sqlite3.IOERR_FSYNC, func() { f.handle.Call("flush") }) }
+func (f *shared) sync() error {
+	if err := f.handOn(); err != nil {
+		return err
+	}
+	return attempt(sqlite3.IOERR_FSYNC, func() { f.handle.Call("flush") })
+}
 
 func (f *shared) size() (size int64, err error) {
+	if err := f.handOn(); err != nil {
+		return 0, err
+	}
 	err = attempt(sqlite3.IOERR_FSTAT, func() { size = int64(f.handle.Call("getSize").Float()) })
 	return size, err
 }
@@ -218,7 +261,7 @@ type conn struct {
 }
 
 func (c *conn) Close() error {
-	err := c.Unlock(vfs.LOCK_NONE)
+	err := errors.Join(c.handOn(), c.Unlock(vfs.LOCK_NONE))
 	if c.shm != nil {
 		err = errors.Join(err, c.shm.Close())
 	}

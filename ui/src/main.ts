@@ -1,3 +1,4 @@
+import './woods/begin'
 import '@fontsource-variable/atkinson-hyperlegible-next/wght.css'
 import '@fontsource-variable/literata/wght-italic.css'
 import 'primeicons/primeicons.css'

@@ -12,6 +12,7 @@ import (
 	"palethicket/core/flora"
 	"palethicket/core/flora/lookalike"
 	"palethicket/core/weigh/evidence"
+	"palethicket/core/weigh/portable"
 )
 
 // Handbook writes pages of one flora. It is safe for use by several goroutines.
@@ -188,7 +189,7 @@ func Words(c *flora.Character, v *evidence.Value) string {
 	case c.Kind == evidence.Numeric:
 		n := v.Normals[0]
 		reach := evidence.RangeReach * math.Sqrt(n.Var)
-		return fmt.Sprintf("%s to %s %s", figure(math.Exp(n.Mean-reach)), figure(math.Exp(n.Mean+reach)), c.Unit)
+		return fmt.Sprintf("%s to %s %s", figure(portable.Exp(n.Mean-reach)), figure(portable.Exp(n.Mean+reach)), c.Unit)
 	case c.Kind == evidence.Sign:
 		return often(v.Chance)
 	}

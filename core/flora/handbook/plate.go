@@ -7,6 +7,7 @@ import (
 
 	"palethicket/core/flora"
 	"palethicket/core/weigh/evidence"
+	"palethicket/core/weigh/portable"
 	"palethicket/core/weigh/specimen"
 )
 
@@ -85,7 +86,7 @@ func usual(c *flora.Character, v *evidence.Value) PlateValue {
 	out := PlateValue{Character: c.ID}
 	switch c.Kind {
 	case evidence.Numeric:
-		x := math.Exp(v.Normals[0].Mean)
+		x := portable.Exp(v.Normals[0].Mean)
 		out.Value = &x
 	case evidence.Sign:
 		seen := v.Chance >= 0.5
@@ -108,7 +109,7 @@ func drawn(c *flora.Character, v *evidence.Value, rng *rand.Rand) PlateValue {
 	switch c.Kind {
 	case evidence.Numeric:
 		n := v.Normals[0]
-		x := math.Exp(n.Mean + math.Sqrt(n.Var)*rng.NormFloat64())
+		x := portable.Exp(n.Mean + math.Sqrt(n.Var)*rng.NormFloat64())
 		out.Value = &x
 	case evidence.Sign:
 		seen := rng.Float64() < v.Chance

@@ -14,13 +14,13 @@ package lookalike
 
 import (
 	"cmp"
-	"math"
 	"slices"
 	"strings"
 
 	"palethicket/core/flora"
 	"palethicket/core/tree/record"
 	"palethicket/core/weigh/evidence"
+	"palethicket/core/weigh/portable"
 )
 
 // Pair is two taxa of a pool and the bits between them.
@@ -100,7 +100,7 @@ func newColumn(p *flora.Pool, i int, c *flora.Character) column {
 		q, logs := make([]float64, len(rows)), make([]float64, len(rows))
 		for o, row := range rows {
 			q[o] = max(row[t], leastChance)
-			logs[o] = math.Log2(q[o])
+			logs[o] = portable.Log2(q[o])
 		}
 		col.q, col.logs = append(col.q, q), append(col.logs, logs)
 	}

@@ -14,6 +14,8 @@ import (
 	"cmp"
 	"math"
 	"slices"
+
+	"palethicket/core/weigh/portable"
 )
 
 // Level is the chance that an interval holds what it is about.
@@ -71,14 +73,18 @@ func Shares(n int, total float64, sums []Sums) []Share {
 		s := &sums[i]
 		from, to := stems(n, s)
 		sd := math.Sqrt(s.AreaPQ)
-		out = append(out, Share{Taxon: s.Taxon, Stems: s.P, StemsFrom: from, StemsTo: to,
-			Area: s.Area, AreaFrom: max(0, s.Area-z*sd), AreaTo: min(total, s.Area+z*sd), Determined: s.Determined})
+		out = append(out, Share{Taxon: s.Taxon, Stems: Settled(s.P), StemsFrom: from, StemsTo: to, Area: Settled(s.Area),
+			AreaFrom: Settled(max(0, s.Area-z*sd)), AreaTo: Settled(min(total, s.Area+z*sd)), Determined: s.Determined})
 	}
 	slices.SortFunc(out, func(a, b Share) int {
 		return cmp.Or(cmp.Compare(b.Stems, a.Stems), cmp.Compare(a.Taxon, b.Taxon))
 	})
 	return out
 }
+
+// Settled leaves out the last digits of a sum, which hang on the order that it was added
+// up in: a device may add in another than its server.
+func Settled(sum float64) float64 { return math.Round(sum*1e9) / 1e9 }
 
 // stems is the equal-tailed interval of the number of stems, in whole stems.
 func stems(n int, s *Sums) (from, to float64) {
@@ -103,7 +109,7 @@ func stems(n int, s *Sums) (from, to float64) {
 func cdf(k, mean, sd, third float64) float64 {
 	x := (k + 0.5 - mean) / sd
 	skew := third / (sd * sd * sd)
-	g := 0.5*math.Erfc(-x/math.Sqrt2) + skew*(1-x*x)*math.Exp(-x*x/2)/(6*math.Sqrt(2*math.Pi))
+	g := 0.5*math.Erfc(-x/math.Sqrt2) + skew*(1-x*x)*portable.Exp(-x*x/2)/(6*math.Sqrt(2*math.Pi))
 	return min(1, max(0, g))
 }
 

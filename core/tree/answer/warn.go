@@ -9,6 +9,7 @@ import (
 
 	"palethicket/core/flora"
 	"palethicket/core/weigh/evidence"
+	"palethicket/core/weigh/portable"
 )
 
 // Warning is something that looks like a mistake, and why.
@@ -81,7 +82,7 @@ func canShow(v *evidence.Value, s *evidence.Score, kind evidence.Kind) bool {
 	case kind == evidence.Numeric:
 		return slices.ContainsFunc(v.Normals, func(n evidence.Component) bool {
 			noise := s.Spread * s.Spread / float64(s.Readings)
-			return math.Abs(math.Log(s.Value)-n.Mean) < farOff*math.Sqrt(n.Var+noise)
+			return math.Abs(portable.Log(s.Value)-n.Mean) < farOff*math.Sqrt(n.Var+noise)
 		})
 	case kind == evidence.Tally && s.Nodes > 0:
 		if s.Pairs == 0 { // broken twigs can hide every pair
@@ -194,7 +195,7 @@ func (a *answer) tooThick() []Warning {
 				continue
 			}
 			n := v.Normals[0]
-			if x := a.Looks[i].Scores[j].Value; math.Log(x) > n.Mean+farOff*math.Sqrt(n.Var) {
+			if x := a.Looks[i].Scores[j].Value; portable.Log(x) > n.Mean+farOff*math.Sqrt(n.Var) {
 				return []Warning{{Kind: "too-thick", Look: i, Character: s.Character,
 					Words: fmt.Sprintf("A stem of %s is thicker than %s grows. Check the measure, and the name.", measure(x, "cm"), a.english(lead))}}
 			}

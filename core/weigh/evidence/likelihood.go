@@ -4,6 +4,8 @@ import (
 	"fmt"
 	"math"
 	"math/bits"
+
+	"palethicket/core/weigh/portable"
 )
 
 // Check says what is wrong with a score before it is used, or nil.
@@ -133,13 +135,13 @@ func (col *column) noisy(noise float64) noisy {
 }
 
 func (m *Model) measure(q []float64, col *column, s *Score, k *noisy) {
-	x, e := math.Log(s.Value), s.Error
+	x, e := portable.Log(s.Value), s.Error
 	stray := e * normalDensity(x, col.mean, col.variance+k.noise)
 	qs := q[:len(m.taxa)]
 	clear(qs)
 	for i, of := range col.normals {
 		d := x - of.mean
-		k.density[i] = (1-e)*k.scale[i]*math.Exp(d*d*k.curve[i]) + stray
+		k.density[i] = (1-e)*k.scale[i]*portable.Exp(d*d*k.curve[i]) + stray
 	}
 	for _, p := range col.parts {
 		qs[p.taxon] += p.weight * k.density[p.normal]
@@ -176,23 +178,20 @@ func (m *Model) tally(q []float64, col *column, shapes []Beta, pairs, nodes int)
 // normalDensity is the normal density at x with the given mean and variance.
 func normalDensity(x, mean, variance float64) float64 {
 	d := x - mean
-	return math.Exp(-0.5*d*d/variance) / math.Sqrt(2*math.Pi*variance)
+	return portable.Exp(-0.5*d*d/variance) / math.Sqrt(2*math.Pi*variance)
 }
 
 // betaBinomial is the chance of k pairs among n nodes where the chance of a
 // pair varies from tree to tree by a beta distribution:
 // C(n,k)·B(k+α, n-k+β)/B(α,β). Skellam 1948, J. R. Stat. Soc. B 10:257.
 func betaBinomial(k, n int, s Beta) float64 {
-	return math.Exp(logChoose(n, k) + logBeta(float64(k)+s.Alpha, float64(n-k)+s.Beta) - logBeta(s.Alpha, s.Beta))
+	return portable.Exp(logChoose(n, k) + logBeta(float64(k)+s.Alpha, float64(n-k)+s.Beta) - logBeta(s.Alpha, s.Beta))
 }
 
 func logChoose(n, k int) float64 {
-	return lgamma(float64(n+1)) - lgamma(float64(k+1)) - lgamma(float64(n-k+1))
+	return portable.LogGamma(float64(n+1)) - portable.LogGamma(float64(k+1)) - portable.LogGamma(float64(n-k+1))
 }
 
-func logBeta(a, b float64) float64 { return lgamma(a) + lgamma(b) - lgamma(a+b) }
-
-func lgamma(x float64) float64 {
-	v, _ := math.Lgamma(x)
-	return v
+func logBeta(a, b float64) float64 {
+	return portable.LogGamma(a) + portable.LogGamma(b) - portable.LogGamma(a+b)
 }

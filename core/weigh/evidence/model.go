@@ -3,8 +3,9 @@ package evidence
 import (
 	"errors"
 	"fmt"
-	"math"
 	"slices"
+
+	"palethicket/core/weigh/portable"
 )
 
 // Model is a pool of taxa ready for scoring. It is immutable and safe for use
@@ -217,7 +218,7 @@ const RangeReach = 1.6448536269514722
 
 // RangeNormal gives the normal in ln x whose middle 90 % runs from lo to hi.
 func RangeNormal(lo, hi float64) Component {
-	a, b := math.Log(lo), math.Log(hi)
+	a, b := portable.Log(lo), portable.Log(hi)
 	sd := (b - a) / (2 * RangeReach)
 	return Component{Weight: 1, Mean: (a + b) / 2, Var: sd * sd}
 }

@@ -1,6 +1,10 @@
 package evidence
 
-import "math"
+import (
+	"math"
+
+	"palethicket/core/weigh/portable"
+)
 
 // Setting is how a character not yet scored would be scored.
 type Setting struct {
@@ -79,7 +83,7 @@ func (m *Model) NoSuchPart(char int, e float64) []float64 {
 func (m *Model) BinEdges(char int, set Setting) []float64 {
 	edges := m.columns[char].edges(noise(set))
 	for i := range edges {
-		edges[i] = math.Exp(edges[i])
+		edges[i] = portable.Exp(edges[i])
 	}
 	return edges
 }

@@ -6,6 +6,7 @@ import (
 	"sync"
 
 	"palethicket/core/weigh/evidence"
+	"palethicket/core/weigh/portable"
 	"palethicket/core/weigh/specimen"
 )
 
@@ -166,7 +167,7 @@ func (a *answers) lay(rows [][]float64, hypotheses int) {
 		for _, row := range rows {
 			total += row[h]
 			a.sums = append(a.sums, uint32(min(total, 1)*math.MaxUint32))
-			a.logs = append(a.logs, math.Log(max(row[h], leastChance)))
+			a.logs = append(a.logs, portable.Log(max(row[h], leastChance)))
 		}
 		for g, i := 0, 0; g < guides; g++ {
 			for i < a.n-1 && uint32(g)*(1<<32/guides) > a.sums[h*a.n+i] {

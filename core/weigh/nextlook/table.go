@@ -1,9 +1,8 @@
 package nextlook
 
 import (
-	"math"
-
 	"palethicket/core/weigh/evidence"
+	"palethicket/core/weigh/portable"
 )
 
 // Table holds every answer a character can get under one setting. It is
@@ -33,7 +32,7 @@ func timesLog(x float64) float64 {
 	if x <= 0 {
 		return 0
 	}
-	return x * math.Log2(x)
+	return x * portable.Log2(x)
 }
 
 // Gain is the expected information of the look in bits: Σ_o Σ_h p(h)·L_h(o)·

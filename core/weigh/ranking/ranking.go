@@ -6,6 +6,7 @@ import (
 	"slices"
 
 	"palethicket/core/weigh/evidence"
+	"palethicket/core/weigh/portable"
 )
 
 // CredibleLevel is the posterior that a credible set must reach.
@@ -153,7 +154,7 @@ func (v *Verdict) Bits(look, a, b int) float64 {
 }
 
 // BitsOf is log2(a/b) of two chances.
-func BitsOf(a, b float64) float64 { return math.Log2(a) - math.Log2(b) }
+func BitsOf(a, b float64) float64 { return portable.Log2(a) - portable.Log2(b) }
 
 // Ordered gives the verdict with an order of its own, which may leave
 // hypotheses out. It is for thought experiments over a few hypotheses.

@@ -2535,6 +2535,8 @@ export interface components {
             notes: string[] | null;
             offer: components["schemas"]["Offer"];
             result: components["schemas"]["Result"];
+            /** @description Ids of other trees of the tract that carry its tag, as after two devices gave it; one of them is to be renamed */
+            same_tag?: string[] | null;
             /** @description Stamp of the last entry; sent along with entries that waited */
             seen: string;
             tree: components["schemas"]["Tree"];

@@ -17,6 +17,7 @@ import TreeHeader from './TreeHeader.vue'
 import { useTree } from './tree'
 
 const KeySheet = defineAsyncComponent(() => import('./KeySheet.vue'))
+const SameTag = defineAsyncComponent(() => import('./SameTag.vue'))
 const KeyWalk = defineAsyncComponent(() => import('./KeyWalk.vue'))
 const DrawnDialog = defineAsyncComponent(() => import('../standing/DrawnDialog.vue'))
 
@@ -162,6 +163,7 @@ useIntervalFn(() => visibility.value === 'visible' && session.ready && tree.refr
     <div>
       <TreeHeader @keys="keys = true" @walk="walk" />
       <KeptHere />
+      <SameTag v-if="tree.view.same_tag?.length" />
     </div>
     <div class="desk" :data-pane="pane">
       <LookSlips v-if="drawnPanes > 2" class="pane looks" @open="openDesk" />

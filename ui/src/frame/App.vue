@@ -1,9 +1,10 @@
 <script setup lang="ts">
-import { defineAsyncComponent, onMounted, watch } from 'vue'
+import { defineAsyncComponent, onMounted, ref, watch } from 'vue'
 import SaidWrong from './SaidWrong.vue'
 import { useSession } from './session'
 import { useSettings } from './settings'
 import { useVocabulary } from './vocabulary'
+import { onOutdated } from '../woods/kept'
 
 const SignInForm = defineAsyncComponent(() => import('../crew/SignInForm.vue'))
 const Toast = defineAsyncComponent(() => import('primevue/toast'))
@@ -16,6 +17,12 @@ useSettings()
 /** Asks both at once: on one's own machine nobody signs in. What fails is said below. */
 const load = () => Promise.allSettled([session.load(), vocabulary.load()])
 onMounted(load)
+
+/** What was shown before the device's book was open is shown anew where it is out of date, unless somebody writes. */
+const shown = ref(0)
+onOutdated(() => {
+  if (!document.activeElement?.matches('input, textarea, select')) shown.value++
+})
 watch(
   () => session.ready,
   (ready) => ready && !vocabulary.ready && void load(),
@@ -24,7 +31,7 @@ watch(
 
 <template>
   <SignInForm v-if="session.session && !session.ready && !session.ended" />
-  <RouterView v-else-if="vocabulary.ready" :inert="Boolean(session.ended)" />
+  <RouterView v-else-if="vocabulary.ready" :key="shown" :inert="Boolean(session.ended)" />
   <main v-else class="waiting" aria-live="polite">
     <SaidWrong v-if="vocabulary.wrong.length" :lines="vocabulary.wrong" again @again="load" />
     <p v-else>Opening the book…</p>

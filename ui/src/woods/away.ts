@@ -71,7 +71,8 @@ export const useAway = defineStore('away', () => {
       progress.value = null
       taking.value = 'Fetching the trees…'
       await takeAlong({ tracts: [...tracts], photos, ...(await person(device)) }, address)
-      location.assign('/woods') // every page begins anew, with the device's book
+      on.value = true
+      await Promise.all([session.load(), look(), measure()])
     } catch (e) {
       wrong.value = [e instanceof Error ? e.message : String(e)]
     } finally {

@@ -5,6 +5,7 @@
  * twice asked is as once.
  */
 import { ref } from 'vue'
+import { forgetAnswers, keepAnswer, lastAnswer, opened } from './kept'
 import type { Answer, FromWorker, Job, Question, Taking } from './messages'
 
 const flag = 'palethicket.along' // what the page must know before it asks anything
@@ -25,6 +26,11 @@ function along(): Along | null {
 
 /** Whether this device works on its own book. */
 export const isAway = () => along() !== null
+
+/** Begins to open the device's book, before anything is asked of it. */
+export function begin() {
+  if (isAway()) void put({ do: 'open' }).catch(() => undefined) // what is asked says what is wrong
+}
 
 /** How far taking along is, in bytes. */
 export const progress = ref<{ done: number; all: number } | null>(null)
@@ -126,13 +132,24 @@ const cookie = 'palethicket='
 
 /** Asks the device's book what a fetch would ask home. */
 export async function askDevice(request: Request): Promise<Response> {
+  const answer = askBook(request.clone())
+  const last = await lastAnswer(request)
+  if (!last) return answer
+  answer.catch(() => undefined) // it is asked again
+  return last
+}
+
+async function askBook(request: Request): Promise<Response> {
   const headers = [...request.headers] as [string, string][]
   const { session } = along() ?? { session: '' }
   if (session) headers.push(['Cookie', cookie + session])
   const body = request.body || request.method !== 'GET' ? new Uint8Array(await request.arrayBuffer()) : null
   const { pathname, search } = new URL(request.url)
   const question: Question = { method: request.method, url: pathname + search, headers, body: body?.length ? body : null }
-  return answered(await put<Answer>({ do: 'ask', question }))
+  const answer = answered(await put<Answer>({ do: 'ask', question }))
+  await keepAnswer(request, answer)
+  void opened(askBook)
+  return answer
 }
 
 function answered(a: Answer): Response {
@@ -146,6 +163,7 @@ function answered(a: Answer): Response {
 }
 
 function keepSession(set: string) {
+  void forgetAnswers()
   const now = along()
   const [, value] = /^palethicket=([^;]*)/.exec(set) ?? []
   if (now) localStorage.setItem(flag, JSON.stringify({ ...now, session: value ?? '' }))
@@ -157,7 +175,12 @@ export async function takeAlong(taking: Taking, program: string) {
   const session = await put<string>({ do: 'take', taking }, program)
   progress.value = null
   localStorage.setItem(flag, JSON.stringify({ program, session: session || before?.session || '' } satisfies Along))
+  await forgetAnswers()
+  for (const path of firstAsked) await askBook(new Request(location.origin + path)) // so that the next opening shows it at once
 }
+
+/** What the first view asks. */
+const firstAsked = ['/api/session', '/api/vocabulary', '/api/stands', '/api/trees?limit=60&offset=0']
 
 /** Has the device's next start be with another program. */
 export function setProgram(program: string) {
@@ -174,6 +197,7 @@ export const bookSize = () => put<number>({ do: 'size' })
 /** Clears the device: the page works on home's book again. */
 export async function clearDevice() {
   await put({ do: 'clear' })
+  await forgetAnswers()
   localStorage.removeItem(flag)
 }
 

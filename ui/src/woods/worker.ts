@@ -7,8 +7,7 @@ import type { Answer, FromWorker, Question, Taking, ToWorker } from './messages'
 /** What the program adds to the worker. */
 interface Field {
   open(file: string, base: string): Promise<null>
-  begin(file: string, taken: string): Promise<string>
-  carry(from: string, to: string): Promise<number>
+  take(file: string, before: string, base: string, taken: string): Promise<string>
   ask(method: string, url: string, headers: [string, string][], body: Uint8Array | null): Promise<Answer>
   close(): Promise<null>
 }
@@ -117,15 +116,12 @@ async function take(address: string, t: Taking): Promise<string> {
   const name = `book-${Date.now()}.db`
   try {
     await download(name, t, stopTaking.signal)
-    const session = await field.begin(name, JSON.stringify(t))
     const before = await bookFile()
-    if (before) {
-      await field.close()
-      opened = undefined
-      await field.carry(before, name)
-    }
+    if (before) await field.close()
+    opened = undefined
+    const session = await field.take(name, before, location.origin, JSON.stringify(t))
     await setBookFile(name)
-    await open(address)
+    opened = removeBooks(name)
     return session
   } catch (e) {
     const dir = await folder()

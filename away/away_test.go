@@ -1,0 +1,628 @@
+package away_test
+
+import (
+	"bytes"
+	"compress/gzip"
+	"encoding/json"
+	"fmt"
+	"image"
+	"image/color"
+	"image/png"
+	"io"
+	"log/slog"
+	"net/http"
+	"net/http/cookiejar"
+	"net/http/httptest"
+	"os"
+	"path/filepath"
+	"strings"
+	"testing"
+	"testing/fstest"
+	"time"
+
+	"github.com/oklog/ulid/v2"
+	"github.com/stretchr/testify/require"
+
+	"palethicket/away"
+	"palethicket/book"
+	"palethicket/book/booktest"
+	"palethicket/demo/demotest"
+	"palethicket/web"
+)
+
+func TestMain(m *testing.M) { demotest.Main(m, func() {}) }
+
+const (
+	tract    = "Lantern Creek watershed forest"
+	password = "frost on the bluff path"
+)
+
+// home is a server of a book that may be out of reach, lose answers, or be another.
+type home struct {
+	t    testing.TB
+	path string
+	book *book.Book
+	url  string
+	http.Handler
+	lead  *http.Cookie
+	cut   func(*http.Request) bool // the line breaks before home hears it
+	lose  func(*http.Request) bool // home hears it, and its answer is lost
+	asked []string
+}
+
+func (h *home) ServeHTTP(w http.ResponseWriter, r *http.Request) {
+	h.asked = append(h.asked, r.Method+" "+r.URL.Path)
+	if h.cut != nil && h.cut(r) {
+		panic(http.ErrAbortHandler)
+	}
+	if h.lose != nil && h.lose(r) {
+		h.Handler.ServeHTTP(httptest.NewRecorder(), r)
+		panic(http.ErrAbortHandler)
+	}
+	h.Handler.ServeHTTP(w, r)
+}
+
+// newHome serves a book with three trees, to a crew or to anybody.
+func newHome(t testing.TB, guarded bool) *home {
+	t.Helper()
+	h := &home{t: t, path: filepath.Join(t.TempDir(), "book.db")}
+	h.open(guarded)
+	for _, tag := range []string{"LC-1", "LC-2", "LC-3"} {
+		start(t, h.book, tag, "")
+	}
+	return h
+}
+
+func (h *home) open(guarded bool) {
+	h.t.Helper()
+	h.book = booktest.At(h.t, h.path)
+	if guarded {
+		crew, err := h.book.Crew(h.t.Context())
+		require.NoError(h.t, err)
+		if len(crew) == 0 {
+			require.NoError(h.t, h.book.AddMember(h.t.Context(), book.NewMember{Name: "Wren Halloran", Role: book.Lead, Password: password}))
+			require.NoError(h.t, h.book.AddMember(h.t.Context(), book.NewMember{Name: "Tobias Okafor", Role: book.Observer, Password: password}))
+		}
+	}
+	log := slog.New(slog.DiscardHandler)
+	h.Handler = web.New(h.book, web.Options{Log: log, Guarded: guarded}).Handler(fstest.MapFS{"index.html": {}})
+	if h.url == "" {
+		s := httptest.NewUnstartedServer(h)
+		s.Config.ErrorLog = slog.NewLogLogger(slog.DiscardHandler, slog.LevelError)
+		s.Start()
+		h.t.Cleanup(s.Close)
+		h.url = s.URL
+	}
+}
+
+func (h *home) ask(method, path, token string, body any, out any) int {
+	h.t.Helper()
+	text, err := json.Marshal(body)
+	require.NoError(h.t, err)
+	req, err := http.NewRequest(method, h.url+path, bytes.NewReader(text))
+	require.NoError(h.t, err)
+	req.Header.Set("Content-Type", "application/json")
+	if token != "" {
+		req.Header.Set("Authorization", "Bearer "+token)
+	} else if h.lead != nil {
+		req.AddCookie(h.lead)
+	}
+	res, err := http.DefaultClient.Do(req)
+	require.NoError(h.t, err)
+	defer res.Body.Close()
+	if out != nil {
+		require.NoError(h.t, json.NewDecoder(res.Body).Decode(out))
+	}
+	for _, c := range res.Cookies() {
+		h.lead = c
+	}
+	return res.StatusCode
+}
+
+// device is what took a tract along.
+type device struct {
+	*away.Device
+	t    testing.TB
+	book *book.Book
+	path string
+}
+
+// along has a device take the tract along, for one of the crew where they sign in.
+func (h *home) along(name string, now func() time.Time) *device {
+	h.t.Helper()
+	taken := away.Taken{Tracts: []string{tract}, Device: "Wren's phone"}
+	if name != "" {
+		require.Equal(h.t, 200, h.ask("POST", "/api/session", "", map[string]string{"name": name, "password": password}, nil))
+		var token book.Token
+		require.Equal(h.t, 200, h.ask("POST", "/api/devices", "", map[string]string{"name": "Wren's phone"}, &token))
+		taken.Guarded, taken.Name, taken.Role, taken.Token, taken.Until = true, token.Whose, book.Lead, token.Token, token.Until
+	}
+	d := &device{t: h.t, path: filepath.Join(h.t.TempDir(), "device.db")}
+	h.fetch(d.path, taken.Token)
+	d.open(now)
+	_, err := away.Begin(h.t.Context(), d.book, taken, now())
+	require.NoError(h.t, err)
+	jar, err := cookiejar.New(nil) // as a browser has
+	require.NoError(h.t, err)
+	d.Device, err = away.Open(h.t.Context(), d.book, h.url, &http.Client{Jar: jar}, now)
+	require.NoError(h.t, err)
+	return d
+}
+
+// fetch writes what is taken along to a file.
+func (h *home) fetch(path, token string) {
+	h.t.Helper()
+	req, err := http.NewRequest("GET", h.url+"/api/along?tract="+strings.ReplaceAll(tract, " ", "+"), nil)
+	require.NoError(h.t, err)
+	req.Header.Set("Authorization", "Bearer "+token)
+	req.Header.Set("Accept-Encoding", "gzip") // so that it is not unpacked here
+	res, err := http.DefaultClient.Do(req)
+	require.NoError(h.t, err)
+	defer res.Body.Close()
+	require.Equal(h.t, 200, res.StatusCode)
+	z, err := gzip.NewReader(res.Body)
+	require.NoError(h.t, err)
+	body, err := io.ReadAll(z)
+	require.NoError(h.t, err)
+	require.Equal(h.t, res.Header.Get("X-Unpacked"), fmt.Sprint(len(body)))
+	require.NoError(h.t, os.WriteFile(path, body, 0o600))
+}
+
+func (d *device) open(now func() time.Time) {
+	d.t.Helper()
+	opt := booktest.Options(d.t)
+	opt.Away, opt.Now = true, now
+	var err error
+	d.book, err = book.Open(d.t.Context(), d.path, opt)
+	require.NoError(d.t, err)
+	d.t.Cleanup(func() { d.book.Close() })
+}
+
+func (d *device) meet() {
+	d.t.Helper()
+	require.NoError(d.t, d.Meet(d.t.Context()))
+	s := d.status()
+	require.True(d.t, s.Online)
+	require.Empty(d.t, s.Trouble)
+}
+
+func (d *device) status() *away.Status {
+	d.t.Helper()
+	s, err := d.Status(d.t.Context())
+	require.NoError(d.t, err)
+	return s
+}
+
+func start(t testing.TB, b *book.Book, tag, by string) string {
+	t.Helper()
+	id := ulid.Make().String()
+	_, err := b.AddTree(t.Context(), book.NewTree{ID: id, Tag: tag, Tract: tract, Stand: "Upper slope", By: by})
+	require.NoError(t, err)
+	return id
+}
+
+// look scores the bark of a tree.
+func look(t testing.TB, b *book.Book, tree, by string, states ...string) string {
+	t.Helper()
+	id := ulid.Make().String()
+	_, err := b.AddEntry(t.Context(), tree, &book.Entry{ID: id, Kind: "look", From: "tree", By: by})
+	require.NoError(t, err)
+	for _, s := range states {
+		_, err = b.AddEntry(t.Context(), tree, &book.Entry{ID: ulid.Make().String(), Kind: "score", Look: id, By: by,
+			Score: &book.Score{Character: "bark.texture", States: []string{s}}})
+		require.NoError(t, err)
+	}
+	return id
+}
+
+// view is a tree as it is sent, but for its revision.
+func view(t testing.TB, b *book.Book, tree string) string {
+	t.Helper()
+	v, err := b.View(t.Context(), tree)
+	require.NoError(t, err)
+	text, err := json.Marshal(v)
+	require.NoError(t, err)
+	return string(text)
+}
+
+func treeOf(t testing.TB, b *book.Book, tag string) string {
+	t.Helper()
+	list, err := b.Trees(t.Context(), book.Query{Text: tag}, 500, 0)
+	require.NoError(t, err)
+	for _, l := range list.Trees {
+		if l.Tag == tag {
+			return l.ID
+		}
+	}
+	require.Fail(t, "no tree "+tag)
+	return ""
+}
+
+// TestADayAway: what is entered away comes home under its name, once, and what was
+// entered at home comes along.
+func TestADayAway(t *testing.T) {
+	t.Parallel()
+	h := newHome(t, true)
+	d := h.along("Wren Halloran", time.Now)
+	require.Equal(t, "", d.status().Trouble)
+	tree := treeOf(t, d.book, "LC-1")
+	require.Equal(t, view(t, h.book, tree), view(t, d.book, tree), "as it was taken along")
+
+	look(t, d.book, tree, "Wren Halloran", "smooth")
+	fresh := start(t, d.book, "LC-90", "Wren Halloran")
+	other := treeOf(t, h.book, "LC-2")
+	look(t, h.book, other, "Tobias Okafor", "warty-ridges")
+	require.Equal(t, 4, d.status().Count, "a visit, a look, a score and a start")
+	d.meet()
+	require.Zero(t, d.status().Count)
+	for _, id := range []string{tree, fresh, other} {
+		require.Equal(t, view(t, h.book, id), view(t, d.book, id))
+	}
+	log, err := h.book.TreeChanges(t.Context(), tree)
+	require.NoError(t, err)
+	d.meet()
+	again, err := h.book.TreeChanges(t.Context(), tree)
+	require.NoError(t, err)
+	require.Equal(t, log, again, "meeting twice is as once")
+	require.Contains(t, string(log.Entries[len(log.Entries)-1].Entry), "Wren Halloran")
+}
+
+// TestLinesBreak: whichever question is lost, or whichever answer, the next meeting goes
+// on, and nothing is doubled.
+func TestLinesBreak(t *testing.T) {
+	t.Parallel()
+	h := newHome(t, false)
+	d := h.along("", time.Now)
+	tree := treeOf(t, d.book, "LC-1")
+	for round := range 24 {
+		look(t, d.book, tree, "", "smooth")
+		look(t, h.book, tree, "", "warty-ridges")
+		n := 0
+		fails := func(*http.Request) bool { n++; return n == 1+round%6 }
+		if h.cut, h.lose = fails, nil; round%2 == 1 {
+			h.cut, h.lose = nil, fails
+		}
+		if err := d.Meet(t.Context()); err != nil {
+			require.False(t, d.status().Online)
+			require.Empty(t, d.status().Trouble, "out of reach is no trouble")
+		}
+	}
+	h.cut, h.lose = nil, nil
+	d.meet()
+	require.Equal(t, view(t, h.book, tree), view(t, d.book, tree))
+	v, err := h.book.View(t.Context(), tree)
+	require.NoError(t, err)
+	require.Len(t, v.Looks, 48)
+}
+
+// TestTwoDevicesOneTree: two devices score one tree and meet home in either order; all
+// three books show the same.
+func TestTwoDevicesOneTree(t *testing.T) {
+	t.Parallel()
+	for _, first := range []int{0, 1} {
+		h := newHome(t, false)
+		devices := []*device{h.along("", time.Now), h.along("", time.Now)}
+		tree := treeOf(t, h.book, "LC-1")
+		look(t, devices[0].book, tree, "Wren Halloran", "smooth")
+		look(t, devices[1].book, tree, "Tobias Okafor", "warty-ridges")
+		for _, d := range devices {
+			_, err := d.book.AddEntry(t.Context(), tree, &book.Entry{ID: ulid.Make().String(), Kind: "name",
+				Name: &book.Naming{Rank: "genus", Name: []string{"Acer", "Ulmus"}[len(d.path)%2]}})
+			require.NoError(t, err)
+		}
+		for _, i := range []int{first, 1 - first, first} {
+			devices[i].meet()
+		}
+		require.Equal(t, view(t, h.book, tree), view(t, devices[0].book, tree))
+		require.Equal(t, view(t, h.book, tree), view(t, devices[1].book, tree))
+		v, err := h.book.View(t.Context(), tree)
+		require.NoError(t, err)
+		require.Len(t, v.Looks, 2, "both stand")
+	}
+}
+
+// TestOneTagTwice: two trees that got one tag on two devices are both kept, and each
+// says so of the other.
+func TestOneTagTwice(t *testing.T) {
+	t.Parallel()
+	h := newHome(t, false)
+	a, b := h.along("", time.Now), h.along("", time.Now)
+	one, two := start(t, a.book, "LC-77", ""), start(t, b.book, "LC-77", "")
+	a.meet()
+	b.meet()
+	a.meet()
+	for _, bk := range []*book.Book{h.book, a.book, b.book} {
+		for tree, other := range map[string]string{one: two, two: one} {
+			v, err := bk.View(t.Context(), tree)
+			require.NoError(t, err)
+			require.Equal(t, []string{other}, v.SameTag)
+		}
+	}
+	_, err := a.book.MoveTree(t.Context(), one, book.Move{Tag: "LC-77a", Tract: tract, Stand: "Upper slope"})
+	require.NoError(t, err)
+	a.meet()
+	v, err := h.book.View(t.Context(), two)
+	require.NoError(t, err)
+	require.Empty(t, v.SameTag)
+}
+
+// TestHomeOfYesterday: home was restored from a copy. The device notices, tells what home
+// lacks again, and hears all anew.
+func TestHomeOfYesterday(t *testing.T) {
+	t.Parallel()
+	h := newHome(t, false)
+	d := h.along("", time.Now)
+	require.NoError(t, h.book.Close())
+	yesterday, err := os.ReadFile(h.path)
+	require.NoError(t, err)
+	h.open(false)
+	tree := treeOf(t, d.book, "LC-1")
+	look(t, d.book, tree, "", "smooth")
+	fresh := start(t, d.book, "LC-91", "")
+	d.meet()
+	want := view(t, h.book, tree)
+	require.NoError(t, h.book.Close())
+	require.NoError(t, os.WriteFile(h.path, yesterday, 0o600))
+	for _, beside := range []string{"-wal", "-shm"} {
+		_ = os.Remove(h.path + beside) // where it was closed whole there is none
+	}
+	h.open(false)
+	_, err = h.book.View(t.Context(), fresh)
+	require.ErrorIs(t, err, book.ErrNoTree, "home lost it")
+	for n := range 5 { // and went on without it
+		start(t, h.book, fmt.Sprint("LC-20", n), "")
+	}
+	d.meet()
+	require.Equal(t, want, view(t, h.book, tree))
+	require.Equal(t, view(t, h.book, fresh), view(t, d.book, fresh))
+	require.Equal(t, view(t, h.book, treeOf(t, h.book, "LC-204")), view(t, d.book, treeOf(t, d.book, "LC-204")))
+}
+
+// TestWrongClocks: with a clock a day behind or ahead what was seen is corrected, and the
+// books agree.
+func TestWrongClocks(t *testing.T) {
+	t.Parallel()
+	for _, off := range []time.Duration{-24 * time.Hour, 24 * time.Hour} {
+		h := newHome(t, false)
+		tree := treeOf(t, h.book, "LC-1")
+		id := look(t, h.book, tree, "", "smooth")
+		d := h.along("", func() time.Time { return time.Now().Add(off) })
+		score := func(b *book.Book, state string) {
+			_, err := b.AddEntry(t.Context(), tree, &book.Entry{ID: ulid.Make().String(), Kind: "score", Look: id,
+				Score: &book.Score{Character: "bark.texture", States: []string{state}}})
+			require.NoError(t, err)
+		}
+		score(d.book, "warty-ridges")
+		d.meet()
+		require.Equal(t, view(t, h.book, tree), view(t, d.book, tree))
+		require.Contains(t, view(t, h.book, tree), "warty-ridges", "who corrects what they see comes after it")
+		score(h.book, "smooth")
+		d.meet()
+		require.Equal(t, view(t, h.book, tree), view(t, d.book, tree))
+		require.NotContains(t, view(t, h.book, tree), `"warty-ridges"],"value`)
+	}
+}
+
+// TestSeveralPeople: each person's entries go under their name; those of somebody whose
+// account was closed, or who never signed in here, wait and hold up nobody.
+func TestSeveralPeople(t *testing.T) {
+	t.Parallel()
+	h := newHome(t, true)
+	d := h.along("Wren Halloran", time.Now)
+	tree := treeOf(t, d.book, "LC-1")
+	require.NoError(t, d.SignIn(t.Context(), "Tobias Okafor", password))
+	require.ErrorIs(t, d.SignIn(t.Context(), "Tobias Okafor", "a wrong password, long"), book.ErrWrongPassword)
+	look(t, d.book, tree, "Wren Halloran", "smooth")
+	look(t, d.book, tree, "Tobias Okafor", "smooth")
+	look(t, d.book, tree, "Marit Sandoval", "smooth")
+	closed := true
+	require.NoError(t, h.book.ChangeMember(t.Context(), "Tobias Okafor", book.MemberChange{Closed: &closed}))
+	require.NoError(t, d.Meet(t.Context()), "the others go on")
+	s := d.status()
+	require.Len(t, s.Waiting, 2)
+	require.Contains(t, s.Waiting[0].Needs, "Marit Sandoval signs in on this device")
+	require.Contains(t, s.Waiting[1].Needs, "home no longer takes what Tobias Okafor sends")
+	v, err := h.book.View(t.Context(), tree)
+	require.NoError(t, err)
+	require.Len(t, v.Looks, 1, "Wren's came home")
+
+	open := false
+	require.NoError(t, h.book.ChangeMember(t.Context(), "Tobias Okafor", book.MemberChange{Closed: &open}))
+	require.NoError(t, d.SignIn(t.Context(), "Tobias Okafor", password))
+	d.meet()
+	require.Len(t, d.status().Waiting, 1)
+	h.cut = func(*http.Request) bool { return true }
+	require.ErrorIs(t, d.SignIn(t.Context(), "Marit Sandoval", password), away.ErrOutOfReach)
+}
+
+// TestPhotographs: a photograph is sent after its entry, in pieces, from where the line
+// broke, and once.
+func TestPhotographs(t *testing.T) {
+	t.Parallel()
+	h := newHome(t, false)
+	d := h.along("", time.Now)
+	tree := treeOf(t, d.book, "LC-1")
+	var file bytes.Buffer
+	require.NoError(t, png.Encode(&file, noise(600, 500)))
+	require.Greater(t, file.Len(), 600_000, "several pieces")
+	p, err := d.book.AddPhoto(t.Context(), book.NewPhoto{ID: ulid.Make().String(), Tree: tree}, file.Bytes())
+	require.NoError(t, err)
+	require.Equal(t, 1, d.status().Pictures)
+	pieces := 0
+	h.lose = func(r *http.Request) bool {
+		if r.Method == "PUT" && strings.HasSuffix(r.URL.Path, "/arriving") {
+			pieces++
+		}
+		return r.Method == "PUT" && pieces == 2 // it arrived, and the answer was lost
+	}
+	require.Error(t, d.Meet(t.Context()))
+	require.Equal(t, 1, d.status().Pictures)
+	h.lose = nil
+	before := len(h.asked)
+	d.meet()
+	require.Zero(t, d.status().Pictures)
+	sent := 0
+	for _, a := range h.asked[before:] {
+		if strings.HasPrefix(a, "PUT ") {
+			sent++
+		}
+	}
+	require.LessOrEqual(t, sent, (file.Len()-1)/(256<<10), "not from its start")
+	whole, kind, err := h.book.PhotoFile(t.Context(), p.ID, false)
+	require.NoError(t, err)
+	require.Equal(t, "image/png", kind)
+	require.Equal(t, file.Bytes(), whole)
+	photos, err := h.book.Photos(t.Context(), tree)
+	require.NoError(t, err)
+	require.Len(t, photos, 1)
+	_, _, err = h.book.PhotoFile(t.Context(), p.ID, true)
+	require.NoError(t, err)
+}
+
+func noise(w, h int) image.Image {
+	img := image.NewRGBA(image.Rect(0, 0, w, h))
+	x := uint32(1)
+	for i := range w * h {
+		x = x*1664525 + 1013904223
+		img.Set(i%w, i/w, color.RGBA{byte(x >> 24), byte(x >> 16), byte(x >> 8), 255})
+	}
+	return img
+}
+
+// TestManyWait: what waits comes home in batches.
+func TestManyWait(t *testing.T) {
+	t.Parallel()
+	h := newHome(t, false)
+	d := h.along("", time.Now)
+	day := time.Date(2020, 1, 1, 0, 0, 0, 0, time.UTC)
+	for n := range book.MeetMost + 10 {
+		v := book.Visit{ID: ulid.Make().String(), Tract: tract, Day: day.AddDate(0, 0, n).Format(time.DateOnly), Snow: "none"}
+		require.NoError(t, d.book.PutVisit(t.Context(), v, ""))
+	}
+	tree := start(t, d.book, "LC-99", "")
+	look(t, d.book, tree, "", "smooth")
+	h.lose = func(r *http.Request) bool { return r.URL.Path == "/api/meeting" } // home took the first batch, and its answer is lost
+	require.Error(t, d.Meet(t.Context()))
+	require.Greater(t, d.status().Count, book.MeetMost, "what was not answered still waits")
+	h.lose = nil
+	d.meet()
+	require.Zero(t, d.status().Count)
+	require.Equal(t, view(t, h.book, tree), view(t, d.book, tree))
+	visits, err := h.book.Visits(t.Context(), tract)
+	require.NoError(t, err)
+	require.Len(t, visits, book.MeetMost+11)
+}
+
+// TestRefusedStays: what home refuses stays on the device with why, is told again when
+// asked, and is in the file of all that is not home.
+func TestRefusedStays(t *testing.T) {
+	t.Parallel()
+	h := newHome(t, false)
+	d := h.along("", time.Now)
+	tree := treeOf(t, d.book, "LC-1")
+	list := book.NewList{Name: "North cove", Region: "eastern-north-america", Taxa: map[string]string{"Acer rubrum": "common", "Ulmus americana": "common"}}
+	_, err := d.book.PutList(t.Context(), list, "")
+	require.NoError(t, err)
+	_, err = d.book.AddEntry(t.Context(), tree, &book.Entry{ID: ulid.Make().String(), Kind: "facts",
+		Facts: &book.SetFacts{Among: &book.Among{Region: "eastern-north-america", List: "North cove"}}})
+	require.NoError(t, err)
+	h.lose = func(r *http.Request) bool { return false }
+	h.Handler = refusing{h.Handler}
+	d.meet()
+	s := d.status()
+	require.Len(t, s.Refused, 2)
+	require.Contains(t, s.Refused[0].Why, "not in the mood")
+	held, err := d.Held(t.Context())
+	require.NoError(t, err)
+	require.Len(t, held.Entries, 2)
+	h.Handler = h.Handler.(refusing).Handler
+	require.NoError(t, d.book.TellAgain(t.Context(), false))
+	d.meet()
+	require.Empty(t, d.status().Refused)
+	require.Equal(t, view(t, h.book, tree), view(t, d.book, tree))
+}
+
+// refusing is a home that takes nothing.
+type refusing struct{ http.Handler }
+
+func (r refusing) ServeHTTP(w http.ResponseWriter, req *http.Request) {
+	if req.URL.Path != "/api/meeting" {
+		r.Handler.ServeHTTP(w, req)
+		return
+	}
+	var m struct {
+		Entries []struct{ Entry struct{ ID string } }
+	}
+	_ = json.NewDecoder(req.Body).Decode(&m)
+	out := []book.Met{}
+	for _, e := range m.Entries {
+		out = append(out, book.Met{ID: e.Entry.ID, Answer: book.Refused, Why: "home is not in the mood"})
+	}
+	_ = json.NewEncoder(w).Encode(out)
+}
+
+// TestAnotherProgram: a home of another book, or of a newer or older program, is told
+// nothing, and says what to do.
+func TestAnotherProgram(t *testing.T) {
+	t.Parallel()
+	h := newHome(t, false)
+	d := h.along("", time.Now)
+	look(t, d.book, treeOf(t, d.book, "LC-1"), "", "smooth")
+	right := h.Handler
+	for _, p := range []struct {
+		program away.Program
+		says    string
+	}{
+		{away.Program{Book: "01ANOTHER", LogVersion: book.LogVersion}, "another book"},
+		{away.Program{Book: h.book.ID(), LogVersion: book.LogVersion + 1}, "home has a newer program"},
+		{away.Program{Book: h.book.ID(), LogVersion: book.LogVersion - 1}, "home has an older program"},
+	} {
+		h.Handler = http.HandlerFunc(func(w http.ResponseWriter, _ *http.Request) { _ = json.NewEncoder(w).Encode(p.program) })
+		require.ErrorContains(t, d.Meet(t.Context()), p.says)
+		require.Contains(t, d.status().Trouble, p.says)
+		require.Equal(t, 3, d.status().Count, "nothing is lost")
+	}
+	h.Handler = http.HandlerFunc(func(w http.ResponseWriter, _ *http.Request) {
+		fmt.Fprint(w, "<html>sign in to the wireless network</html>")
+	})
+	require.Error(t, d.Meet(t.Context()))
+	require.False(t, d.status().Online, "something on the way answered")
+	h.Handler = right
+	d.meet()
+	require.Zero(t, d.status().Count)
+}
+
+// TestTakenAnew: what was not home when a device takes other tracts along is carried over,
+// with who is at work on it.
+func TestTakenAnew(t *testing.T) {
+	t.Parallel()
+	h := newHome(t, true)
+	d := h.along("Wren Halloran", time.Now)
+	tree := treeOf(t, d.book, "LC-1")
+	look(t, d.book, tree, "Wren Halloran", "smooth")
+	want := view(t, d.book, tree)
+	next := h.along("Wren Halloran", time.Now)
+	n, err := away.Carry(t.Context(), d.book, next.book)
+	require.NoError(t, err)
+	require.Equal(t, 3, n)
+	require.Equal(t, want, view(t, next.book, tree))
+	next.meet()
+	require.Equal(t, want, view(t, h.book, tree))
+}
+
+// TestMovedHere: a tree that was moved into the tract from another comes whole.
+func TestMovedHere(t *testing.T) {
+	t.Parallel()
+	h := newHome(t, false)
+	id := ulid.Make().String()
+	_, err := h.book.AddTree(t.Context(), book.NewTree{ID: id, Tag: "PH-1", Tract: "Pump house", Stand: "Avenue"})
+	require.NoError(t, err)
+	look(t, h.book, id, "", "smooth")
+	d := h.along("", time.Now)
+	_, err = d.book.View(t.Context(), id)
+	require.ErrorIs(t, err, book.ErrNoTree)
+	_, err = h.book.MoveTree(t.Context(), id, book.Move{Tag: "LC-50", Tract: tract, Stand: "Upper slope"})
+	require.NoError(t, err)
+	d.meet()
+	require.Equal(t, view(t, h.book, id), view(t, d.book, id))
+}
