@@ -15,7 +15,6 @@ import (
 	"time"
 
 	"github.com/chromedp/cdproto/network"
-	"github.com/chromedp/chromedp"
 	"github.com/stretchr/testify/require"
 
 	"palethicket/book"
@@ -84,73 +83,76 @@ func (p *page) nothingWaits() {
 // there is no signal, through a closed and opened tab; at home all of it is there, once.
 func TestADayInTheWoods(t *testing.T) {
 	a := newApp(t, true)
-	p := newPage(t, phoneWidth, phoneHeight)
-	zz := time.Now()
-	lap := func(w string) { t.Log(w, time.Since(zz)); zz = time.Now() }
+	folder := t.TempDir()
+	p, kill := newDevice(t, folder, phoneWidth, phoneHeight)
 	a.along(p)
-	lap("along")
 	a.stop() // the server is really gone
 	p.open(a.url("/"))
 	p.patient(opening).sees("60 of 400 trees")
-	lap("list")
 
-	var ready []string
-	for _, l := range a.lines(p, "/api/trees?status=ready&limit=10") {
-		ready = append(ready, l.ID)
-	}
-	lap("ready")
-	for _, id := range ready {
-		lap("tree")
-		p.open(a.url("/trees/" + id))
+	var named []string
+	for _, l := range a.lines(p, "/api/trees?status=ready&limit=2") {
+		named = append(named, l.ID)
+		p.open(a.url("/trees/" + l.ID))
 		p.patient(opening).until(`document.querySelector('[data-work]') !== null`)
 		p.press("[data-leader]")
 		p.press("#write-name")
 		p.press("#keep-name")
+		p.patient(opening).until(`document.querySelector('section[aria-label="Name written down"] ol') !== null`)
 		p.patient(opening).until(allSent)
-		p.sees("Written down")
 	}
+	for _, l := range a.lines(p, "/api/trees?status=open&limit=8") {
+		named = append(named, l.ID)
+		body := fmt.Sprintf(`{"id": %q, "kind": "name", "name": {"rank": "species", "name": %q}}`, newULID(), l.Leader)
+		require.Contains(t, p.asks("POST", "/api/trees/"+l.ID+"/entries", body), `"names":[{`)
+	}
+	require.Len(t, named, 10)
 	for _, tag := range []string{"LC-9001", "LC-9002"} {
 		body := fmt.Sprintf(`{"id": %q, "tag": %q, "tract": "Lantern Creek watershed forest", "stand": "Upper slope"}`, newULID(), tag)
 		require.Contains(t, p.asks("POST", "/api/trees", body), tag)
 	}
 	img := filepath.Join(t.TempDir(), "bark.jpg")
 	require.NoError(t, os.WriteFile(img, picture(t), 0o600))
-	p.open(a.url("/trees/" + ready[0] + "/story"))
+	p.open(a.url("/trees/" + named[0] + "/story"))
 	p.patient(opening).until(`document.querySelector('summary') !== null`)
 	p.press("summary")
 	p.upload("[data-photo]", img)
 	p.patient(opening).until(`[...document.querySelectorAll('details img')].some((i) => i.naturalWidth === 480)`)
 
-	p.do(chromedp.Navigate("about:blank")) // the tab's pages are gone, and its worker with them
+	kill()
+	p, _ = newDevice(t, folder, phoneWidth, phoneHeight)
 	p.open(a.url("/woods"))
 	p.patient(opening).sees("Home is out of reach")
 	p.patient(opening).until(`/^\d+ entries$/.test(document.querySelector('[data-waiting]')?.textContent.trim() ?? '')`)
-	p.open(a.url("/trees?text=LC-900"))
-	require.Len(t, a.lines(p, "/api/trees?text=LC-900"), 2)
+	require.Len(t, a.lines(p, "/api/trees?text=LC-900"), 3, "two of them new")
 
 	a.start(false)
 	p.home = a.url("")
 	p.nothingWaits()
-	for _, id := range ready {
+	for _, id := range named {
 		require.Len(t, a.view(id).Names, 1)
 	}
 	require.NotEmpty(t, a.tree("LC-9002"))
 	var photos []book.Photo
-	require.NoError(t, json.Unmarshal([]byte(a.answer("/api/trees/"+ready[0]+"/photos")), &photos))
+	require.NoError(t, json.Unmarshal([]byte(a.answer("/api/trees/"+named[0]+"/photos")), &photos))
 	require.Len(t, photos, 1)
 	res, err := http.Get(a.url("/api/photos/" + photos[0].ID + "/full"))
 	require.NoError(t, err)
 	defer res.Body.Close()
-	require.EqualValues(t, photos[0].Bytes, res.ContentLength)
+	whole, err := io.ReadAll(res.Body)
+	require.NoError(t, err)
+	require.Len(t, whole, photos[0].Bytes)
 	p.nothingWaits()
-	require.Len(t, a.view(ready[0]).Names, 1, "once")
+	require.Len(t, a.view(named[0]).Names, 1, "once")
 }
 
 // lines are the trees that the page's own book lists.
 func (a *app) lines(p *page, path string) []book.TreeLine {
 	a.t.Helper()
 	var list book.TreeList
-	require.NoError(a.t, json.Unmarshal([]byte(p.asked(path)), &list))
+	text := p.asked(path)
+	require.NoError(a.t, json.Unmarshal([]byte(text), &list), text)
+	require.NotEmpty(a.t, list.Trees, text)
 	return list.Trees
 }
 
@@ -168,13 +170,14 @@ func picture(t *testing.T) []byte {
 // grow on are the same, byte for byte, from the program in the browser.
 func TestTheSameAnswers(t *testing.T) {
 	a := newApp(t, true)
-	p := newPage(t, deskWidth, deskHeight)
+	p, _ := newDevice(t, t.TempDir(), deskWidth, deskHeight)
 	a.along(p)
 	var list book.TreeList
 	require.NoError(t, json.Unmarshal([]byte(a.answer("/api/trees?limit=500")), &list))
 	require.Len(t, list.Trees, 400)
 	paths := []string{"/api/trees?limit=500", "/api/worklist?limit=500", "/api/map", "/api/map/trees", "/api/stands", "/api/visits", "/api/flora",
-		"/api/vocabulary"}
+		"/api/vocabulary",
+		"/api/composition?tract=Lantern+Creek+watershed+forest"}
 	for _, l := range list.Trees {
 		paths = append(paths, "/api/trees/"+l.ID)
 	}

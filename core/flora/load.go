@@ -375,8 +375,8 @@ func (r *reader) confusion(n *yaml.Node, c *Character, rows map[string]map[strin
 			continue
 		}
 		row, sum := make([]float64, len(ids)), 0.0
-		for to, share := range rows[from] {
-			j := slices.Index(ids, to)
+		for _, to := range slices.Sorted(maps.Keys(rows[from])) { // in any other order the sum has other last digits
+			share, j := rows[from][to], slices.Index(ids, to)
 			if j < 0 || j == i {
 				r.fail(n, "%s: mistaken: %s for %q, want another of its states", c.ID, from, to)
 				continue

@@ -109,7 +109,7 @@ func stems(n int, s *Sums) (from, to float64) {
 func cdf(k, mean, sd, third float64) float64 {
 	x := (k + 0.5 - mean) / sd
 	skew := third / (sd * sd * sd)
-	g := 0.5*math.Erfc(-x/math.Sqrt2) + skew*(1-x*x)*portable.Exp(-x*x/2)/(6*math.Sqrt(2*math.Pi))
+	g := 0.5*portable.Erfc(-x/math.Sqrt2) + skew*(1-x*x)*portable.Exp(-x*x/2)/(6*math.Sqrt(2*math.Pi))
 	return min(1, max(0, g))
 }
 

@@ -139,7 +139,7 @@ func binShares(edges []float64, mean, variance float64) []float64 {
 	shares := make([]float64, len(edges)+1)
 	sd, below := math.Sqrt(variance), 0.0
 	for i, edge := range edges {
-		upTo := 0.5 * math.Erfc((mean-edge)/(sd*math.Sqrt2))
+		upTo := 0.5 * portable.Erfc((mean-edge)/(sd*math.Sqrt2))
 		shares[i], below = upTo-below, upTo
 	}
 	shares[len(edges)] = 1 - below

@@ -20,6 +20,8 @@ func TestAgainstMath(t *testing.T) {
 		p := math.Ldexp(rng.Float64(), rng.IntN(200)-100)
 		close(t, math.Log(p), portable.Log(p), "ln %g", p)
 		close(t, math.Log2(p), portable.Log2(p), "log2 %g", p)
+		e := (rng.Float64() - 0.5) * 12
+		require.InEpsilon(t, math.Erfc(e), portable.Erfc(e), 1e-13, "erfc %g", e)
 		a := rng.Float64() * 200
 		want, _ := math.Lgamma(a)
 		require.InDelta(t, want, portable.LogGamma(a), 1e-13*max(1, math.Abs(want)), "lnΓ %g", a)

@@ -8,6 +8,7 @@ import (
 	"math/rand/v2"
 
 	"palethicket/core/weigh/evidence"
+	"palethicket/core/weigh/portable"
 )
 
 // Drawer draws specimens from one model. It is for one goroutine.
@@ -52,7 +53,7 @@ func (d *Drawer) Score(t int, s *evidence.Score) {
 	v := &d.m.Taxa()[t].Values[s.Character]
 	switch d.m.Characters()[s.Character].Kind {
 	case evidence.Numeric:
-		s.Value = math.Exp(d.logValue(s, v))
+		s.Value = portable.Exp(d.logValue(s, v))
 	case evidence.Sign:
 		s.Seen = d.rng.Float64() < v.Chance*s.Detect+(1-v.Chance)*s.False
 	case evidence.Tally:
@@ -117,7 +118,7 @@ func (d *Drawer) pairs(nodes int, classes []float64, shapes []evidence.Beta) int
 // Trans. Math. Softw. 26:363.
 func (d *Drawer) gamma(shape float64) float64 {
 	if shape < 1 {
-		return d.gamma(shape+1) * math.Pow(d.rng.Float64(), 1/shape)
+		return d.gamma(shape+1) * portable.Exp(portable.Log(d.rng.Float64())/shape)
 	}
 	k := shape - 1.0/3
 	c := 1 / math.Sqrt(9*k)
@@ -128,7 +129,7 @@ func (d *Drawer) gamma(shape float64) float64 {
 			continue
 		}
 		v = v * v * v
-		if math.Log(1-d.rng.Float64()) < 0.5*x*x+k-k*v+k*math.Log(v) {
+		if portable.Log(1-d.rng.Float64()) < 0.5*x*x+k-k*v+k*portable.Log(v) {
 			return k * v
 		}
 	}

@@ -24,6 +24,22 @@ function along(): Along | null {
   }
 }
 
+/** Where it is written so that it lasts: what is in localStorage is seen to the disk minutes later. */
+const lasting = 'palethicket-along'
+
+async function remember(a: Along) {
+  const text = JSON.stringify(a)
+  localStorage.setItem(flag, text)
+  await (await caches.open(lasting)).put('/along', new Response(text))
+}
+
+/** Looks whether the device took something along, where the browser was ended before it wrote that down. */
+export async function recall() {
+  if (isAway() || !('caches' in window)) return
+  const kept = await (await caches.open(lasting)).match('/along')
+  if (kept) localStorage.setItem(flag, await kept.text())
+}
+
 /** Whether this device works on its own book. */
 export const isAway = () => along() !== null
 
@@ -146,10 +162,21 @@ async function askBook(request: Request): Promise<Response> {
   const body = request.body || request.method !== 'GET' ? new Uint8Array(await request.arrayBuffer()) : null
   const { pathname, search } = new URL(request.url)
   const question: Question = { method: request.method, url: pathname + search, headers, body: body?.length ? body : null }
-  const answer = answered(await put<Answer>({ do: 'ask', question }))
+  let answer: Response
+  try {
+    answer = answered(await put<Answer>({ do: 'ask', question }))
+  } catch (e) {
+    return unable(e instanceof Error ? e.message : String(e))
+  }
   await keepAnswer(request, answer)
   void opened(askBook)
   return answer
+}
+
+/** What keeps the device's book from answering is said as the book would say it. */
+function unable(why: string): Response {
+  const detail = `The book on this device does not answer: ${why}`
+  return new Response(JSON.stringify({ detail }), { status: 503, headers: { 'Content-Type': 'application/problem+json' } })
 }
 
 function answered(a: Answer): Response {
@@ -166,7 +193,7 @@ function keepSession(set: string) {
   void forgetAnswers()
   const now = along()
   const [, value] = /^palethicket=([^;]*)/.exec(set) ?? []
-  if (now) localStorage.setItem(flag, JSON.stringify({ ...now, session: value ?? '' }))
+  if (now) void remember({ ...now, session: value ?? '' })
 }
 
 /** Takes tracts along; from then on the device works on its own book. */
@@ -174,7 +201,7 @@ export async function takeAlong(taking: Taking, program: string) {
   const before = along()
   const session = await put<string>({ do: 'take', taking }, program)
   progress.value = null
-  localStorage.setItem(flag, JSON.stringify({ program, session: session || before?.session || '' } satisfies Along))
+  await remember({ program, session: session || before?.session || '' })
   await forgetAnswers()
   for (const path of firstAsked) await askBook(new Request(location.origin + path)) // so that the next opening shows it at once
 }
@@ -185,7 +212,7 @@ const firstAsked = ['/api/session', '/api/vocabulary', '/api/stands', '/api/tree
 /** Has the device's next start be with another program. */
 export function setProgram(program: string) {
   const now = along()
-  if (now) localStorage.setItem(flag, JSON.stringify({ ...now, program }))
+  if (now) void remember({ ...now, program })
 }
 
 /** Stops taking along. */
@@ -199,6 +226,7 @@ export async function clearDevice() {
   await put({ do: 'clear' })
   await forgetAnswers()
   localStorage.removeItem(flag)
+  await caches.delete(lasting)
 }
 
 /** The service worker has pictures and files that a page asks for by their address answered here. */
