@@ -101,7 +101,7 @@ func note(ctx context.Context, b *book.Book, name string, value any) error {
 
 // Open takes up a book that was taken along from the server at base.
 func Open(ctx context.Context, b *book.Book, base string, client *http.Client, now func() time.Time) (*Device, error) {
-	d := &Device{book: b, home: &home{base, client}, now: now, nudge: make(chan struct{}, 1), persons: map[string]person{}}
+	d := &Device{book: b, home: &home{base, client}, now: now, nudge: make(chan struct{}, 1), busy: true, persons: map[string]person{}}
 	for name, into := range map[string]any{stateNote: &d.state, personsNote: &d.persons} {
 		text, err := b.Noted(ctx, name)
 		if err != nil {

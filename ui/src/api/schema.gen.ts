@@ -503,6 +503,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/map/nearest": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The trees nearest to a place that are not done, and the way to each */
+        get: operations["nearest"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/map/trees": {
         parameters: {
             query?: never;
@@ -1680,6 +1697,34 @@ export interface components {
             /** @enum {string} */
             rank: "species" | "group" | "genus" | "family" | "undetermined";
             why?: string;
+        };
+        Near: {
+            /**
+             * Format: double
+             * @description Degrees from true north, clockwise
+             */
+            bearing: number;
+            id: string;
+            /** Format: double */
+            lat: number;
+            /** Format: double */
+            lon: number;
+            /**
+             * Format: double
+             * @description In a straight line
+             */
+            metres: number;
+            /**
+             * Format: double
+             * @description Of the leader
+             */
+            posterior: number;
+            status: string;
+            tag: string;
+            /** @description The same, in words */
+            way: string;
+            /** @description How it stands */
+            words: string;
         };
         NewDevice: {
             /** @description What its owner calls it */
@@ -3911,6 +3956,51 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Map"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    nearest: {
+        parameters: {
+            query: {
+                tract?: string;
+                stand?: string;
+                /** @description named, doubtful, ready, open, unscored or unreadable; absent: any */
+                status?: string[] | null;
+                /** @description Part of a tag or of the remarks, or the name of a tree */
+                text?: string;
+                /** @description absent: by tract, stand and tag, and worklists by what a look is worth */
+                sort?: "stand" | "tag" | "worth" | "last";
+                /** @description Those that were set aside as entered by mistake, and only those */
+                aside?: boolean;
+                /** @description Only those whose best look needs a twig in hand */
+                home?: boolean;
+                lon: number;
+                lat: number;
+                most?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Near"][] | null;
                 };
             };
             /** @description Error */

@@ -4,6 +4,7 @@ import SaidWrong from './SaidWrong.vue'
 import { useSession } from './session'
 import { useSettings } from './settings'
 import { useVocabulary } from './vocabulary'
+import { goHome, taken } from '../woods/device'
 import { onOutdated } from '../woods/kept'
 
 const SignInForm = defineAsyncComponent(() => import('../crew/SignInForm.vue'))
@@ -30,7 +31,15 @@ watch(
 </script>
 
 <template>
-  <SignInForm v-if="session.session && !session.ready && !session.ended" />
+  <main v-if="taken" class="waiting">
+    <h1>The book is no longer on this device</h1>
+    <p>
+      The tracts that were taken along were cleared away, by the browser or by hand. What had gone home is there; what had not is lost. Take
+      them along anew when home is in reach.
+    </p>
+    <p><button class="press lead" data-go-home @click="goHome">Go on with home’s book</button></p>
+  </main>
+  <SignInForm v-else-if="session.session && !session.ready && !session.ended" />
   <RouterView v-else-if="vocabulary.ready" :key="shown" :inert="Boolean(session.ended)" />
   <main v-else class="waiting" aria-live="polite">
     <SaidWrong v-if="vocabulary.wrong.length" :lines="vocabulary.wrong" again @again="load" />

@@ -2,6 +2,7 @@
 import { onMounted, ref, watch } from 'vue'
 import PageFrame from '../frame/PageFrame.vue'
 import TreeFilter from '../trees/TreeFilter.vue'
+import NearestTrees from './NearestTrees.vue'
 import TerrainMap from './TerrainMap.vue'
 import { api, type Dot, type Schemas } from '../api/client'
 import { useFilter } from '../trees/filter'
@@ -14,6 +15,7 @@ const filter = useFilter('map')
 const land = ref<Schemas['Map'] | null>(null)
 const dots = ref<Dot[]>([])
 const loaded = ref(false)
+const here = ref<{ lat: number; lon: number; within: number }>()
 const vocabulary = useVocabulary()
 const few = 200 // in the list beside the map
 const { wrong, ask } = useAsk()
@@ -36,7 +38,8 @@ watch(() => filter.query, load)
   <PageFrame title="Map" hint="Press a tree to open it" wide>
     <TreeFilter page="map" />
     <SaidWrong :lines="[...wrong, ...placed.wrong.value]" again @again="load" />
-    <TerrainMap v-if="land" :land="land" :dots="dots" :zoom="filter.on" />
+    <NearestTrees :query="filter.query" @at="here = $event" />
+    <TerrainMap v-if="land" :land="land" :dots="dots" :zoom="filter.on" :me="here" />
     <ul class="key small" aria-label="Signs">
       <li v-for="s in vocabulary.statuses" :key="s.id">
         <span class="sign" :class="s.id" aria-hidden="true">{{ s.sign }}</span> {{ s.words }}

@@ -8,7 +8,15 @@ import { useRouter } from 'vue-router'
 import type { Dot, Schemas } from '../api/client'
 import { treeMark } from './mark'
 
-const props = defineProps<{ land: Schemas['Map']; dots: Dot[]; pick?: boolean; zoom?: boolean; at?: { lat: number; lon: number } }>()
+const props = defineProps<{
+  land: Schemas['Map']
+  dots: Dot[]
+  pick?: boolean
+  zoom?: boolean
+  at?: { lat: number; lon: number }
+  /** Where one is oneself, and within how many metres. */
+  me?: { lat: number; lon: number; within: number }
+}>()
 const emit = defineEmits<{ pick: [{ lat: number; lon: number }] }>()
 const router = useRouter()
 const box = ref<HTMLElement>()
@@ -68,6 +76,7 @@ onMounted(() => {
     if (props.pick) emit('pick', { lat: e.latlng.lat, lon: e.latlng.lng })
   })
   setTimeout(draw) // the land is seen first
+  setTimeout(drawSelf)
 })
 onBeforeUnmount(() => {
   map?.remove()
@@ -85,6 +94,22 @@ function resize(width: string) {
 useEventListener(window, 'beforeprint', () => resize(`${paper}px`))
 useEventListener(window, 'afterprint', () => resize(''))
 watch(() => [props.dots, props.at], draw)
+
+/** Oneself: a point, and how far off it may be. */
+let self: L.LayerGroup | undefined
+function drawSelf() {
+  const now = props.me
+  const first = !self
+  self?.remove()
+  if (!map || !now) return
+  const blue = '#1f6fb2'
+  self = L.layerGroup([
+    L.circle([now.lat, now.lon], { radius: now.within, color: blue, weight: 1, fillOpacity: 0.1, interactive: false }),
+    L.circleMarker([now.lat, now.lon], { radius: 8, color: '#fff', weight: 2, fillColor: blue, fillOpacity: 1, interactive: false }),
+  ]).addTo(map)
+  if (first) map.panTo([now.lat, now.lon])
+}
+watch(() => props.me, drawSelf)
 /** What was searched for comes near; without a search all of it. */
 watch(
   () => props.dots,

@@ -88,6 +88,7 @@ fieldset {
 }
 
 legend {
+  padding: 0;
   font-weight: 700;
 }
 
@@ -100,6 +101,7 @@ legend {
 }
 
 input[type='checkbox'] {
+  accent-color: var(--pt-spruce);
   width: 1.5rem;
   height: 1.5rem;
 }

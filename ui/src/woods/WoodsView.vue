@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { onMounted } from 'vue'
+import { computed, onMounted } from 'vue'
 import PageFrame from '../frame/PageFrame.vue'
 import { useAway } from './away'
 import HowItStands from './HowItStands.vue'
@@ -10,7 +10,9 @@ onMounted(() => {
   void away.look()
   void away.measure()
 })
-const hint = away.on ? 'This device works on its own book, and meets home when it can' : 'Take trees along where there is no signal'
+const hint = computed(() =>
+  away.on ? 'This device works on its own book, and meets home when it can' : 'Take trees along where there is no signal',
+)
 </script>
 
 <template>

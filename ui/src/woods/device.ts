@@ -6,7 +6,7 @@
  */
 import { ref } from 'vue'
 import { forgetAnswers, keepAnswer, lastAnswer, opened } from './kept'
-import type { Answer, FromWorker, Job, Question, Taking } from './messages'
+import { nothingHere, type Answer, type FromWorker, type Job, type Question, type Taking } from './messages'
 
 const flag = 'palethicket.along' // what the page must know before it asks anything
 const lock = 'palethicket.book'
@@ -46,6 +46,16 @@ export const isAway = () => along() !== null
 /** Begins to open the device's book, before anything is asked of it. */
 export function begin() {
   if (isAway()) void put({ do: 'open' }).catch(() => undefined) // what is asked says what is wrong
+}
+
+/** The browser cleared the book away that was taken along. */
+export const taken = ref(false)
+
+/** Works with home's book again, after that of the device was cleared away. */
+export async function goHome() {
+  localStorage.removeItem(flag)
+  await Promise.all([caches.delete(lasting), forgetAnswers()])
+  location.assign('/')
 }
 
 /** How far taking along is, in bytes. */
@@ -166,7 +176,9 @@ async function askBook(request: Request): Promise<Response> {
   try {
     answer = answered(await put<Answer>({ do: 'ask', question }))
   } catch (e) {
-    return unable(e instanceof Error ? e.message : String(e))
+    const why = e instanceof Error ? e.message : String(e)
+    taken.value ||= why === nothingHere
+    return unable(why)
   }
   await keepAnswer(request, answer)
   void opened(askBook)

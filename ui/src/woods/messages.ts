@@ -15,6 +15,9 @@ export interface Answer {
   body: Uint8Array
 }
 
+/** What the worker says where the device has no book. */
+export const nothingHere = 'Nothing was taken along on this device.'
+
 /** What is taken along, and for whom (away.Taken). */
 export interface Taking {
   tracts: string[]

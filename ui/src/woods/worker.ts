@@ -2,7 +2,7 @@
  * The worker that has the program (cmd/field) and the book. It alone can have the book's
  * file open, and there is one of it for all windows of a device.
  */
-import type { Answer, FromWorker, Question, Taking, ToWorker } from './messages'
+import { nothingHere, type Answer, type FromWorker, type Question, type Taking, type ToWorker } from './messages'
 
 /** What the program adds to the worker. */
 interface Field {
@@ -93,7 +93,7 @@ async function removeBooks(but = '') {
 
 async function open(address: string) {
   const [field, file] = await Promise.all([load(address), bookFile()])
-  if (!file) throw new Error('Nothing was taken along on this device.')
+  if (!file) throw new Error(nothingHere)
   opened ??= field.open(file, location.origin).then(async () => removeBooks(file))
   try {
     await opened

@@ -1,0 +1,149 @@
+package e2e
+
+import (
+	"encoding/json"
+	"fmt"
+	"strings"
+	"testing"
+
+	"github.com/chromedp/cdproto/storage"
+	"github.com/chromedp/chromedp"
+	"github.com/stretchr/testify/require"
+
+	"palethicket/away"
+)
+
+// TestOpensWithoutASignal: from the first visit on the pages open without a server, and
+// say that the book is out of reach where nothing was taken along.
+func TestOpensWithoutASignal(t *testing.T) {
+	t.Parallel()
+	a := newApp(t, true)
+	p := newPage(t, phoneWidth, phoneHeight)
+	p.open(a.url("/"))
+	p.sees("60 of 400 trees")
+	p.until(`navigator.serviceWorker.controller !== null`)
+	require.Contains(t, p.eval(`document.querySelector('link[rel=manifest]').href`), "manifest.webmanifest")
+	a.stop()
+	p.open(a.url("/worklist"))
+	p.sees("No connection to the book")
+	p.offline(true)
+	p.open(a.url("/"))
+	p.sees("No connection to the book")
+}
+
+// TestTwoWindowsAway: of two windows one has the book and answers for both; when it is
+// closed the other goes on, and what it had asked is answered.
+func TestTwoWindowsAway(t *testing.T) {
+	t.Parallel()
+	a := newApp(t, true)
+	one, _ := newDevice(t, t.TempDir(), deskWidth, deskHeight)
+	a.along(one)
+	a.stop()
+	ctx, closeTwo := chromedp.NewContext(one.ctx)
+	defer closeTwo()
+	two := &page{t: t, ctx: ctx, patience: opening}
+	two.open(a.url("/trees?stand=Bluff+ridge"))
+	two.sees("of 400 trees")
+	require.Contains(t, two.asked("/api/trees?text=LC-101"), "LC-101", "the first window answers")
+	two.eval(`(window.late = '', window.paleThicket.ask(new Request(location.origin + '/api/trees?text=LC-102')).then((r) => r.text()).then((t) => (window.late = t)), '')`)
+	one.open("about:blank")
+	two.until(`window.late.includes('LC-102')`)
+	require.Contains(t, two.asked("/api/trees?text=LC-103"), "LC-103", "the second goes on by itself")
+}
+
+// entered enters remarks on a tree of the device until it is stopped, and gives those
+// that were acknowledged.
+const entering = `(window.kept = [], (async () => {
+	for (let i = 0; ; i++) {
+		const text = 'remark ' + i
+		const body = JSON.stringify({id: window.ids[i], kind: 'facts', facts: {remarks: text}})
+		const r = await window.paleThicket.ask(new Request(location.origin + '/api/trees/%s/entries',
+			{method: 'POST', body, headers: {'Content-Type': 'application/json'}}))
+		if (!r.ok) { window.refused = await r.text(); return }
+		window.kept.push(text)
+	}
+})(), '')`
+
+func (p *page) enter(tree string) {
+	p.t.Helper()
+	ids := make([]string, 2000)
+	for i := range ids {
+		ids[i] = newULID()
+	}
+	list, err := json.Marshal(ids)
+	require.NoError(p.t, err)
+	p.eval(fmt.Sprintf("(window.ids = %s, '')", list))
+	p.eval(fmt.Sprintf(entering, tree))
+}
+
+// TestKilledWhileEntering: the browser is killed in a stream of entries; what was
+// acknowledged is there when it is opened again, and comes home.
+func TestKilledWhileEntering(t *testing.T) {
+	t.Parallel()
+	a := newApp(t, true)
+	folder := t.TempDir()
+	p, kill := newDevice(t, folder, deskWidth, deskHeight)
+	a.along(p)
+	tree := a.tree("LC-201")
+	a.stop()
+	kept := 0
+	for range 2 {
+		p.enter(tree)
+		p.patient(opening).until(`window.kept.length > 10`)
+		n := 0
+		require.NoError(t, json.Unmarshal([]byte(p.eval(`String(window.kept.length)`)), &n))
+		kill()
+		kept += n
+		p, kill = newDevice(t, folder, deskWidth, deskHeight)
+		p.open(a.url("/woods"))
+		p.patient(opening).until(`document.querySelector('[data-met]') !== null`)
+		require.GreaterOrEqual(t, waitingCount(t, p), kept)
+	}
+	before := waitingCount(t, p)
+	a.start(false)
+	p.home = a.url("")
+	p.nothingWaits()
+	require.Equal(t, before, strings.Count(a.answer("/api/trees/"+tree+"/log"), `"remarks":"remark `), "each once")
+}
+
+func waitingCount(t *testing.T, p *page) int {
+	t.Helper()
+	var s away.Status
+	require.NoError(t, json.Unmarshal([]byte(p.asked("/api/away")), &s))
+	return s.Count
+}
+
+// TestDeviceFull: where there is no room left an entry is visibly refused, those before it
+// stay, and it goes on once there is room.
+func TestDeviceFull(t *testing.T) {
+	t.Parallel()
+	a := newApp(t, true)
+	p, _ := newDevice(t, t.TempDir(), deskWidth, deskHeight)
+	a.along(p)
+	tree := a.tree("LC-201")
+	a.stop()
+	p.do(call(storage.OverrideQuotaForOrigin, storage.OverrideQuotaForOriginParams{Origin: a.url(""), QuotaSize: new(float64)}))
+	p.enter(tree)
+	p.patient(2 * opening).until(`window.refused !== undefined`)
+	require.Contains(t, p.eval(`window.refused`), "full")
+	kept := p.eval(`String(window.kept.length)`)
+	p.do(call(storage.OverrideQuotaForOrigin, storage.OverrideQuotaForOriginParams{Origin: a.url("")}))
+	require.Contains(t, p.asked("/api/trees/"+tree+"/log"), tree)
+	body := fmt.Sprintf(`{"id": %q, "kind": "facts", "facts": {"remarks": "after %s"}}`, newULID(), kept)
+	require.Contains(t, p.asks("POST", "/api/trees/"+tree+"/entries", body), "after "+kept)
+}
+
+// TestStorageTaken: where the browser cleared the book away, the page says so, and goes on
+// with home's.
+func TestStorageTaken(t *testing.T) {
+	t.Parallel()
+	a := newApp(t, true)
+	p, _ := newDevice(t, t.TempDir(), deskWidth, deskHeight)
+	a.along(p)
+	p.open("about:blank")
+	p.do(call(storage.ClearDataForOrigin, storage.ClearDataForOriginParams{Origin: a.url(""), StorageTypes: "file_systems"}))
+	p.open(a.url("/"))
+	p.patient(opening).sees("is no longer on this device")
+	p.press("[data-go-home]")
+	p.patient(opening).sees("60 of 400 trees")
+}
