@@ -131,6 +131,7 @@ func TestDeviceFull(t *testing.T) {
 	require.Contains(t, p.asked("/api/trees/"+tree+"/log"), tree)
 	body := fmt.Sprintf(`{"id": %q, "kind": "facts", "facts": {"remarks": "after %s"}}`, newULID(), kept)
 	require.Contains(t, p.asks("POST", "/api/trees/"+tree+"/entries", body), "after "+kept)
+	require.Equal(t, kept, fmt.Sprint(strings.Count(p.asked("/api/trees/"+tree+"/log"), `"remarks":"remark `)), "what was acknowledged")
 }
 
 // TestStorageTaken: where the browser cleared the book away, the page says so, and goes on

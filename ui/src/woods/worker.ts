@@ -195,11 +195,17 @@ function run(m: ToWorker): Promise<unknown> {
   }
 }
 
+/** After such an answer the book is opened anew: where the device was full, or its storage failed, nobody knows what SQLite still believes. */
+const shaken = (value: unknown) => [500, 507].includes((value as Answer | null)?.status ?? 0)
+
 addEventListener('message', (e: MessageEvent<ToWorker>) => {
   const { id } = e.data
   run(e.data).then(
-    (value) =>
-      scope.postMessage({ id, ok: true, value }, (value as Answer | null)?.body ? [(value as Answer).body.buffer as ArrayBuffer] : []),
+    (value) => {
+      const body = (value as Answer | null)?.body
+      scope.postMessage({ id, ok: true, value }, body ? [body.buffer as ArrayBuffer] : [])
+      if (shaken(value)) scope.postMessage({ died: 'an answer went wrong' })
+    },
     (why: unknown) => scope.postMessage({ id, ok: false, why: why instanceof Error ? why.message : String(why) }),
   )
 })
