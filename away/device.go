@@ -174,9 +174,22 @@ func (d *Device) Status(ctx context.Context) (*Status, error) {
 	}
 	d.mu.Lock()
 	defer d.mu.Unlock()
-	s := &Status{Device: true, Name: d.state.Device, Version: book.Version, Since: d.state.Since, Tracts: d.state.Tracts, Photos: d.state.Photos,
-		Met: d.state.Met, Online: d.online, Busy: d.busy, Trouble: cmp.Or(d.trouble, d.unfit), Waiting: []WaitingOf{}, Refused: []RefusedByHome{},
-		Pictures: len(files), Count: len(files)}
+	s := &Status{
+		Device:   true,
+		Name:     d.state.Device,
+		Version:  book.Version,
+		Since:    d.state.Since,
+		Tracts:   d.state.Tracts,
+		Photos:   d.state.Photos,
+		Met:      d.state.Met,
+		Online:   d.online,
+		Busy:     d.busy,
+		Trouble:  cmp.Or(d.trouble, d.unfit),
+		Waiting:  []WaitingOf{},
+		Refused:  []RefusedByHome{},
+		Pictures: len(files),
+		Count:    len(files),
+	}
 	for name, n := range by {
 		s.Count += n
 		s.Waiting = append(s.Waiting, WaitingOf{name, n, d.needs(name)})

@@ -58,31 +58,11 @@ const patience = 2 * time.Minute
 // ask asks home, and reads the answer into out where it is not nil. Without an answer
 // of home's it gives [*unreachable], for one that says no [*said].
 func (h *home) ask(ctx context.Context, method, path, token string, in, out any) error {
-	var body io.Reader
-	switch in := in.(type) {
-	case nil:
-	case []byte:
-		body = bytes.NewReader(in)
-	default:
-		text, err := json.Marshal(in)
-		if err != nil {
-			return err
-		}
-		body = bytes.NewReader(text)
-	}
 	ctx, cancel := context.WithTimeout(ctx, patience)
 	defer cancel()
-	req, err := http.NewRequestWithContext(ctx, method, h.base+path, body)
+	req, err := h.question(ctx, method, path, token, in)
 	if err != nil {
 		return err
-	}
-	if _, raw := in.([]byte); raw {
-		req.Header.Set("Content-Type", "application/octet-stream")
-	} else if in != nil {
-		req.Header.Set("Content-Type", "application/json")
-	}
-	if token != "" {
-		req.Header.Set("Authorization", "Bearer "+token)
 	}
 	res, err := h.client.Do(req)
 	if err != nil {
@@ -106,6 +86,30 @@ func (h *home) ask(ctx context.Context, method, path, token string, in, out any)
 		return &unreachable{fmt.Errorf("something else than home answered: %w", err)}
 	}
 	return nil
+}
+
+// question is a request to home: in is sent as it is where it is bytes, else as JSON.
+func (h *home) question(ctx context.Context, method, path, token string, in any) (*http.Request, error) {
+	kind := "application/octet-stream"
+	body, raw := in.([]byte)
+	if !raw && in != nil {
+		var err error
+		if body, err = json.Marshal(in); err != nil {
+			return nil, err
+		}
+		kind = "application/json"
+	}
+	req, err := http.NewRequestWithContext(ctx, method, h.base+path, bytes.NewReader(body))
+	if err != nil {
+		return nil, err
+	}
+	if in != nil {
+		req.Header.Set("Content-Type", kind)
+	}
+	if token != "" {
+		req.Header.Set("Authorization", "Bearer "+token)
+	}
+	return req, nil
 }
 
 func (h *home) program(ctx context.Context) (p Program, err error) {

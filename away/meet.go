@@ -119,25 +119,8 @@ func (d *Device) hear(ctx context.Context) error {
 			d.set(func() { d.state.After, d.state.Heard = 0, "" })
 			continue
 		}
-		lacking, err := d.book.Hear(ctx, c.Entries)
-		if err != nil {
+		if err := d.takeIn(ctx, token, c.Entries); err != nil || len(c.Entries) == 0 {
 			return err
-		}
-		for _, id := range lacking {
-			whole, err := d.home.tree(ctx, token, id)
-			if err != nil {
-				return err
-			}
-			left, err := d.book.Hear(ctx, whole.Entries)
-			if err != nil {
-				return err
-			}
-			if len(left) > 0 {
-				d.set(func() { d.unfit = "some of what home tells does not fit here: take the tracts along anew" })
-			}
-		}
-		if len(c.Entries) == 0 {
-			return nil
 		}
 		d.set(func() {
 			d.state.After, d.state.Heard = c.Last, c.LastID
@@ -150,6 +133,29 @@ func (d *Device) hear(ctx context.Context) error {
 			return nil
 		}
 	}
+}
+
+// takeIn takes in what home told. Of a tree that something of did not fit, the whole log is
+// asked for.
+func (d *Device) takeIn(ctx context.Context, token string, told []book.Sent) error {
+	lacking, err := d.book.Hear(ctx, told)
+	if err != nil {
+		return err
+	}
+	for _, id := range lacking {
+		whole, err := d.home.tree(ctx, token, id)
+		if err != nil {
+			return err
+		}
+		left, err := d.book.Hear(ctx, whole.Entries)
+		if err != nil {
+			return err
+		}
+		if len(left) > 0 {
+			d.set(func() { d.unfit = "some of what home tells does not fit here: take the tracts along anew" })
+		}
+	}
+	return nil
 }
 
 // tell tells home what was entered here, each person's under their name.
@@ -211,7 +217,8 @@ func (d *Device) ended(ctx context.Context, token string, err error) error {
 	defer d.mu.Unlock()
 	for name, p := range d.persons {
 		if p.Token == token {
-			p.Ended = fmt.Sprintf("home no longer takes what %s sends from this device; it waits until %s signs in here with a connection", name, name)
+			p.Ended = fmt.Sprintf("home no longer takes what %s sends from this device; it waits until %s signs in here with a connection",
+				name, name)
 			d.persons[name] = p
 		}
 	}

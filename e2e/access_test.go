@@ -133,7 +133,11 @@ func TestNextTreeIsProposed(t *testing.T) {
 	p.sees("LC-409")
 	p.press("header .lead")
 	p.until(`document.activeElement.id === 'new-tag'`)
-	require.Equal(t, "LC-410 Upper slope", p.eval(`document.querySelector('#new-tag').value + ' ' + document.querySelector('#new-stand').value`))
+	require.Equal(
+		t,
+		"LC-410 Upper slope",
+		p.eval(`document.querySelector('#new-tag').value + ' ' + document.querySelector('#new-stand').value`),
+	)
 }
 
 // TestSuggestedNamesForAccessibility: the list that opens under a name is sound too.

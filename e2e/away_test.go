@@ -45,7 +45,9 @@ func TestTwoWindowsAway(t *testing.T) {
 	two.open(a.url("/trees?stand=Bluff+ridge"))
 	two.sees("of 400 trees")
 	require.Contains(t, two.asked("/api/trees?text=LC-101"), "LC-101", "the first window answers")
-	two.eval(`(window.late = '', window.paleThicket.ask(new Request(location.origin + '/api/trees?text=LC-102')).then((r) => r.text()).then((t) => (window.late = t)), '')`)
+	two.eval(
+		`(window.late = '', window.paleThicket.ask(new Request(location.origin + '/api/trees?text=LC-102')).then((r) => r.text()).then((t) => (window.late = t)), '')`,
+	)
 	one.open("about:blank")
 	two.until(`window.late.includes('LC-102')`)
 	require.Contains(t, two.asked("/api/trees?text=LC-103"), "LC-103", "the second goes on by itself")

@@ -15,6 +15,7 @@ import (
 	"time"
 
 	"github.com/chromedp/cdproto/network"
+	"github.com/chromedp/chromedp"
 	"github.com/stretchr/testify/require"
 
 	"palethicket/book"
@@ -82,6 +83,7 @@ func (p *page) nothingWaits() {
 // TestADayInTheWoods takes a tract along, and names, starts and photographs trees where
 // there is no signal, through a closed and opened tab; at home all of it is there, once.
 func TestADayInTheWoods(t *testing.T) {
+	t.Parallel()
 	a := newApp(t, true)
 	folder := t.TempDir()
 	p, kill := newDevice(t, folder, phoneWidth, phoneHeight)
@@ -169,15 +171,24 @@ func picture(t *testing.T) []byte {
 // TestTheSameAnswers: every tree of the demo's book, its lists, its map and what stands
 // grow on are the same, byte for byte, from the program in the browser.
 func TestTheSameAnswers(t *testing.T) {
+	t.Parallel()
 	a := newApp(t, true)
 	p, _ := newDevice(t, t.TempDir(), deskWidth, deskHeight)
 	a.along(p)
 	var list book.TreeList
 	require.NoError(t, json.Unmarshal([]byte(a.answer("/api/trees?limit=500")), &list))
 	require.Len(t, list.Trees, 400)
-	paths := []string{"/api/trees?limit=500", "/api/worklist?limit=500", "/api/map", "/api/map/trees", "/api/stands", "/api/visits", "/api/flora",
+	paths := []string{
+		"/api/trees?limit=500",
+		"/api/worklist?limit=500",
+		"/api/map",
+		"/api/map/trees",
+		"/api/stands",
+		"/api/visits",
+		"/api/flora",
 		"/api/vocabulary",
-		"/api/composition?tract=Lantern+Creek+watershed+forest"}
+		"/api/composition?tract=Lantern+Creek+watershed+forest",
+	}
 	for _, l := range list.Trees {
 		paths = append(paths, "/api/trees/"+l.ID)
 	}
@@ -199,4 +210,40 @@ func firstDifference(a, b string) string {
 	}
 	from := max(0, n-80)
 	return fmt.Sprintf("at byte %d of %d and %d\n%s\n%s", n, len(a), len(b), a[from:min(len(a), n+80)], b[from:min(len(b), n+80)])
+}
+
+// TestScreensAway looks at taking along, at how a device stands, and at a telephone that has
+// no signal.
+func TestScreensAway(t *testing.T) {
+	t.Parallel()
+	a := newApp(t, true)
+	p, _ := newDevice(t, t.TempDir(), deskWidth, deskHeight)
+	shot := func(name string) {
+		p.until(`document.documentElement.scrollWidth <= innerWidth`)
+		if dir := os.Getenv("PT_SCREENSHOTS"); dir != "" {
+			time.Sleep(time.Second) // let the fonts settle
+			p.shot(filepath.Join(dir, name+".png"))
+		}
+	}
+	p.open(a.url("/"))
+	p.wear("light")
+	p.open(a.url("/woods"))
+	p.until(`document.querySelector('[data-take]:not([disabled])') !== null`)
+	shot("along")
+	tree := a.tree("LC-303")
+	a.along(p)
+	a.stop()
+	for _, text := range []string{"Forked at breast height", "Tag renewed"} {
+		body := fmt.Sprintf(`{"id": %q, "kind": "facts", "facts": {"remarks": %q}}`, newULID(), text)
+		require.Contains(t, p.asks("POST", "/api/trees/"+tree+"/entries", body), text)
+	}
+	p.press("[data-meet]")
+	p.patient(opening).sees("Home is out of reach")
+	p.sees("2 entries")
+	shot("woods")
+	p.do(chromedp.EmulateViewport(phoneWidth, phoneHeight))
+	p.open(a.url("/trees/" + tree))
+	p.patient(opening).until(`document.querySelector('[data-kept]') !== null`)
+	p.press(`[data-section="bark"]`)
+	shot("woods-phone")
 }

@@ -99,7 +99,11 @@ func (p *part) copy(tracts []string) error {
 		Name string `db:"name"`
 		SQL  string `db:"sql"`
 	}
-	err := p.tx.SelectContext(p.ctx, &made, "SELECT type, name, sql FROM whole.sqlite_schema WHERE sql IS NOT NULL AND name NOT LIKE 'sqlite%'")
+	err := p.tx.SelectContext(
+		p.ctx,
+		&made,
+		"SELECT type, name, sql FROM whole.sqlite_schema WHERE sql IS NOT NULL AND name NOT LIKE 'sqlite%'",
+	)
 	if err != nil {
 		return err
 	}

@@ -92,7 +92,10 @@ func (r Reader) WaitingBy(ctx context.Context) (map[string]int, error) {
 
 // TakenHome says that home has entries.
 func (t *Tx) TakenHome(ctx context.Context, ids []string) error {
-	err := t.exec(ctx, "UPDATE entry SET away = ? WHERE away IS NOT NULL AND id IN ("+marks(len(ids))+")", append([]any{atHome}, anys(ids)...)...)
+	err := t.exec(
+		ctx,
+		"UPDATE entry SET away = ? WHERE away IS NOT NULL AND id IN ("+marks(len(ids))+")",
+		append([]any{atHome}, anys(ids)...)...)
 	if err != nil {
 		return err
 	}

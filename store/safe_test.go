@@ -274,10 +274,3 @@ func TestPhotographsGoIntoBackups(t *testing.T) {
 	_, _, err = r.PhotoFile(t.Context(), p.ID, false)
 	require.NoError(t, err)
 }
-
-func readAll(t *testing.T, path string) string {
-	t.Helper()
-	text, err := os.ReadFile(path)
-	require.NoError(t, err)
-	return string(text)
-}

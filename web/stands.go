@@ -28,7 +28,10 @@ func (s *Server) standOperations(api huma.API) {
 		func(ctx context.Context, _ *struct{}) (*book.Map, error) { return s.book.Map(ctx) })
 	answer(s, api, operation("dots", http.MethodGet, "/api/map/trees", "The trees that have a position"),
 		func(ctx context.Context, in *TreeQuery) ([]book.Dot, error) { return s.book.Dots(ctx, in.query()) })
-	answer(s, api, operation("nearest", http.MethodGet, "/api/map/nearest", "The trees nearest to a place that are not done, and the way to each"),
+	answer(
+		s,
+		api,
+		operation("nearest", http.MethodGet, "/api/map/nearest", "The trees nearest to a place that are not done, and the way to each"),
 		func(ctx context.Context, in *struct {
 			TreeQuery
 			Lon  float64 `query:"lon" required:"true" minimum:"-180" maximum:"180"`
@@ -36,7 +39,8 @@ func (s *Server) standOperations(api huma.API) {
 			Most int     `query:"most" minimum:"1" maximum:"50" default:"5"`
 		}) ([]book.Near, error) {
 			return s.book.Nearest(ctx, in.query(), in.Lon, in.Lat, in.Most)
-		})
+		},
+	)
 	putStand := operation("put-stand", http.MethodPut, "/api/stands", "Keep a stand's boundary and remarks")
 	putStand.MaxBodyBytes = mapBytes
 	do(s, api, putStand, func(ctx context.Context, in *answered[book.NewStand]) error {
@@ -76,7 +80,12 @@ type Reports struct {
 	HTML, PDF func(w io.Writer, r *book.Report) error
 }
 
-func (s *Server) report(ctx context.Context, in *StandQuery, write func(io.Writer, *book.Report) error, kind, disposition string) (*savedFile, error) {
+func (s *Server) report(
+	ctx context.Context,
+	in *StandQuery,
+	write func(io.Writer, *book.Report) error,
+	kind, disposition string,
+) (*savedFile, error) {
 	r, err := s.book.Report(ctx, in.Tract, in.Stand)
 	if err != nil {
 		return nil, err

@@ -226,8 +226,11 @@ func saved(kind, name string, body []byte) *savedFile {
 func headers(next http.Handler) http.Handler {
 	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
 		h := w.Header()
-		h.Set("Content-Security-Policy", "default-src 'self'; script-src 'self' 'wasm-unsafe-eval'; style-src 'self' 'unsafe-inline'; img-src 'self' data:; "+
-			"frame-ancestors 'none'; form-action 'self'; base-uri 'none'; object-src 'none'")
+		h.Set(
+			"Content-Security-Policy",
+			"default-src 'self'; script-src 'self' 'wasm-unsafe-eval'; style-src 'self' 'unsafe-inline'; img-src 'self' data:; "+
+				"frame-ancestors 'none'; form-action 'self'; base-uri 'none'; object-src 'none'",
+		)
 		h.Set("X-Content-Type-Options", "nosniff")
 		h.Set("Referrer-Policy", "no-referrer")
 		if strings.HasPrefix(r.URL.Path, "/api/") {

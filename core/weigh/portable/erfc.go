@@ -117,28 +117,28 @@ func Erfc(x float64) float64 {
 		return 1 - erx - P/Q
 
 	}
-	if x < 28 { // |x| < 28
-		s := 1 / (x * x)
-		var R, S float64
-		if x < 1/0.35 { // |x| < 1 / 0.35 ~ 2.857143
-			R = ra0 + s*(ra1+s*(ra2+s*(ra3+s*(ra4+s*(ra5+s*(ra6+s*ra7))))))
-			S = 1 + s*(sa1+s*(sa2+s*(sa3+s*(sa4+s*(sa5+s*(sa6+s*(sa7+s*sa8)))))))
-		} else { // |x| >= 1 / 0.35 ~ 2.857143
-			if sign && x > 6 {
-				return 2 // x < -6
-			}
-			R = rb0 + s*(rb1+s*(rb2+s*(rb3+s*(rb4+s*(rb5+s*rb6)))))
-			S = 1 + s*(sb1+s*(sb2+s*(sb3+s*(sb4+s*(sb5+s*(sb6+s*sb7))))))
-		}
-		z := math.Float64frombits(math.Float64bits(x) & 0xffffffff00000000) // pseudo-single (20-bit) precision x
-		r := Exp(-z*z-0.5625) * Exp((z-x)*(z+x)+R/S)
-		if sign {
-			return 2 - r/x
-		}
-		return r / x
+	tail := 0.0
+	if x < 28 {
+		tail = erfcTail(x)
 	}
 	if sign {
-		return 2
+		return 2 - tail
 	}
-	return 0
+	return tail
+}
+
+// erfcTail is Erfc for 1.25 <= x < 28.
+func erfcTail(x float64) float64 {
+	s := 1 / (x * x)
+	var R, S float64
+	if x < 1/0.35 { // x < 2.857143
+		R = ra0 + s*(ra1+s*(ra2+s*(ra3+s*(ra4+s*(ra5+s*(ra6+s*ra7))))))
+		S = 1 + s*(sa1+s*(sa2+s*(sa3+s*(sa4+s*(sa5+s*(sa6+s*(sa7+s*sa8)))))))
+	} else {
+		R = rb0 + s*(rb1+s*(rb2+s*(rb3+s*(rb4+s*(rb5+s*rb6)))))
+		S = 1 + s*(sb1+s*(sb2+s*(sb3+s*(sb4+s*(sb5+s*(sb6+s*sb7))))))
+	}
+	z := math.Float64frombits(math.Float64bits(x) & 0xffffffff00000000) // pseudo-single (20-bit) precision x
+	r := Exp(-z*z-0.5625) * Exp((z-x)*(z+x)+R/S)
+	return r / x
 }

@@ -96,6 +96,9 @@ func Log2(x float64) float64 {
 	return float64(Log(frac)*(1/math.Ln2)) + float64(k)
 }
 
+// stirling are the coefficients of that series, of Bernoulli's numbers.
+var stirling = [...]float64{1.0 / 12, -1.0 / 360, 1.0 / 1260, -1.0 / 1680, 1.0 / 1188, -691.0 / 360360}
+
 // LogGamma is the logarithm of the gamma function of x > 0: by Stirling's series
 // (Abramowitz and Stegun, Handbook of Mathematical Functions, 6.1.41), for small x of a
 // larger one by the recurrence.
@@ -106,7 +109,10 @@ func LogGamma(x float64) float64 {
 		product = float64(product * x)
 	}
 	z := float64(1 / (x * x))
-	series := 1.0/12 + float64(z*(-1.0/360+float64(z*(1.0/1260+float64(z*(-1.0/1680+float64(z*(1.0/1188+float64(z*(-691.0/360360)))))))))) // Bernoulli's numbers
+	series := 0.0
+	for i := len(stirling) - 1; i >= 0; i-- {
+		series = stirling[i] + float64(z*series)
+	}
 	const halfLog2Pi = 0.91893853320467274178
 	return float64((x-0.5)*Log(x)) - x + halfLog2Pi + series/x - Log(product)
 }
