@@ -88,8 +88,8 @@ func TestKilledWhileEntering(t *testing.T) {
 	a.along(p)
 	tree := a.tree("LC-201")
 	a.stop()
-	kept := 0
-	for range 2 {
+	kept, rounds := 0, 1
+	for range rounds {
 		p.enter(tree)
 		p.patient(opening).until(`window.kept.length > 10`)
 		n := 0

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { refDebounced } from '@vueuse/core'
 import { computed, onMounted } from 'vue'
+import { useRoute } from 'vue-router'
 import { noConnection } from './ask'
 import { useOutbox } from './outbox'
 import { useSession } from './session'
@@ -30,13 +31,17 @@ const says = computed(() => {
   if (n && (here.value || outbox.offline)) parts.push(`${entries(n)} kept here, to be sent.`)
   if (outbox.refused.length) parts.push(`${entries(outbox.refused.length)} not taken by the book.`)
   if (outbox.others.length && session.ready) parts.push(`${entries(outbox.others.length)} kept here for somebody else.`)
-  if (away.count) parts.push(`${entries(away.count)} on this device, not home yet.`)
   if (away.status?.refused?.length) parts.push(`${entries(away.status.refused.length)} not taken at home.`)
   return parts.join(' ')
 })
+
+/** In the woods that is so all day: it takes one line, and none where it is said anyway. */
+const route = useRoute()
+const toTell = computed(() => (away.count && route.name !== 'woods' ? `${entries(away.count)} not home yet` : ''))
 </script>
 
 <template>
+  <RouterLink v-if="toTell" class="tell small" data-kept to="/woods"><i class="pi pi-home" aria-hidden="true"></i> {{ toTell }}</RouterLink>
   <p v-if="says" class="kept" role="status">
     <span><i class="pi pi-inbox" aria-hidden="true"></i> {{ says }}</span>
     <RouterLink class="press" data-kept :to="outbox.items.length ? '/waiting' : '/woods'">Look at them</RouterLink>
@@ -44,6 +49,15 @@ const says = computed(() => {
 </template>
 
 <style scoped>
+.tell {
+  display: block;
+  padding: 0.125rem 0.75rem;
+  line-height: 1.6;
+  min-height: 2.75rem;
+  align-content: center;
+  color: var(--pt-soft);
+}
+
 .kept {
   display: flex;
   flex-wrap: wrap;
