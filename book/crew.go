@@ -47,10 +47,6 @@ const (
 	SessionLength = 14 * 24 * time.Hour
 )
 
-// hashing are the parameters of argon2id: the second choice of RFC 9106, section
-// 4, with as many lanes as the machines this runs on have cores.
-var hashing = &argon2id.Params{Memory: 64 * 1024, Iterations: 3, Parallelism: 2, SaltLength: 16, KeyLength: 32}
-
 // hashers bounds how many passwords are hashed at once, as each takes 64 MiB.
 var hashers = make(chan struct{}, 2)
 

@@ -11,6 +11,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"palethicket/away"
+	"palethicket/book"
 )
 
 // TestOpensWithoutASignal: from the first visit on the pages open without a server, and
@@ -149,4 +150,65 @@ func TestStorageTaken(t *testing.T) {
 	p.patient(opening).sees("is no longer on this device")
 	p.press("[data-go-home]")
 	p.patient(opening).sees("60 of 400 trees")
+}
+
+// TestCrewAway: where the crew sign in, a device works for whoever took it along, another
+// signs in on it once with a connection and then without, and each one's entries go home
+// under their name.
+func TestCrewAway(t *testing.T) {
+	t.Parallel()
+	a := &app{t: t, addr: "127.0.0.1:0", crew: []book.NewMember{
+		{Name: "Wren Halloran", Role: book.Lead, Password: crewPassword}, {Name: "Tobias Okafor", Role: book.Observer, Password: crewPassword}}}
+	a.start(true)
+	t.Cleanup(func() { a.stop() })
+	p, _ := newDevice(t, t.TempDir(), deskWidth, deskHeight)
+	signIn := func(name string) {
+		p.patient(opening).until(`document.querySelector('#who') !== null`)
+		p.write("#who", name)
+		p.write("#password", crewPassword)
+		p.press(`button[type="submit"]`)
+		p.patient(opening).until(`document.querySelector('#who') === null`)
+	}
+	p.open(a.url("/"))
+	signIn("Wren Halloran")
+	p.sees("60 of 400 trees")
+	tree := treesOf(t, p.fetched("/api/trees?text=LC-201"))[0].ID
+	a.along(p)
+	require.Contains(t, p.asked("/api/session"), "Wren Halloran")
+	remark := func(text string) {
+		body := fmt.Sprintf(`{"id": %q, "kind": "facts", "facts": {"remarks": %q}}`, newULID(), text)
+		require.Contains(t, p.asks("POST", "/api/trees/"+tree+"/entries", body), text)
+	}
+	remark("by Wren")
+	p.asks("DELETE", "/api/session", "")
+	p.open(a.url("/"))
+	signIn("Tobias Okafor")
+	remark("by Tobias")
+	p.home = a.url("")
+	p.nothingWaits()
+	a.stop()
+	p.asks("DELETE", "/api/session", "")
+	p.open(a.url("/woods"))
+	signIn("Tobias Okafor")
+	p.patient(opening).sees("Home is out of reach")
+	log := p.asked("/api/trees/" + tree + "/log")
+	require.Contains(t, log, `"by":"Wren Halloran","facts":{"remarks":"by Wren"}`)
+	require.Contains(t, log, `"by":"Tobias Okafor","facts":{"remarks":"by Tobias"}`)
+}
+
+
+// fetched is what home answers to the page.
+func (p *page) fetched(path string) string {
+	p.t.Helper()
+	p.eval(fmt.Sprintf(`(window.fetched = undefined, fetch(%q).then((r) => r.text()).then((t) => (window.fetched = t)), '')`, path))
+	p.until(`window.fetched !== undefined`)
+	return p.eval(`window.fetched`)
+}
+
+func treesOf(t *testing.T, text string) []book.TreeLine {
+	t.Helper()
+	var list book.TreeList
+	require.NoError(t, json.Unmarshal([]byte(text), &list), text)
+	require.NotEmpty(t, list.Trees, text)
+	return list.Trees
 }

@@ -19,6 +19,7 @@ type cli struct {
 	Restore   restoreCmd   `cmd:"" help:"Make a new book of a backup."`
 	Export    exportCmd    `cmd:"" help:"Write trees as a file."`
 	Import    importCmd    `cmd:"" help:"Read trees from a file."`
+	TakeIn    heldCmd      `cmd:"" help:"Take in what a device saved of what was not home yet."`
 	Crew      crewCmd      `cmd:"" help:"Say who may sign in."`
 	Check     checkCmd     `cmd:"" help:"Look a book over for damage."`
 	OpenAPI   openAPICmd   `cmd:"" name:"openapi" help:"Print the description of the HTTP interface."`
