@@ -16,7 +16,7 @@ type Changes struct {
 	Last    int    `json:"last" doc:"The running number to ask after next"`
 	LastID  string `json:"last_id" doc:"Id of the entry of that number, to be sent along"`
 	More    bool   `json:"more" doc:"There are more already"`
-	Lost    bool   `json:"lost,omitempty" doc:"The book does not have the entry that was heard last: it is an older copy. Ask from the start, and tell it again"`
+	Lost    bool   `json:"lost,omitempty" doc:"It is an older copy, without the entry heard last: ask from the start, and tell it again"`
 }
 
 // Changes tells what the book got after its running number, of some tracts or of all.

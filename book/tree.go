@@ -43,7 +43,7 @@ type TreeView struct {
 	Seen   string      `json:"seen" doc:"Stamp of the last entry; sent along with entries that waited"`
 	Acts   []Act       `json:"acts" doc:"What everybody did last and can undo, by a further entry"`
 
-	SameTag []string `json:"same_tag,omitempty" doc:"Ids of other trees of the tract that carry its tag, as after two devices gave it; one of them is to be renamed"`
+	SameTag []string `json:"same_tag,omitempty" doc:"Ids of other trees of the tract that carry its tag; one is to be renamed"`
 
 	Revision string `json:"-"` // of this view; another view of the same revision says the same
 }

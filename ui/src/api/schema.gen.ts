@@ -1102,7 +1102,7 @@ export interface components {
             last: number;
             /** @description Id of the entry of that number, to be sent along */
             last_id: string;
-            /** @description The book does not have the entry that was heard last: it is an older copy. Ask from the start, and tell it again */
+            /** @description It is an older copy, without the entry heard last: ask from the start, and tell it again */
             lost?: boolean;
             /** @description There are more already */
             more: boolean;
@@ -2580,7 +2580,7 @@ export interface components {
             notes: string[] | null;
             offer: components["schemas"]["Offer"];
             result: components["schemas"]["Result"];
-            /** @description Ids of other trees of the tract that carry its tag, as after two devices gave it; one of them is to be renamed */
+            /** @description Ids of other trees of the tract that carry its tag; one is to be renamed */
             same_tag?: string[] | null;
             /** @description Stamp of the last entry; sent along with entries that waited */
             seen: string;

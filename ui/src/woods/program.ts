@@ -15,7 +15,7 @@ const address = (p: ProgramFile) => `/field.wasm?${p.digest}`
 export async function fetchProgram(progress: (done: number, all: number) => void): Promise<string> {
   if (!('storage' in navigator) || !navigator.storage.getDirectory || !('locks' in navigator))
     throw new Error(
-      'This browser has no storage that a book could be kept in: renew it, or use another. What you enter is still kept here until it can be sent.',
+      'This browser has no storage that a book could be kept in: renew it, or use another. What you enter is still kept until it is sent.',
     )
   const p = await programAtHome()
   const kept = await caches.open(programs)

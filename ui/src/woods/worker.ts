@@ -195,7 +195,7 @@ function run(m: ToWorker): Promise<unknown> {
   }
 }
 
-/** After such an answer the book is opened anew: where the device was full, or its storage failed, nobody knows what SQLite still believes. */
+/** After such an answer, as of a full device, the book is opened anew: nobody knows what SQLite still believes. */
 const shaken = (value: unknown) => [500, 507].includes((value as Answer | null)?.status ?? 0)
 
 addEventListener('message', (e: MessageEvent<ToWorker>) => {
