@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { useIntervalFn } from '@vueuse/core'
 import { computed, onMounted } from 'vue'
 import PageFrame from '../frame/PageFrame.vue'
 import { useAway } from './away'
@@ -10,6 +11,7 @@ onMounted(() => {
   void away.look()
   void away.measure()
 })
+useIntervalFn(() => void away.look(), 2000) // who looks here wants to see it go on
 const hint = computed(() =>
   away.on ? 'This device works on its own book, and meets home when it can' : 'Take trees along where there is no signal',
 )
