@@ -54,8 +54,8 @@ func TestTwoWindowsAway(t *testing.T) {
 	require.Contains(t, two.asked("/api/trees?text=LC-103"), "LC-103", "the second goes on by itself")
 }
 
-// entered enters remarks on a tree of the device until it is stopped, and gives those
-// that were acknowledged.
+// entering enters remarks on a tree of the device until one is refused, and keeps those
+// that were acknowledged in window.kept.
 const entering = `(window.kept = [], (async () => {
 	for (let i = 0; ; i++) {
 		const text = 'remark ' + i
@@ -89,20 +89,16 @@ func TestKilledWhileEntering(t *testing.T) {
 	a.along(p)
 	tree := a.tree("LC-201")
 	a.stop()
-	kept, rounds := 0, 1
-	for range rounds {
-		p.enter(tree)
-		p.patient(opening).until(`window.kept.length > 10`)
-		n := 0
-		require.NoError(t, json.Unmarshal([]byte(p.eval(`String(window.kept.length)`)), &n))
-		kill()
-		kept += n
-		p, kill = newDevice(t, folder, deskWidth, deskHeight)
-		p.open(a.url("/woods"))
-		p.patient(opening).until(`document.querySelector('[data-met]') !== null`)
-		require.GreaterOrEqual(t, waitingCount(t, p), kept)
-	}
+	p.enter(tree)
+	p.patient(opening).until(`window.kept.length > 10`)
+	kept := 0
+	require.NoError(t, json.Unmarshal([]byte(p.eval(`String(window.kept.length)`)), &kept))
+	kill()
+	p, _ = newDevice(t, folder, deskWidth, deskHeight)
+	p.open(a.url("/woods"))
+	p.patient(opening).until(`document.querySelector('[data-met]') !== null`)
 	before := waitingCount(t, p)
+	require.GreaterOrEqual(t, before, kept)
 	a.start(false)
 	p.home = a.url("")
 	p.nothingWaits()
@@ -195,7 +191,6 @@ func TestCrewAway(t *testing.T) {
 	require.Contains(t, log, `"by":"Wren Halloran","facts":{"remarks":"by Wren"}`)
 	require.Contains(t, log, `"by":"Tobias Okafor","facts":{"remarks":"by Tobias"}`)
 }
-
 
 // fetched is what home answers to the page.
 func (p *page) fetched(path string) string {
