@@ -10,9 +10,9 @@ import (
 	"net/http"
 	"net/http/cookiejar"
 	"net/http/httptest"
+	"net/url"
 	"os"
 	"path/filepath"
-	"strings"
 	"testing"
 	"testing/fstest"
 	"time"
@@ -24,6 +24,7 @@ import (
 	"palethicket/book"
 	"palethicket/book/booktest"
 	"palethicket/demo/demotest"
+	files "palethicket/flora"
 	"palethicket/web"
 )
 
@@ -45,6 +46,8 @@ type home struct {
 	cut   func(*http.Request) bool // the line breaks before home hears it
 	lose  func(*http.Request) bool // home hears it, and its answer is lost
 	asked []string
+
+	options func(*book.Options) // what it opens its book with otherwise
 }
 
 func (h *home) ServeHTTP(w http.ResponseWriter, r *http.Request) {
@@ -72,7 +75,11 @@ func newHome(t testing.TB, guarded bool) *home {
 
 func (h *home) open(guarded bool) {
 	h.t.Helper()
-	h.book = booktest.At(h.t, h.path)
+	opt := booktest.Options(h.t)
+	if h.options != nil {
+		h.options(&opt)
+	}
+	h.book = booktest.Opened(h.t, h.path, opt)
 	if guarded {
 		crew, err := h.book.Crew(h.t.Context())
 		require.NoError(h.t, err)
@@ -124,10 +131,14 @@ type device struct {
 	path string
 }
 
-// along has a device take the tract along, for one of the crew where they sign in.
-func (h *home) along(name string, now func() time.Time) *device {
+// along has a device take the tract along, or others, for one of the crew where they sign
+// in.
+func (h *home) along(name string, now func() time.Time, tracts ...string) *device {
 	h.t.Helper()
-	taken := away.Taken{Tracts: []string{tract}, Device: "Wren's phone"}
+	if len(tracts) == 0 {
+		tracts = []string{tract}
+	}
+	taken := away.Taken{Tracts: tracts, Device: "Wren's phone"}
 	if name != "" {
 		require.Equal(h.t, 200, h.ask("POST", "/api/session", "", map[string]string{"name": name, "password": password}, nil))
 		var token book.Token
@@ -135,7 +146,7 @@ func (h *home) along(name string, now func() time.Time) *device {
 		taken.Guarded, taken.Name, taken.Role, taken.Token, taken.Until = true, token.Whose, book.Lead, token.Token, token.Until
 	}
 	d := &device{t: h.t, path: filepath.Join(h.t.TempDir(), "device.db")}
-	h.fetch(d.path, taken.Token)
+	h.fetch(d.path, taken.Token, tracts)
 	d.open(now)
 	_, err := away.Begin(h.t.Context(), d.book, taken, now())
 	require.NoError(h.t, err)
@@ -147,9 +158,9 @@ func (h *home) along(name string, now func() time.Time) *device {
 }
 
 // fetch writes what is taken along to a file.
-func (h *home) fetch(path, token string) {
+func (h *home) fetch(path, token string, tracts []string) {
 	h.t.Helper()
-	req, err := http.NewRequest("GET", h.url+"/api/along?tract="+strings.ReplaceAll(tract, " ", "+"), nil)
+	req, err := http.NewRequest("GET", h.url+"/api/along?"+url.Values{"tract": tracts}.Encode(), nil)
 	require.NoError(h.t, err)
 	req.Header.Set("Authorization", "Bearer "+token)
 	req.Header.Set("Accept-Encoding", "gzip") // so that it is not unpacked here
@@ -168,7 +179,7 @@ func (h *home) fetch(path, token string) {
 func (d *device) open(now func() time.Time) {
 	d.t.Helper()
 	opt := booktest.Options(d.t)
-	opt.Away, opt.Now = true, now
+	opt.Away, opt.Now, opt.Shipped = true, now, files.Files
 	var err error
 	d.book, err = book.Open(d.t.Context(), d.path, opt)
 	require.NoError(d.t, err)

@@ -198,6 +198,23 @@ func TestTakenAnew(t *testing.T) {
 	require.Equal(t, want, view(t, h.book, tree))
 }
 
+// TestGivenBack: a tract is not given back while something of it is not home.
+func TestGivenBack(t *testing.T) {
+	t.Parallel()
+	h := newHome(t, false)
+	id := ulid.Make().String()
+	_, err := h.book.AddTree(t.Context(), book.NewTree{ID: id, Tag: "MC-1", Tract: "Mill Creek", Stand: "Bench"})
+	require.NoError(t, err)
+	both := h.along("", time.Now, tract, "Mill Creek")
+	look(t, both.book, id, "", "smooth")
+	one := h.along("", time.Now)
+	_, err = away.Carry(t.Context(), both.book, one.book)
+	require.ErrorContains(t, err, "not home yet, and with no place in what comes along: MC-1")
+	both.meet()
+	_, err = away.Carry(t.Context(), both.book, one.book)
+	require.NoError(t, err)
+}
+
 // TestMovedHere: a tree that was moved into the tract from another comes whole.
 func TestMovedHere(t *testing.T) {
 	t.Parallel()

@@ -29,6 +29,7 @@ type Device struct {
 	online  bool
 	trouble string // what went wrong when it met home last
 	unfit   string // home tells something that the book cannot take in
+	flora   string // why names may come out otherwise here than at home
 	busy    bool
 }
 
@@ -184,7 +185,7 @@ func (d *Device) Status(ctx context.Context) (*Status, error) {
 		Met:      d.state.Met,
 		Online:   d.online,
 		Busy:     d.busy,
-		Trouble:  cmp.Or(d.trouble, d.unfit),
+		Trouble:  cmp.Or(d.trouble, d.unfit, d.flora),
 		Waiting:  []WaitingOf{},
 		Refused:  []RefusedByHome{},
 		Pictures: len(files),

@@ -21,6 +21,7 @@ type Program struct {
 	Version    string `json:"version" doc:"Of the program"`
 	LogVersion int    `json:"log_version" doc:"Shape of the entries that it writes"`
 	Schema     int64  `json:"schema" doc:"Shape of its books"`
+	Flora      string `json:"flora" doc:"What names are weighed with there; another where they would come out otherwise"`
 	Guarded    bool   `json:"guarded" doc:"The crew sign in there"`
 }
 

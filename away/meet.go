@@ -75,6 +75,9 @@ func (d *Device) meet(ctx context.Context) error {
 	case p.LogVersion < book.LogVersion:
 		return errors.New("home has an older program than this device: it has to be renewed there first; what was entered here stays here")
 	}
+	if err := d.compareFlora(p.Flora); err != nil {
+		return err
+	}
 	if err := d.hear(ctx); err != nil { // before telling, so that what home lost is told again
 		return err
 	}
@@ -93,6 +96,19 @@ func (d *Device) meet(ctx context.Context) error {
 		s = d.state
 	})
 	return note(ctx, d.book, stateNote, s)
+}
+
+// compareFlora notices when home weighs names with something else than what came along.
+func (d *Device) compareFlora(home string) error {
+	here, err := d.book.FloraDigest()
+	d.set(func() {
+		d.flora = ""
+		if here != home {
+			d.flora = "home has another flora or another program by now: names may come out otherwise there, " +
+				"until the program here is renewed or the tracts are taken along anew"
+		}
+	})
+	return err
 }
 
 // hear takes in what is new at home. A home that is older than when it was met last, as

@@ -3,10 +3,13 @@ package book
 import (
 	"compress/gzip"
 	"context"
+	"encoding/json"
 	"errors"
 	"fmt"
 	"io"
+	"io/fs"
 
+	"palethicket/core/flora"
 	"palethicket/store"
 )
 
@@ -52,7 +55,11 @@ func (b *Book) Along(ctx context.Context, tracts []string, full bool) (*Along, e
 	if len(tracts) == 0 {
 		return nil, &FieldError{"tract", "choose at least one tract"}
 	}
-	file, err := b.store.PartFile(ctx, tracts, full)
+	with, err := b.packedFlora()
+	if err != nil {
+		return nil, err
+	}
+	file, err := b.store.PartFile(ctx, tracts, full, with)
 	if err != nil {
 		return nil, err
 	}
@@ -75,3 +82,44 @@ func (a *Along) Pack(w io.Writer) error {
 
 // Close leaves nothing of it on the disk.
 func (a *Along) Close() error { return a.file.Close() }
+
+// floraFile is the name that a flora goes along under.
+const floraFile = "flora.json"
+
+// packedFlora gives what the book is read with beside the flora in the program, as a
+// file; none where that is all.
+func (b *Book) packedFlora() (map[string][]byte, error) {
+	if b.own == nil || b.own.Name == "" && len(b.own.Files) == 0 && len(b.own.Lists) == 0 {
+		return nil, nil
+	}
+	own, err := b.own.Parsed()
+	if err != nil {
+		return nil, err
+	}
+	text, err := json.Marshal(own)
+	return map[string][]byte{floraFile: text}, err
+}
+
+// floraAlong gives the flora that came along with the book, from the one in the program;
+// nil where none came.
+func (b *Book) floraAlong(ctx context.Context, shipped fs.FS) (*flora.Flora, error) {
+	text, err := b.store.File(ctx, floraFile)
+	if errors.Is(err, store.ErrNoPhoto) {
+		return nil, nil
+	}
+	if err != nil {
+		return nil, err
+	}
+	own := &flora.Own{}
+	if err := json.Unmarshal(text, own); err != nil {
+		return nil, fmt.Errorf("reading the flora that came along: %w", err)
+	}
+	return own.Load(shipped)
+}
+
+// FloraDigest says what the book is read with, in the trees of its home region: another
+// where names would be weighed otherwise.
+func (b *Book) FloraDigest() (string, error) {
+	sh := b.shelf.Load()
+	return sh.basis.of(flora.Among{Region: sh.flora.HomeRegion()})
+}

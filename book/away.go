@@ -1,10 +1,12 @@
 package book
 
 import (
+	"cmp"
 	"context"
 	"encoding/json"
 	"fmt"
 	"slices"
+	"strings"
 
 	"palethicket/store"
 )
@@ -108,14 +110,29 @@ func (b *Book) Hear(ctx context.Context, told []Sent) (lacking []string, err err
 	return slices.Compact(lacking), nil
 }
 
-// TakeOver takes in what another book on this device held and home does not have yet.
+// TakeOver takes in what another book on this device held and home does not have yet. It
+// refuses where something would be left behind, as with a tract that is given back.
 func (b *Book) TakeOver(ctx context.Context, held []Unsent) error {
 	told := make([]Sent, len(held))
 	for i := range held {
 		told[i] = held[i].Sent
 	}
-	_, err := b.meet(ctx, told, "", false)
-	return err
+	met, err := b.meet(ctx, told, "", false)
+	if err != nil {
+		return err
+	}
+	left, why := []string{}, ""
+	for i, m := range met {
+		if m.Answer == Refused {
+			left, why = append(left, cmp.Or(held[i].Tag, "what is about no tree")), m.Why
+		}
+	}
+	if len(left) == 0 {
+		return nil
+	}
+	slices.Sort(left)
+	return fmt.Errorf("not home yet, and with no place in what comes along: %s (%s); send it first, or save it to a file; "+
+		"nothing was changed", strings.Join(slices.Compact(left), ", "), why)
 }
 
 // AfterCopy gives the place in home's running numbers that this book was made at.

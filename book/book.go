@@ -5,6 +5,7 @@ import (
 	"encoding/json"
 	"errors"
 	"fmt"
+	"io/fs"
 	"slices"
 	"sync"
 	"sync/atomic"
@@ -27,6 +28,7 @@ import (
 type Book struct {
 	store    *store.Store
 	base     *flora.Flora // without the book's own lists
+	own      *flora.Own   // what base was made from beside the flora in the program; nil: nothing
 	calendar *revisit.Calendar
 	shelf    atomic.Pointer[shelf]
 	lists    sync.Mutex // held while the lists change
@@ -52,10 +54,12 @@ type Book struct {
 // Options say what a book is opened with.
 type Options struct {
 	Flora    *flora.Flora
+	Own      *flora.Own // what Flora was made from, if not from the flora in the program alone
 	Calendar *revisit.Calendar
 	Now      func() time.Time // nil: the clock
 	Warm     bool             // work out in the background what the first presses need
 	Away     bool             // it is a part that a device took along
+	Shipped  fs.FS            // the files of the flora in the program, for a book that brings its own along
 }
 
 // shelf is the flora with the book's lists, and what is worked out from it. It is
@@ -77,10 +81,17 @@ func Open(ctx context.Context, path string, opt Options) (*Book, error) {
 	if err != nil {
 		return nil, err
 	}
-	b := &Book{store: s, base: opt.Flora, calendar: opt.Calendar, now: opt.Now, opened: ulid.Make().String()[20:],
+	b := &Book{store: s, base: opt.Flora, own: opt.Own, calendar: opt.Calendar, now: opt.Now, opened: ulid.Make().String()[20:],
 		meeting: make(chan struct{}, 1), away: opt.Away}
 	if b.away {
 		s.Away()
+		brought, err := b.floraAlong(ctx, opt.Shipped)
+		if err != nil {
+			return nil, errors.Join(err, s.Close())
+		}
+		if brought != nil {
+			b.base = brought
+		}
 	}
 	if b.now == nil {
 		b.now = time.Now

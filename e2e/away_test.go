@@ -3,15 +3,20 @@ package e2e
 import (
 	"encoding/json"
 	"fmt"
+	"io/fs"
+	"regexp"
 	"strings"
 	"testing"
+	"testing/fstest"
 
+	cdppage "github.com/chromedp/cdproto/page"
 	"github.com/chromedp/cdproto/storage"
 	"github.com/chromedp/chromedp"
 	"github.com/stretchr/testify/require"
 
 	"palethicket/away"
 	"palethicket/book"
+	"palethicket/ui"
 )
 
 // TestOpensWithoutASignal: from the first visit on the pages open without a server, and
@@ -41,6 +46,7 @@ func TestTwoWindowsAway(t *testing.T) {
 	a.along(one)
 	a.stop()
 	ctx, closeTwo := chromedp.NewContext(one.ctx)
+	require.NoError(t, chromedp.Do(ctx))
 	defer closeTwo()
 	two := &page{t: t, ctx: ctx, patience: opening}
 	two.open(a.url("/trees?stand=Bluff+ridge"))
@@ -79,18 +85,24 @@ func (p *page) enter(tree string) {
 	p.eval(fmt.Sprintf(entering, tree))
 }
 
-// TestKilledWhileEntering: the browser is killed in a stream of entries; what was
-// acknowledged is there when it is opened again, and comes home.
+// watchWorkers keeps the workers that the page starts, so that one can be ended.
+const watchWorkers = `window.Worker = class extends Worker { constructor(...how) { super(...how); (window.workers ??= []).push(this) } }`
+
+// TestKilledWhileEntering: in a stream of entries the worker crashes, and then the browser
+// is killed; what was acknowledged is there when it is opened again, and comes home once.
 func TestKilledWhileEntering(t *testing.T) {
 	t.Parallel()
 	a := newApp(t, true)
 	folder := t.TempDir()
 	p, kill := newDevice(t, folder, deskWidth, deskHeight)
+	p.do(call(cdppage.AddScriptToEvaluateOnNewDocument, cdppage.AddScriptToEvaluateOnNewDocumentParams{Source: watchWorkers}))
 	a.along(p)
 	tree := a.tree("LC-201")
 	a.stop()
 	p.enter(tree)
 	p.patient(opening).until(`window.kept.length > 10`)
+	p.eval(`(window.workers.at(-1).terminate(), window.workers.at(-1).dispatchEvent(new ErrorEvent('error')), window.then = window.kept.length, '')`)
+	p.patient(opening).until(`window.kept.length > window.then + 5 && window.workers.length === 2`)
 	kept := 0
 	require.NoError(t, json.Unmarshal([]byte(p.eval(`String(window.kept.length)`)), &kept))
 	kill()
@@ -145,6 +157,61 @@ func TestStorageTaken(t *testing.T) {
 	p.open(a.url("/"))
 	p.patient(opening).sees("is no longer on this device")
 	p.press("[data-go-home]")
+	p.patient(opening).sees("60 of 400 trees")
+}
+
+// renewed are the pages of a newer version: the first page, and what the service worker
+// and the program are known by, are others.
+func renewed(t *testing.T) fs.FS {
+	t.Helper()
+	pages, err := ui.Pages()
+	require.NoError(t, err)
+	read := func(name string) string {
+		text, err := fs.ReadFile(pages, name)
+		require.NoError(t, err)
+		return string(text)
+	}
+	worker := regexp.MustCompile(`("revision":")([0-9a-f]+","url":"index.html")`).ReplaceAllString(read("sw.js"), "${1}renewed-$2")
+	require.Contains(t, worker, "renewed-")
+	over := fstest.MapFS{
+		"sw.js":      {Data: []byte(worker)},
+		"index.html": {Data: []byte(strings.Replace(read("index.html"), "<head>", `<head><meta name="renewed">`, 1))},
+		"field.json": {Data: []byte(strings.Replace(read("field.json"), `"digest":"`, `"digest":"renewed-`, 1))},
+	}
+	return laid{over, pages}
+}
+
+// laid is a folder with another laid over it.
+type laid struct{ over, under fs.FS }
+
+func (l laid) Open(name string) (fs.File, error) {
+	if file, err := l.over.Open(name); err == nil && name != "." {
+		return file, nil
+	}
+	return l.under.Open(name)
+}
+
+// TestRenewed: a device renews its pages and its program when home has newer ones, but not
+// while a tree is open.
+func TestRenewed(t *testing.T) {
+	t.Parallel()
+	a := newApp(t, true)
+	p, _ := newDevice(t, t.TempDir(), deskWidth, deskHeight)
+	a.along(p)
+	p.open(a.url("/trees/" + a.tree("LC-201")))
+	p.patient(opening).until(`document.querySelector('[data-work]') !== null`)
+	a.stop()
+	a.pages = renewed(t)
+	a.start(false)
+	const program = `JSON.parse(localStorage.getItem('palethicket.along')).program`
+	p.eval(`(navigator.serviceWorker.getRegistration().then((r) => r.update()), '')`)
+	p.patient(opening).until(program + `.includes('renewed-')`)
+	p.until(`document.querySelector('[data-work]') !== null && document.querySelector('meta[name=renewed]') === null`)
+	p.press(`header a[href="/"]`)
+	p.patient(opening).until(`document.querySelector('meta[name=renewed]') !== null && location.pathname === '/'`)
+	require.Contains(t, p.asked("/api/trees?text=LC-201"), "LC-201", "by the program as renewed")
+	a.stop()
+	p.open(a.url("/"))
 	p.patient(opening).sees("60 of 400 trees")
 }
 

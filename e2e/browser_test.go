@@ -39,6 +39,7 @@ type app struct {
 	addr string
 	stop func()
 
+	pages fs.FS            // what it serves; nil: the interface as it was built
 	crew  []book.NewMember // who signs in; nobody needs to without
 	hired bool             // the book has them
 	line  atomic.Int64     // bytes that went over it
@@ -58,8 +59,11 @@ func (a *app) start(fill bool) {
 		a.data = filepath.Join(demotest.Copy(a.t), "book.db")
 	}
 	b := booktest.At(a.t, a.data)
-	pages, err := ui.Pages()
-	require.NoError(a.t, err)
+	if a.pages == nil {
+		pages, err := ui.Pages()
+		require.NoError(a.t, err)
+		a.pages = pages
+	}
 	ln, err := net.Listen("tcp", a.addr)
 	require.NoError(a.t, err)
 	a.addr = ln.Addr().String()
@@ -72,7 +76,7 @@ func (a *app) start(fill bool) {
 	a.hired = len(a.crew) > 0
 	app := web.New(b, web.Options{Log: slog.New(slog.DiscardHandler), Guarded: len(a.crew) > 0,
 		Reports: web.Reports{HTML: report.HTML, PDF: report.PDF}})
-	srv := &http.Server{Handler: app.Handler(pages)}
+	srv := &http.Server{Handler: app.Handler(a.pages)}
 	go srv.Serve(counted{ln, &a.line})
 	a.stop = func() {
 		srv.Close()
@@ -133,6 +137,7 @@ func newPage(t *testing.T, width, height int64) *page {
 	ctx, cancel := context.WithTimeout(ctx, 3*time.Minute)
 	t.Cleanup(func() { cancel(); stop() })
 	p := &page{t: t, ctx: ctx, patience: 15 * time.Second}
+	require.NoError(t, chromedp.Do(ctx)) // what is opened in a context ends with it
 	p.do(chromedp.EmulateViewport(width, height))
 	return p
 }
@@ -145,9 +150,11 @@ func newDevice(t *testing.T, folder string, width, height int64) (p *page, kill 
 	path, err := chromium()
 	require.NoError(t, err)
 	alloc, stopAlloc := chromedp.NewExecAllocator(context.Background(), append(browserOptions(path), chromedp.UserDataDir(folder))...)
-	ctx, cancel := chromedp.NewContext(alloc)
-	t.Cleanup(func() { cancel(); stopAlloc() })
+	ctx, stop := chromedp.NewContext(alloc)
+	ctx, cancel := context.WithTimeout(ctx, 5*time.Minute)
+	t.Cleanup(func() { cancel(); stop(); stopAlloc() })
 	p = &page{t: t, ctx: ctx, patience: 15 * time.Second}
+	require.NoError(t, chromedp.Do(ctx)) // what is opened in a context ends with it
 	p.do(chromedp.EmulateViewport(width, height))
 	return p, func() {
 		require.NoError(t, chromedp.FromContext(ctx).Browser.Process().Kill())
@@ -198,9 +205,14 @@ func chromium() (string, error) {
 	return "", errors.New("these tests need Chromium: apt-get install chromium, or name one in PT_CHROMIUM")
 }
 
+// stuck is how long nothing takes that goes on at all.
+const stuck = time.Minute
+
 func (p *page) do(steps ...chromedp.Action[chromedp.Void]) {
 	p.t.Helper()
-	if err := chromedp.Do(p.ctx, steps...); err != nil {
+	ctx, cancel := context.WithTimeout(p.ctx, stuck)
+	defer cancel()
+	if err := chromedp.Do(ctx, steps...); err != nil {
 		p.failed()
 		require.NoError(p.t, err)
 	}

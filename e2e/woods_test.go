@@ -49,6 +49,7 @@ func (p *page) asked(path string) string {
 // asks asks the page's own book as the page does.
 func (p *page) asks(method, path, body string) string {
 	p.t.Helper()
+	p.until(`window.paleThicket !== undefined`)
 	p.eval(fmt.Sprintf(`(window.said = undefined, window.paleThicket.ask(new Request(location.origin + %q, %s)).then((r) => r.text()).then(
 		(t) => (window.said = t), (e) => (window.said = 'Error: ' + e.message)), '')`, path, requestOf(method, body)))
 	p.patient(opening).until(`window.said !== undefined`)

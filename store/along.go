@@ -39,8 +39,9 @@ func (r Reader) Weights(ctx context.Context) (weights []Weight, err error) {
 
 // Part writes a new book at path with all there is of some tracts, as it is now: a book
 // like the whole, with its running numbers, and of another node. Accounts and what they
-// may do stay behind. Photographs come with it as thumbnails, and whole where full says so.
-func (s *Store) Part(ctx context.Context, path string, tracts []string, full bool) (err error) {
+// may do stay behind. Photographs come with it as thumbnails, and whole where full says so;
+// with are further files, by name.
+func (s *Store) Part(ctx context.Context, path string, tracts []string, full bool, with map[string][]byte) (err error) {
 	db, err := sqlx.Open(driverName, (&url.URL{Scheme: "file", Path: path, RawQuery: "_pragma=synchronous(OFF)"}).String())
 	if err != nil {
 		return err
@@ -60,7 +61,7 @@ func (s *Store) Part(ctx context.Context, path string, tracts []string, full boo
 		return err
 	}
 	p := &part{tx, ctx, s.Reader}
-	if err := errors.Join(p.copy(tracts), p.files(full)); err != nil {
+	if err := errors.Join(p.copy(tracts), p.photographs(full), p.files(with)); err != nil {
 		return errors.Join(fmt.Errorf("writing a part of the book: %w", err), tx.Rollback())
 	}
 	return tx.Commit()
@@ -137,8 +138,8 @@ func (p *part) copy(tracts []string) error {
 	return nil
 }
 
-// files takes the photographs' files along.
-func (p *part) files(full bool) error {
+// photographs takes their files along.
+func (p *part) photographs(full bool) error {
 	var digests []string
 	if err := p.tx.SelectContext(p.ctx, &digests, "SELECT DISTINCT digest FROM main.photo WHERE gone = 0"); err != nil {
 		return err
@@ -156,12 +157,25 @@ func (p *part) files(full bool) error {
 			if err != nil {
 				return err
 			}
-			if err := p.exec("INSERT INTO main.file (name, body) VALUES (?, ?)", name, body); err != nil {
+			if err := p.file(name, body); err != nil {
 				return err
 			}
 		}
 	}
 	return nil
+}
+
+func (p *part) files(with map[string][]byte) error {
+	for name, body := range with {
+		if err := p.file(name, body); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+func (p *part) file(name string, body []byte) error {
+	return p.exec("INSERT INTO main.file (name, body) VALUES (?, ?)", name, body)
 }
 
 func (p *part) exec(query string, args ...any) error {
@@ -179,13 +193,13 @@ type PartFile struct {
 func (f *PartFile) Close() error { return errors.Join(f.File.Close(), os.RemoveAll(f.dir)) }
 
 // PartFile writes a part of the book ([Store.Part]) to a file of the system's.
-func (s *Store) PartFile(ctx context.Context, tracts []string, full bool) (*PartFile, error) {
+func (s *Store) PartFile(ctx context.Context, tracts []string, full bool, with map[string][]byte) (*PartFile, error) {
 	dir, err := os.MkdirTemp("", "palethicket-")
 	if err != nil {
 		return nil, err
 	}
 	path := filepath.Join(dir, "along.db")
-	if err := s.Part(ctx, path, tracts, full); err != nil {
+	if err := s.Part(ctx, path, tracts, full, with); err != nil {
 		return nil, errors.Join(err, os.RemoveAll(dir))
 	}
 	file, err := os.Open(path)

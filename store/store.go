@@ -146,10 +146,25 @@ func (s *Store) migrate(ctx context.Context) error {
 	if err != nil {
 		return fmt.Errorf("reading the migrations: %w", err)
 	}
+	steps := p.ListSources()
+	last := steps[len(steps)-1].Version
+	there, err := p.GetDBVersion(ctx)
+	if err == nil && there > last {
+		err = newer(there, last)
+	}
+	if err != nil {
+		return err
+	}
 	if _, err := p.Up(ctx); err != nil {
 		return fmt.Errorf("bringing the tables up to date: %w", err)
 	}
 	return nil
+}
+
+// newer says that a book went through more steps than this program knows.
+func newer(there, known int64) error {
+	return fmt.Errorf("the book is from a newer program (its tables are of step %d, this one knows %d): renew this program; "+
+		"nothing in the book was changed", there, known)
 }
 
 // Schema is the number of the last migration that the book went through.

@@ -18,7 +18,12 @@ func (s *Server) homeOperations(api huma.API) {
 	answer(s, api, operation("program", http.MethodGet, "/api/program", "Which program and book this is"),
 		func(ctx context.Context, _ *struct{}) (away.Program, error) {
 			schema, err := s.book.Schema(ctx)
-			return away.Program{Book: s.book.ID(), Version: book.Version, LogVersion: book.LogVersion, Schema: schema, Guarded: s.guarded}, err
+			if err != nil {
+				return away.Program{}, err
+			}
+			flora, err := s.book.FloraDigest()
+			return away.Program{Book: s.book.ID(), Version: book.Version, LogVersion: book.LogVersion, Schema: schema, Flora: flora,
+				Guarded: s.guarded}, err
 		})
 	answer(s, api, operation("weights", http.MethodGet, "/api/weights", "What each tract weighs for a device that takes it along"),
 		func(ctx context.Context, _ *struct{}) ([]book.Weight, error) { return s.book.Weights(ctx) })

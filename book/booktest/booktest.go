@@ -27,7 +27,13 @@ func New(t testing.TB) *book.Book {
 // At opens the book at path, as New does.
 func At(t testing.TB, path string) *book.Book {
 	t.Helper()
-	b, err := book.Open(t.Context(), path, Options(t))
+	return Opened(t, path, Options(t))
+}
+
+// Opened opens the book at path with options.
+func Opened(t testing.TB, path string, opt book.Options) *book.Book {
+	t.Helper()
+	b, err := book.Open(t.Context(), path, opt)
 	require.NoError(t, err)
 	t.Cleanup(func() { b.Close() })
 	require.NoError(t, b.WeighStale(t.Context(), func(int, int) {}))

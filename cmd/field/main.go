@@ -100,7 +100,7 @@ func openBook(ctx context.Context, file string) (*book.Book, error) {
 	if err != nil {
 		return nil, err
 	}
-	return book.Open(ctx, "/"+file, book.Options{Flora: f, Calendar: calendar, Away: true})
+	return book.Open(ctx, "/"+file, book.Options{Flora: f, Shipped: files.Files, Calendar: calendar, Away: true})
 }
 
 func (p *program) open(file, base string) error {

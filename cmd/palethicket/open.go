@@ -23,37 +23,41 @@ type floraFlag struct {
 }
 
 func (c *floraFlag) load() (*flora.Flora, error) {
-	f, err := c.taxa()
-	if err != nil || len(c.Lists) == 0 {
-		return f, err
+	own, err := c.own()
+	if err != nil {
+		return nil, err
 	}
-	var lists []flora.List
+	return own.Load(files.Files)
+}
+
+// own reads what was named, which may be nothing.
+func (c *floraFlag) own() (own flora.Own, err error) {
 	for _, path := range c.Lists {
 		l, err := readList(path)
 		if err != nil {
-			return nil, err
+			return own, err
 		}
-		lists = append(lists, l)
+		own.Lists = append(own.Lists, l)
 	}
-	return f.With(lists...)
-}
-
-func (c *floraFlag) taxa() (*flora.Flora, error) {
 	if c.Flora == "" {
-		return flora.Load(files.Files)
+		return own, nil
 	}
 	info, err := os.Stat(c.Flora)
 	if err != nil {
-		return nil, fmt.Errorf("reading the flora: %w", err)
+		return own, fmt.Errorf("reading the flora: %w", err)
 	}
 	if info.IsDir() {
-		return flora.Load(os.DirFS(c.Flora))
+		own.Files, err = flora.ReadFolder(os.DirFS(c.Flora))
+		if err == nil && len(own.Files) == 0 {
+			err = fmt.Errorf("reading the flora: there are no YAML files in %s", c.Flora)
+		}
+		return own, err
 	}
-	text, err := os.ReadFile(c.Flora)
-	if err != nil {
-		return nil, fmt.Errorf("reading the flora: %w", err)
+	own.Name = filepath.Base(c.Flora)
+	if own.Text, err = os.ReadFile(c.Flora); err != nil {
+		return own, fmt.Errorf("reading the flora: %w", err)
 	}
-	return flora.LoadOutside(files.Files, filepath.Base(c.Flora), text)
+	return own, nil
 }
 
 func readList(path string) (flora.List, error) {
@@ -81,7 +85,11 @@ func (d *bookFlags) open(ctx context.Context, warm bool) (*book.Book, error) {
 	if err := d.remember(ctx); err != nil {
 		return nil, err
 	}
-	f, err := d.load()
+	own, err := d.own()
+	if err != nil {
+		return nil, d.explain(err)
+	}
+	f, err := own.Load(files.Files)
 	if err != nil {
 		return nil, d.explain(err)
 	}
@@ -92,7 +100,7 @@ func (d *bookFlags) open(ctx context.Context, warm bool) (*book.Book, error) {
 	if err != nil {
 		return nil, err
 	}
-	b, err := book.Open(ctx, d.Data, book.Options{Flora: f, Calendar: calendar, Warm: warm})
+	b, err := book.Open(ctx, d.Data, book.Options{Flora: f, Own: &own, Calendar: calendar, Warm: warm})
 	if err != nil {
 		return nil, err
 	}

@@ -1960,6 +1960,8 @@ export interface components {
         Program: {
             /** @description Which book it is */
             book: string;
+            /** @description What names are weighed with there; another where they would come out otherwise */
+            flora: string;
             /** @description The crew sign in there */
             guarded: boolean;
             /**
