@@ -43,6 +43,7 @@ type Book struct {
 	meeting  chan struct{} // held by the one that another book's entries are taken in for
 	weighing reweighing
 	warming  sync.WaitGroup
+	pictures pictures
 	cool     context.CancelFunc
 
 	background context.Context // done when the book is closed

@@ -8,6 +8,10 @@ import (
 	"palethicket/core/flora"
 	"palethicket/core/flora/handbook"
 	"palethicket/core/flora/names"
+	"palethicket/core/plate"
+	"palethicket/core/plate/bark"
+	"palethicket/core/plate/outline"
+	"palethicket/core/plate/twig"
 	"palethicket/core/tree/record"
 )
 
@@ -140,6 +144,14 @@ type Plate struct {
 	Shows   []DrawnFrom `json:"shows"`
 	Marked  []string    `json:"marked" doc:"Characters in which it differs from another that stands beside it"`
 	Differs []string    `json:"differs" doc:"In what it differs from the tree as scored, in words"`
+	Says    PlateSays   `json:"says"`
+}
+
+// PlateSays is what drawings show, in words, for who does not see them.
+type PlateSays struct {
+	Twig    string `json:"twig"`
+	Bark    string `json:"bark"`
+	Outline string `json:"outline"`
 }
 
 // Beside is taxa side by side, in what they differ.
@@ -275,16 +287,16 @@ func (b *Book) Character(id string, among Among) (*CharacterPage, error) {
 	if p == nil {
 		return nil, ErrNoCharacter
 	}
-	return &CharacterPage{Character: characterOf(sh.flora.Character(id)), States: each(p.States, statePage),
+	return &CharacterPage{Character: characterOf(sh.flora.Character(id)), States: each(p.States, func(s handbook.StatePage) StatePage { return statePage(id, s) }),
 		Ranges: each(p.Ranges, func(r handbook.TaxonRange) TaxonRange { return TaxonRange{r.Name, r.English, r.Words} }),
 		Mistaken: each(p.Mistaken, func(m handbook.MistakenStates) MistakenStates {
 			return MistakenStates{record.StateWords(m.State), each(m.For, record.StateWords)}
 		})}, nil
 }
 
-func statePage(s handbook.StatePage) StatePage {
+func statePage(character string, s handbook.StatePage) StatePage {
 	out := StatePage{
-		State: stateOf(flora.State{ID: s.ID, Means: s.Means}),
+		State: stateOf(character, flora.State{ID: s.ID, Means: s.Means}),
 		Taxa:  each(s.Taxa, func(t handbook.StateTaxon) StateTaxon { return StateTaxon(t) }),
 	}
 	if s.ID == "not-seen" {
@@ -320,7 +332,12 @@ func (b *Book) Plates(among Among) ([]Plate, error) {
 }
 
 func plateOf(p handbook.Plate) Plate {
-	return Plate{p.Name, p.English, each(p.Shows, func(v handbook.PlateValue) DrawnFrom { return DrawnFrom(v) }), []string{}, []string{}}
+	return Plate{p.Name, p.English, each(p.Shows, func(v handbook.PlateValue) DrawnFrom { return DrawnFrom(v) }), []string{}, []string{},
+		says(&plate.Tree{English: p.English, Shows: handbook.ShowsOf(p.Shows), Height: p.Height})}
+}
+
+func says(t *plate.Tree) PlateSays {
+	return PlateSays{twig.Describe(t), bark.Describe(t), outline.Describe(t)}
 }
 
 // mark writes into plates in what each differs from any of the others.

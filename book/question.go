@@ -205,6 +205,7 @@ func (b *Book) Here(ctx context.Context, tree string) (here *Here, err error) {
 // Drawn is a tree as scored beside the two that lead, to draw them from.
 type Drawn struct {
 	Own     []DrawnFrom `json:"own"`
+	Says    PlateSays   `json:"says" doc:"What the drawings of the tree itself show"`
 	Leaders []Plate     `json:"leaders" doc:"The leader and the runner-up as they usually are; what differs between them is marked"`
 }
 
@@ -231,6 +232,7 @@ func (b *Book) Drawn(ctx context.Context, tree string) (*Drawn, error) {
 		}
 		out.Leaders = append(out.Leaders, *p)
 	}
+	out.Says = says(scoredTree(tree, s, out.Own))
 	mark(out.Leaders)
 	return out, nil
 }

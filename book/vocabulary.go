@@ -3,6 +3,7 @@ package book
 import (
 	"palethicket/core/flora"
 	"palethicket/core/measure"
+	"palethicket/core/plate/tile"
 	"palethicket/core/stand/worklist"
 	"palethicket/core/tree/answer"
 	"palethicket/core/tree/logbook"
@@ -33,6 +34,7 @@ type Vocabulary struct {
 	Routes       []Route     `json:"routes" doc:"Orders of work to choose from"`
 	Roles        []string    `json:"roles" doc:"Of the crew, the one that may do most first"`
 	NotSeen      string      `json:"not_seen" doc:"How it is said that a sign was looked for and not seen"`
+	Plates       string      `json:"plates" doc:"Stands in the addresses of drawings: another where they would come out otherwise"`
 	Unlisted     string      `json:"unlisted" doc:"How the hypothesis outside the list is called"`
 }
 
@@ -80,6 +82,7 @@ type Character struct {
 	Seconds   int     `json:"seconds"`
 	Harm      string  `json:"harm"`
 	HarmWords string  `json:"harm_words" doc:"Empty: it does none"`
+	Drawn     bool    `json:"drawn" doc:"A sign: there is a drawing of it"`
 }
 
 // State is an answer and what it means.
@@ -87,6 +90,7 @@ type State struct {
 	ID    string `json:"id"`
 	Words string `json:"words"`
 	Means string `json:"means"`
+	Drawn bool   `json:"drawn" doc:"There is a drawing of it"`
 }
 
 // From is a kind of look.
@@ -125,7 +129,7 @@ func (b *Book) Vocabulary() Vocabulary {
 		Visibilities: terms(record.Visibilities), Foliages: terms(record.Foliages), Snows: terms(record.Snows), Lights: terms(record.Lights),
 		Beyonds: terms(record.Beyonds), Vigours: terms(record.Vigours), Units: measure.Units(), Roles: Roles,
 		Routes: each(record.Routes, func(r record.Route) Route { return Route(r) }), Names: nameTerms(f),
-		NotSeen: record.NotSeenWords, Unlisted: answer.UnlistedWords,
+		NotSeen: record.NotSeenWords, Unlisted: answer.UnlistedWords, Plates: b.PlatesDigest(),
 		Statuses: each(worklist.Statuses, func(s worklist.Status) StatusOf {
 			return StatusOf{s.ID, s.Words, s.Sign, s.ID == worklist.Named || s.ID == worklist.Unreadable}
 		}),
@@ -145,12 +149,13 @@ func terms(t record.Terms) []Term { return each(t, func(one record.Term) Term { 
 
 func characterOf(c *flora.Character) Character {
 	return Character{ID: c.ID, Kind: c.Kind.String(), Name: c.Name, Look: c.Look, From: answer.From(c), Section: c.Section,
-		States: each(c.States, stateOf), Unit: c.Unit, Length: measure.IsLength(c.Unit), Gauge: c.Unit == "mm" && c.Kind == evidence.Numeric,
+		States: each(c.States, func(s flora.State) State { return stateOf(c.ID, s) }),
+		Drawn:  c.Kind == evidence.Sign && tile.Has(c.ID, "seen"), Unit: c.Unit, Length: measure.IsLength(c.Unit), Gauge: c.Unit == "mm" && c.Kind == evidence.Numeric,
 		ByZone: c.ByZone, Seconds: c.Seconds, Harm: c.Harm, HarmWords: record.Harms.Words(c.Harm)}
 }
 
-func stateOf(s flora.State) State {
-	return State{s.ID, flora.UpperFirst(record.StateWords(s.ID)), s.Means}
+func stateOf(character string, s flora.State) State {
+	return State{s.ID, flora.UpperFirst(record.StateWords(s.ID)), s.Means, tile.Has(character, s.ID)}
 }
 
 // nameTerms lists every name once, a species with what people call it everywhere.

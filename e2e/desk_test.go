@@ -209,7 +209,7 @@ func TestDrawnAndCompared(t *testing.T) {
 	p := newPage(t, deskWidth, deskHeight)
 	p.open(a.url("/trees/" + a.tree("LC-204")))
 	p.press("[data-drawn]")
-	p.until(`document.querySelectorAll('.p-dialog .plate').length === 3`)
+	p.until(`[...document.querySelectorAll('.p-dialog img')].filter((i) => i.naturalWidth > 0).length === 9`)
 	p.sees("LC-204, as scored")
 	p.press(".p-dialog .go")
 	p.sees("Only what they differ in")

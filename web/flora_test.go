@@ -3,7 +3,10 @@ package web_test
 import (
 	"encoding/json"
 	"fmt"
+	"io"
+	"net/http"
 	"net/url"
+	"strings"
 	"testing"
 
 	"github.com/oklog/ulid/v2"
@@ -40,6 +43,44 @@ func TestFloraPages(t *testing.T) {
 	} {
 		status, text := s.send("GET", path, "")
 		require.Equal(t, want, status, "%s: %s", path, text)
+	}
+}
+
+// TestPlates: every kind of drawing comes as the picture it is, for good where its address
+// holds the digest of all it is made from; what there is none of is said.
+func TestPlates(t *testing.T) {
+	t.Parallel()
+	s := serve(t)
+	digest := get[book.Vocabulary](t, s, "/api/vocabulary").Plates
+	ask := func(path string) (*http.Response, string) {
+		res, err := http.Get(s.URL + path)
+		require.NoError(t, err)
+		defer res.Body.Close()
+		body, err := io.ReadAll(res.Body)
+		require.NoError(t, err)
+		return res, string(body)
+	}
+	for what, begins := range map[string]string{"twig": "<svg", "outline": "<svg", "fruit": "<svg", "leaf": "<svg", "bark": "\x89PNG"} {
+		res, body := ask("/api/plates/" + digest + "/" + what + "/Platanus%20%C3%97hispanica?region=british-isles&age=old&zone=upper&odd=3")
+		require.Equal(t, 200, res.StatusCode, body)
+		require.True(t, strings.HasPrefix(body, begins), what)
+		require.Contains(t, res.Header.Get("Cache-Control"), "immutable")
+		if begins == "<svg" {
+			require.Equal(t, "image/svg+xml", res.Header.Get("Content-Type"))
+			require.Contains(t, body, "of London plane:")
+		}
+	}
+	res, usual := ask("/api/plates/before/twig/Quercus%20alba")
+	require.Equal(t, "no-cache", res.Header.Get("Cache-Control"), "another may come at this address")
+	_, marked := ask("/api/plates/before/twig/Quercus%20alba?theme=dark&mark=bud.length")
+	require.NotEqual(t, usual, marked)
+	require.Contains(t, marked, `marked"`)
+	res, _ = ask("/api/plates/" + digest + "/states/bark.texture/mesh-ridges")
+	require.Equal(t, "image/png", res.Header.Get("Content-Type"))
+	for path, want := range map[string]int{"twig/Quercus%20nulla": 404, "root/Quercus%20alba": 422, "twig/Quercus%20alba?age=ancient": 422,
+		"twig/Quercus%20alba?theme=neon": 422, "states/form.dbh/thick": 404, "states/%3Cb%3E/x": 404} {
+		res, body := ask("/api/plates/" + digest + "/" + path)
+		require.Equal(t, want, res.StatusCode, "%s: %s", path, body)
 	}
 }
 

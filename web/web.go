@@ -102,6 +102,7 @@ func (s *Server) API(r chi.Router) huma.API {
 	api := humachi.New(r, cfg)
 	s.vocabularyOperation(api)
 	s.floraOperations(api)
+	s.plateOperations(api)
 	s.listOperations(api)
 	s.treeOperations(api)
 	s.standOperations(api)

@@ -14,6 +14,7 @@ type cli struct {
 	Demo      demoCmd      `cmd:"" help:"Serve the invented Lantern Creek forest, in a book of its own."`
 	Identify  identifyCmd  `cmd:"" help:"Answer a file of field records."`
 	Flora     floraCmd     `cmd:"" help:"Look into the flora."`
+	Plates    platesCmd    `cmd:"" help:"Draw the trees of the flora."`
 	Calibrate calibrateCmd `cmd:"" help:"Draw specimens and see whether posteriors come true."`
 	Backup    backupCmd    `cmd:"" help:"Copy a book, in use or not, to a new file."`
 	Restore   restoreCmd   `cmd:"" help:"Make a new book of a backup."`

@@ -19,6 +19,7 @@ type Flora struct {
 	Rules      []Rule   // of thumb, and what they leave out
 	Regions    []Region // it is written for, whether or not it has taxa there; the home region first
 	Remarks    []Remark // what the files say that wants a second look
+	Digest     string   // of the files that it was read from
 
 	byID   map[string]int // character id to index
 	byName map[string]int // scientific name to index
@@ -116,6 +117,7 @@ type Taxon struct {
 	Poisonous            string    // which parts, and what they do; "" where nothing is known
 	Height               []float64 // usual range of grown trees in m; nil: not written
 	Sources              []string
+	Build                Build            // what a drawing needs beyond the values
 	Values               map[string]Entry // by character id
 }
 
@@ -183,8 +185,8 @@ var (
 	statusWords   = []string{"native", "planted", "invasive"}
 )
 
-// neverSeen is a sign's chance under the word "never".
-const neverSeen = 0.01
+// NeverSeen is a sign's chance under the word "never".
+const NeverSeen = 0.01
 
 // Character gives the character with the id, or nil.
 func (f *Flora) Character(id string) *Character {

@@ -28,6 +28,7 @@ type List struct {
 func (f *Flora) With(lists ...List) (*Flora, error) {
 	out := &Flora{Characters: f.Characters, Taxa: f.Taxa, Sources: f.Sources, Alike: f.Alike, Remarks: f.Remarks,
 		Rules:   f.Rules,
+		Digest:  f.Digest,
 		Regions: f.Regions, byID: f.byID, byName: f.byName, lists: map[string]*List{}, pools: map[PoolKey]*Pool{}}
 	maps.Copy(out.lists, f.lists)
 	f.mu.Lock()

@@ -4,6 +4,8 @@ import (
 	"cmp"
 	"errors"
 	"fmt"
+	"hash"
+	"hash/fnv"
 	"io/fs"
 	"maps"
 	"math"
@@ -23,10 +25,11 @@ const (
 	alikeFile      = "look-alikes.yaml"
 	regionsFile    = "regions.yaml"
 	rulesFile      = "rules.yaml"
+	drawingFile    = "drawing.yaml"
 )
 
 // shared are the files that are not of one genus.
-var shared = []string{charactersFile, sourcesFile, defaultsFile, alikeFile, regionsFile, rulesFile, "phenology.yaml"}
+var shared = []string{charactersFile, sourcesFile, defaultsFile, alikeFile, regionsFile, rulesFile, "phenology.yaml", drawingFile}
 
 // Load reads a flora: characters.yaml, regions.yaml, sources.yaml, defaults.yaml
 // and one file per genus, with look-alikes.yaml and rules.yaml where there are any.
@@ -48,6 +51,7 @@ func Load(dir fs.FS) (*Flora, error) {
 	if slices.Contains(names, alikeFile) {
 		r.alike(r.parse(alikeFile))
 	}
+	r.drawing()
 	return r.finish()
 }
 
@@ -89,7 +93,7 @@ func LoadOutside(shipped fs.FS, name string, text []byte) (*Flora, error) {
 
 // newReader reads what the genera rest on.
 func newReader(dir fs.FS) (*reader, error) {
-	r := &reader{dir: dir, flora: &Flora{Sources: map[string]Source{}, byID: map[string]int{}, byName: map[string]int{},
+	r := &reader{dir: dir, sum: fnv.New64a(), flora: &Flora{Sources: map[string]Source{}, byID: map[string]int{}, byName: map[string]int{},
 		pools: map[PoolKey]*Pool{}}}
 	r.characters()
 	r.sources()
@@ -108,6 +112,7 @@ func newReader(dir fs.FS) (*reader, error) {
 // finish puts the taxa in order and gives the flora, or all that is wrong.
 func (r *reader) finish() (*Flora, error) {
 	f := r.flora
+	f.Digest = fmt.Sprintf("%016x", r.sum.Sum64())
 	slices.SortFunc(f.Taxa, func(a, b Taxon) int { return strings.Compare(a.Name, b.Name) })
 	for i, t := range f.Taxa {
 		f.byName[t.Name] = i
@@ -130,6 +135,7 @@ type reader struct {
 	file  string
 	flora *Flora
 	errs  []error
+	sum   hash.Hash64 // of all that was read
 
 	taxonName string           // whose values are being read, if a taxon's
 	defaults  map[string]Entry // what a taxon shows unless its file says otherwise
@@ -152,6 +158,7 @@ func (r *reader) open(name string) *yaml.Node {
 // parse reads a file into its top node, or reports why not.
 func (r *reader) parse(name string) *yaml.Node {
 	if parsed, err := fs.ReadFile(r.dir, name+Parsed); err == nil {
+		_, _ = r.sum.Write(parsed)
 		doc, err := nodes(parsed)
 		return r.top(name, doc, err)
 	}
@@ -164,6 +171,7 @@ func (r *reader) parse(name string) *yaml.Node {
 }
 
 func (r *reader) parseText(name string, text []byte) *yaml.Node {
+	_, _ = r.sum.Write(text)
 	var doc yaml.Node
 	err := yaml.Unmarshal(text, &doc)
 	return r.top(name, &doc, err)

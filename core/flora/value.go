@@ -151,7 +151,7 @@ func frequencyWords() []string { return slices.Sorted(maps.Keys(FrequencyWord)) 
 
 func (r *reader) chance(ch *Character, n *yaml.Node) evidence.Value {
 	if n.Value == "never" {
-		return evidence.Value{Knowledge: evidence.Known, Chance: neverSeen}
+		return evidence.Value{Knowledge: evidence.Known, Chance: NeverSeen}
 	}
 	p, ok := FrequencyWord[n.Value]
 	if !ok {

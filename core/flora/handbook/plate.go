@@ -17,6 +17,7 @@ type Plate struct {
 	Name    string       `json:"name"`
 	English string       `json:"english"`
 	Shows   []PlateValue `json:"shows"`
+	Height  float64      `json:"height"` // m, of a grown tree
 }
 
 // PlateValue is one character's value. Which field counts follows from its kind.
@@ -38,7 +39,7 @@ func (b *Handbook) Plate(name, region string, age flora.Age, zone flora.Zone, od
 	if t == nil {
 		return nil, nil
 	}
-	out := &Plate{Name: t.Name, English: t.Called(region), Shows: []PlateValue{}}
+	out := &Plate{Name: t.Name, English: t.Called(region), Shows: []PlateValue{}, Height: usualHeight(t)}
 	rng := rand.New(rand.NewPCG(odd, odd))
 	for i := range b.flora.Characters {
 		c := &b.flora.Characters[i]
@@ -94,7 +95,7 @@ func usual(c *flora.Character, v *evidence.Value) PlateValue {
 	default:
 		best := 0
 		for i, p := range v.Dist {
-			if p > v.Dist[best] {
+			if p > v.Dist[best] || p == v.Dist[best] && c.States[best].ID == "none" { // what is there teaches more than what is not
 				best = i
 			}
 		}
@@ -112,7 +113,7 @@ func drawn(c *flora.Character, v *evidence.Value, rng *rand.Rand) PlateValue {
 		x := portable.Exp(n.Mean + math.Sqrt(n.Var)*rng.NormFloat64())
 		out.Value = &x
 	case evidence.Sign:
-		seen := rng.Float64() < v.Chance
+		seen := rng.Float64() < v.Chance && v.Chance > flora.NeverSeen
 		out.Seen = &seen
 	default:
 		out.State = c.States[specimen.Pick(specimen.Cumulative(v.Dist), rng.Float64())].ID

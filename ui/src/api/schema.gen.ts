@@ -623,6 +623,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/plates/{digest}/states/{character}/{state}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A state of a character, drawn small */
+        get: operations["draw-state"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plates/{digest}/{what}/{taxon}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A drawing of a taxon */
+        get: operations["draw-plate"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/program": {
         parameters: {
             query?: never;
@@ -883,6 +917,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/trees/{id}/plates/{what}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A drawing of a tree as it was scored */
+        get: operations["draw-scored"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/trees/{id}/story": {
         parameters: {
             query?: never;
@@ -1114,6 +1165,8 @@ export interface components {
         };
         Character: {
             by_zone: boolean;
+            /** @description A sign: there is a drawing of it */
+            drawn: boolean;
             /** @description Kind of look that it is scored in */
             from: string;
             /** @description So small that it can be held against the screen */
@@ -1137,6 +1190,8 @@ export interface components {
         };
         CharacterPage: {
             by_zone: boolean;
+            /** @description A sign: there is a drawing of it */
+            drawn: boolean;
             /** @description Kind of look that it is scored in */
             from: string;
             /** @description So small that it can be held against the screen */
@@ -1283,6 +1338,8 @@ export interface components {
             /** @description The leader and the runner-up as they usually are; what differs between them is marked */
             leaders: components["schemas"]["Plate"][] | null;
             own: components["schemas"]["DrawnFrom"][] | null;
+            /** @description What the drawings of the tree itself show */
+            says: components["schemas"]["PlateSays"];
         };
         DrawnFrom: {
             character: string;
@@ -1888,7 +1945,13 @@ export interface components {
             /** @description Characters in which it differs from another that stands beside it */
             marked: string[] | null;
             name: string;
+            says: components["schemas"]["PlateSays"];
             shows: components["schemas"]["DrawnFrom"][] | null;
+        };
+        PlateSays: {
+            bark: string;
+            outline: string;
+            twig: string;
         };
         Position: {
             /** Format: double */
@@ -2280,6 +2343,8 @@ export interface components {
             trees: number;
         };
         State: {
+            /** @description There is a drawing of it */
+            drawn: boolean;
             id: string;
             means: string;
             words: string;
@@ -2291,6 +2356,8 @@ export interface components {
             words: string;
         };
         StatePage: {
+            /** @description There is a drawing of it */
+            drawn: boolean;
             id: string;
             means: string;
             /** @description Those that show it most often first */
@@ -2738,6 +2805,8 @@ export interface components {
             names: components["schemas"]["NameTerm"][] | null;
             /** @description How it is said that a sign was looked for and not seen */
             not_seen: string;
+            /** @description Stands in the addresses of drawings: another where they would come out otherwise */
+            plates: string;
             /** @description Of the flora, the home region first */
             regions: components["schemas"]["Term"][] | null;
             /** @description Of the crew, the one that may do most first */
@@ -4263,6 +4332,81 @@ export interface operations {
             };
         };
     };
+    "draw-state": {
+        parameters: {
+            query?: {
+                theme?: "light" | "dark" | "contrast" | "paper";
+                /** @description Characters that differ from another drawing beside it: drawn red */
+                mark?: string[] | null;
+            };
+            header?: never;
+            path: {
+                digest: string;
+                character: string;
+                state: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "draw-plate": {
+        parameters: {
+            query?: {
+                theme?: "light" | "dark" | "contrast" | "paper";
+                /** @description Characters that differ from another drawing beside it: drawn red */
+                mark?: string[] | null;
+                region?: string;
+                age?: "young" | "mature" | "old";
+                zone?: "base" | "breast" | "upper";
+                /** @description 0 for the usual one, else which specimen */
+                odd?: number;
+            };
+            header?: never;
+            path: {
+                digest: string;
+                what: "twig" | "bark" | "outline" | "fruit" | "leaf";
+                taxon: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     program: {
         parameters: {
             query?: never;
@@ -4939,6 +5083,43 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["Photo"];
                 };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "draw-scored": {
+        parameters: {
+            query?: {
+                theme?: "light" | "dark" | "contrast" | "paper";
+                /** @description Characters that differ from another drawing beside it: drawn red */
+                mark?: string[] | null;
+                /** @description The tree's last entry, so that another drawing has another address */
+                last?: string;
+            };
+            header?: never;
+            path: {
+                /** @description The tree's id */
+                id: string;
+                what: "twig" | "bark" | "outline";
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Error */
             default: {

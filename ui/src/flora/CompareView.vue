@@ -6,7 +6,6 @@ import PlateSet from '../plates/PlateSet.vue'
 import { api, type Schemas } from '../api/client'
 import { useAsk } from '../frame/ask'
 import SaidWrong from '../frame/SaidWrong.vue'
-import { showsOf } from '../plates/shows'
 import TaxonPicker from './TaxonPicker.vue'
 import { useFlora } from './flora'
 import { useTree } from '../desk/tree'
@@ -34,7 +33,7 @@ async function load() {
 }
 watch(() => [taxa.value, among.value], load, { immediate: true })
 
-const plates = computed(() => (beside.value?.plates ?? []).map((p) => ({ ...p, map: showsOf(p.shows) })))
+const plates = computed(() => beside.value?.plates ?? [])
 
 function go(list: string[]) {
   void router.replace({ query: { ...route.query, taxon: list } })
@@ -61,9 +60,14 @@ function score(character: string) {
       @pick="(t) => go([...taxa, t])"
     />
     <p v-if="taxa.length < 2" class="soft">Choose two to four trees.</p>
+    <p v-if="taxa.length === 2">
+      <RouterLink class="press go" :to="{ path: '/pair', query: { taxon: taxa } }" data-pair
+        >Two of each, large, for showing to others</RouterLink
+      >
+    </p>
     <div v-if="beside" class="plates" :style="{ '--n': plates.length }">
       <div v-for="p in plates" :key="p.name" class="panel">
-        <PlateSet :shows="p.map" :title="p.english" :marked="p.marked ?? []">
+        <PlateSet :taxon="p.name" :region="among.region" :says="p.says" :marked="p.marked ?? []">
           <RouterLink :to="`/flora/${encodeURIComponent(p.name)}`">{{ capital(p.english) }}</RouterLink>
           <span class="sci small">{{ p.name }}</span>
         </PlateSet>
@@ -103,6 +107,13 @@ function score(character: string) {
 
 .adder {
   max-width: 24rem;
+}
+
+.go {
+  display: inline-grid;
+  place-items: center;
+  color: inherit;
+  text-decoration: none;
 }
 
 .line {

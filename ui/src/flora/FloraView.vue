@@ -2,7 +2,7 @@
 import { computed, onMounted, ref, watch } from 'vue'
 import FloraFilter from './FloraFilter.vue'
 import NameSearch from './NameSearch.vue'
-import TwigSheet from './TwigSheet.vue'
+import PlateWall from './PlateWall.vue'
 import WhoseTrees from './WhoseTrees.vue'
 import SaidWrong from '../frame/SaidWrong.vue'
 import PageFrame from '../frame/PageFrame.vue'
@@ -13,7 +13,13 @@ import { capital } from '../frame/words'
 
 const vocabulary = useVocabulary()
 const flora = useFlora()
-const twigs = ref(false)
+const wall = ref<'twig' | 'bark' | 'outline' | ''>('twig')
+const walls = [
+  { what: 'twig', words: 'Twigs' },
+  { what: 'bark', words: 'Barks' },
+  { what: 'outline', words: 'Outlines' },
+  { what: '', words: 'Names' },
+] as const
 const filtering = ref(flora.shown.length > 0)
 onMounted(flora.load)
 watch(() => flora.among, flora.load)
@@ -43,14 +49,18 @@ const filtered = computed(() => flora.shown.length > 0)
       <button class="press" :aria-expanded="filtering" @click="filtering = !filtering">
         <i class="pi pi-filter" aria-hidden="true"></i> Only those that show…
       </button>
-      <button class="press" :aria-pressed="twigs" data-twigs @click="twigs = !twigs">As twigs</button>
+      <span class="walls" role="group" aria-label="Shown as">
+        <button v-for="w in walls" :key="w.what" class="press" :aria-pressed="wall === w.what" :data-wall="w.what" @click="wall = w.what">
+          {{ w.words }}
+        </button>
+      </span>
       <button v-for="s in flora.shown" :key="s.character" class="press chip" @click="flora.drop(s.character)">
         {{ capital(vocabulary.characterName(s.character)) }}: {{ stateWords(s.character, s.state) }}
         <i class="pi pi-times" aria-label="remove"></i>
       </button>
     </div>
     <FloraFilter v-if="filtering" />
-    <TwigSheet v-if="twigs" />
+    <PlateWall v-if="wall" :what="wall" />
     <ul v-else-if="filtered" class="panel rows" aria-label="Trees that show it">
       <li v-for="t in flora.taxa" :key="t.name">
         <RouterLink :to="`/flora/${encodeURIComponent(t.name)}`"
@@ -81,6 +91,12 @@ const filtered = computed(() => flora.shown.length > 0)
   display: flex;
   flex-wrap: wrap;
   gap: 0.5rem;
+}
+
+.walls {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 0.25rem;
 }
 
 .chip {

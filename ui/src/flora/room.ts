@@ -7,5 +7,6 @@ export const floraRoom: RouteRecordRaw[] = [
   { path: '/characters', name: 'characters', component: () => import('./CharactersView.vue') },
   { path: '/characters/:id', name: 'character', component: () => import('./CharacterView.vue'), props: true },
   { path: '/compare', name: 'compare', component: () => import('./CompareView.vue') },
+  { path: '/pair', name: 'pair', component: () => import('./PairView.vue') },
   { path: '/lists', name: 'lists', component: () => import('./ListsView.vue') },
 ]

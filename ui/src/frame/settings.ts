@@ -29,5 +29,5 @@ export const useSettings = defineStore('settings', () => {
     document.documentElement.style.fontSize = `${text.value}%`
   })
 
-  return { theme, text, route, pixelsPerMm, here, understood }
+  return { theme, shown, text, route, pixelsPerMm, here, understood }
 })

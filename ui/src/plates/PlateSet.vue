@@ -1,21 +1,36 @@
 <script setup lang="ts">
-import type { Shows } from './shows'
-import BarkSwatch from './BarkSwatch.vue'
-import OutlinePlate from './OutlinePlate.vue'
-import TwigPlate from './TwigPlate.vue'
+import type { Schemas } from '../api/client'
+import { plateAddress, scoredAddress, useDrawings, type What } from './addresses'
+import PlateImage from './PlateImage.vue'
 
-defineProps<{ shows: Shows; title: string; marked?: string[] }>()
+/** Twig, outline and bark of a taxon, or of a tree as it was scored. */
+const props = defineProps<{
+  taxon?: string
+  tree?: string
+  last?: string
+  region?: string
+  age?: string
+  zone?: string
+  odd?: number
+  says: Schemas['PlateSays']
+  marked?: string[]
+}>()
+const { digest, theme } = useDrawings()
+
+const address = (what: What) => (theme: string) =>
+  props.tree
+    ? scoredAddress(props.tree, what, props.last ?? '', theme, props.marked)
+    : plateAddress({ ...props, what, taxon: props.taxon ?? '' }, digest.value, theme)
+const odd = (sections: string[]) => props.marked?.some((m) => sections.some((s) => m.startsWith(s)))
 </script>
 
 <template>
   <figure>
-    <figcaption>
-      <slot>{{ title }}</slot>
-    </figcaption>
+    <figcaption><slot /></figcaption>
     <div class="set">
-      <TwigPlate class="twig" :shows="shows" :marked="marked" :label="`Twig of ${title}`" />
-      <OutlinePlate :shows="shows" :marked="marked" :label="`Outline of ${title}`" />
-      <BarkSwatch :shows="shows" :marked="marked" :label="`Bark of ${title}`" />
+      <PlateImage class="twig" :address="address('twig')" :theme="theme" :says="says.twig" />
+      <PlateImage :class="{ odd: odd(['form.']) }" :address="address('outline')" :theme="theme" :says="says.outline" />
+      <PlateImage class="bark" :class="{ odd: odd(['bark.']) }" :address="address('bark')" :theme="theme" :says="says.bark" />
     </div>
   </figure>
 </template>
@@ -32,13 +47,20 @@ figcaption {
 
 .set {
   display: grid;
-  grid-template-columns: 2fr 1fr;
-  grid-template-rows: 1fr 1fr;
+  grid-template-columns: minmax(0, 5fr) minmax(0, 4fr);
+  grid-template-rows: minmax(0, 1fr) minmax(0, 1fr);
   gap: 0.5rem;
   align-items: center;
 }
 
 .twig {
   grid-row: 1 / 3;
+  align-self: stretch;
+}
+
+.odd {
+  outline: 3px solid var(--pt-sumac);
+  outline-offset: 2px;
+  border-radius: 4px;
 }
 </style>

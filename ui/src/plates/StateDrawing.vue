@@ -1,43 +1,41 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import { swatch } from './colors'
-import { stroke } from './strokes'
+import { useVocabulary } from '../frame/vocabulary'
+import { stateAddress, useDrawings } from './addresses'
 
+/** A state as the drawings show it; its name stands beside it, so that it says nothing itself. */
 const props = defineProps<{ character: string; state: string }>()
-const path = computed(() => stroke(props.character, props.state))
-const colors = computed(() => swatch(props.character, props.state))
+const vocabulary = useVocabulary()
+const { digest, theme } = useDrawings()
+const drawn = computed(() => {
+  const c = vocabulary.characters.get(props.character)
+  return c?.kind === 'sign' ? c.drawn && props.state === 'seen' : c?.states?.some((s) => s.id === props.state && s.drawn)
+})
 </script>
 
 <template>
-  <svg v-if="path" class="pen" viewBox="0 0 48 48" aria-hidden="true"><path :d="path" /></svg>
-  <svg v-else-if="colors.length" class="chip" viewBox="0 0 32 32" aria-hidden="true">
-    <rect width="32" height="32" rx="5" :fill="colors[0]" />
-    <path v-if="colors[1]" d="M0 20Q16 10 32 20V27a5 5 0 0 1 -5 5H5a5 5 0 0 1 -5 -5Z" :fill="colors[1]" />
-  </svg>
+  <img
+    v-if="drawn"
+    :class="{ chip: character.endsWith('color') }"
+    :src="stateAddress(character, state, digest, theme)"
+    alt=""
+    loading="lazy"
+    decoding="async"
+  />
 </template>
 
 <style scoped>
-.pen {
-  width: 48px;
-  height: 48px;
+img {
+  width: 56px;
+  height: 56px;
   flex: none;
-}
-
-.pen path {
-  fill: none;
-  stroke: var(--pt-bark);
-  stroke-width: 2;
-  stroke-linecap: round;
-  stroke-linejoin: round;
+  border-radius: 5px;
+  object-fit: cover;
 }
 
 .chip {
   width: 32px;
   height: 32px;
-  flex: none;
-}
-
-.chip rect {
-  stroke: var(--pt-line);
+  border: 1px solid var(--pt-line);
 }
 </style>

@@ -1,11 +1,12 @@
 <script setup lang="ts">
-import { computed, ref, watch } from 'vue'
+import { ref, watch } from 'vue'
 import { api, type Schemas } from '../api/client'
 import type { paths } from '../api/schema.gen'
 import { useAsk } from '../frame/ask'
 import { useVocabulary } from '../frame/vocabulary'
 import { useFlora } from '../flora/flora'
-import { showsOf } from './shows'
+import { plateAddress, useDrawings } from './addresses'
+import PlateImage from './PlateImage.vue'
 import PlateSet from './PlateSet.vue'
 
 const props = defineProps<{ name: string }>()
@@ -17,6 +18,9 @@ const zone = ref('breast')
 const odd = ref(0) // 0: the usual one; else which specimen
 const { ask } = useAsk() // the page above says when there is no connection
 
+const { digest, theme } = useDrawings()
+const more = ['fruit', 'leaf'] as const
+
 type Query = NonNullable<paths['/api/flora/taxa/{name}/plate']['get']['parameters']['query']>
 
 async function load() {
@@ -25,7 +29,6 @@ async function load() {
   plate.value = data ?? null
 }
 watch(() => [props.name, age.value, zone.value, odd.value, flora.among], load, { immediate: true })
-const shows = computed(() => showsOf(plate.value?.shows))
 </script>
 
 <template>
@@ -48,12 +51,21 @@ const shows = computed(() => showsOf(plate.value?.shows))
       </div>
     </div>
     <p class="small soft">
-      {{ odd ? `Specimen ${odd}, drawn from how much this tree varies.` : 'What most of them show. What is not known is drawn faint.' }} The
-      lenses show the leaf scar and the pith enlarged.
+      {{ odd ? `Specimen ${odd}, drawn from how much this tree varies.` : 'What most of them show. What is not known is drawn faint.' }}
+      The lenses show the end bud, a leaf scar and the pith enlarged. Press a drawing to fill the screen with it.
     </p>
-    <PlateSet v-if="plate" class="plates" :shows="shows" :title="plate.english"
-      ><span class="sr-only">{{ plate.english }}</span></PlateSet
-    >
+    <template v-if="plate">
+      <PlateSet class="plates" :taxon="name" :region="flora.among.region" :age="age" :zone="zone" :odd="odd" :says="plate.says" />
+      <div class="more">
+        <PlateImage
+          v-for="w in more"
+          :key="w"
+          :address="(theme) => plateAddress({ what: w, taxon: name, region: flora.among.region, odd }, digest, theme)"
+          :theme="theme"
+          :says="`${w === 'fruit' ? 'Fruit' : 'Leaf on the ground'} of ${plate.english}`"
+        />
+      </div>
+    </template>
   </section>
 </template>
 
@@ -77,6 +89,12 @@ h2 {
 }
 
 .plates {
-  max-width: 34rem;
+  max-width: 38rem;
+}
+
+.more {
+  display: grid;
+  grid-template-columns: repeat(2, minmax(0, 14rem));
+  gap: 1rem;
 }
 </style>

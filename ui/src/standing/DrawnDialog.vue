@@ -5,7 +5,6 @@ import { computed, ref, watch } from 'vue'
 import { api, type Schemas } from '../api/client'
 import { useAsk } from '../frame/ask'
 import SaidWrong from '../frame/SaidWrong.vue'
-import { showsOf } from '../plates/shows'
 import { useTree } from '../desk/tree'
 import { capital } from '../frame/words'
 import PlateSet from '../plates/PlateSet.vue'
@@ -32,9 +31,11 @@ const compare = computed(() => ({ path: '/compare', query: { taxon: leaders.valu
     <SaidWrong :lines="wrong" again @again="load" />
     <p class="soft small">To scale. What was not scored is drawn faint; what differs between the leader and the runner-up is drawn red.</p>
     <div class="three">
-      <PlateSet :shows="showsOf(drawn?.own)" title="this tree as scored" :marked="between">{{ tree.view?.tree.tag }}, as scored</PlateSet>
+      <PlateSet v-if="drawn && tree.view" :tree="tree.view.tree.id" :last="tree.view.last" :says="drawn.says" :marked="between"
+        >{{ tree.view.tree.tag }}, as scored</PlateSet
+      >
       <div v-for="p in leaders" :key="p.name">
-        <PlateSet :shows="showsOf(p.shows)" :title="p.english" :marked="between"
+        <PlateSet :taxon="p.name" :region="tree.view?.facts.among.region" :age="tree.view?.facts.age" :says="p.says" :marked="between"
           >{{ capital(p.english) }} <span class="sci small">{{ p.name }}</span></PlateSet
         >
         <ul v-if="p.differs?.length" class="small differs" :aria-label="`Where it differs from ${p.english}`">

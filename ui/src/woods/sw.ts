@@ -33,6 +33,29 @@ registerRoute(
   async ({ request }) => (await (await caches.open('palethicket-program')).match(request)) ?? fetch(request),
 )
 
+// Drawings that a device made itself are kept, by the digest of all that they are made from; at home the browser's
+// own cache does it.
+const plates = 'palethicket-plates'
+registerRoute(
+  ({ url }) => url.pathname.startsWith('/api/plates/'),
+  async ({ url, request }) => {
+    const had = await caches.match(request, { cacheName: plates })
+    if (had) return had
+    const made = await askPage(request.url)
+    if (!made) return fetch(request)
+    if (made.ok) await keepDrawing(url, request, made.clone())
+    return made
+  },
+)
+
+async function keepDrawing(url: URL, request: Request, made: Response) {
+  const kept = await caches.open(plates)
+  const digest = url.pathname.split('/').slice(0, 4).join('/')
+  const first = (await kept.keys())[0]
+  if (first && !new URL(first.url).pathname.startsWith(digest + '/')) for (const old of await kept.keys()) await kept.delete(old)
+  await kept.put(request, made).catch(() => undefined) // no room: it is drawn again
+}
+
 // Photographs and files that a page shows by their address: a page with a book of its own answers.
 registerRoute(
   ({ url, request }) => url.pathname.startsWith('/api/') && (request.destination === 'image' || request.mode === 'navigate'),

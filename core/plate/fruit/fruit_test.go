@@ -1,0 +1,46 @@
+package fruit
+
+import (
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/require"
+
+	"palethicket/core/flora"
+	"palethicket/core/plate"
+	files "palethicket/flora"
+)
+
+// TestEveryKind: each kind of fruit and each leaf of the flora is drawn, within its box,
+// with a bar for its size.
+func TestEveryKind(t *testing.T) {
+	t.Parallel()
+	f, err := flora.Load(files.Files)
+	require.NoError(t, err)
+	require.Len(t, kinds, len(f.Character("fruit.kind").States))
+	require.Len(t, leaves, len(f.Character("ground.leaf").States))
+	for _, s := range f.Character("fruit.kind").StateIDs() {
+		require.Contains(t, kinds, s)
+		svg := string(Draw(&plate.Tree{Shows: plate.Shows{"fruit.kind": {State: s}}}, "light"))
+		require.GreaterOrEqual(t, strings.Count(svg, "<path"), 3, s)
+		require.Contains(t, svg, " mm</text>", s)
+	}
+	for _, s := range f.Character("ground.leaf").StateIDs() {
+		require.Contains(t, leaves, s)
+		require.Greater(t, strings.Count(string(DrawLeaf(&plate.Tree{Shows: plate.Shows{"ground.leaf": {State: s}}}, "paper")), "<path"), 3, s)
+	}
+	nothing := string(Draw(&plate.Tree{English: "a tree"}, "light"))
+	require.Contains(t, nothing, "nothing of it is known")
+}
+
+// TestAcornCups: the deeper the cup, the farther down its rim.
+func TestAcornCups(t *testing.T) {
+	t.Parallel()
+	seen := map[string]bool{}
+	for _, cup := range []string{"shallow-saucer", "bowl-third", "deep-half", "fringed", "on-long-stalk"} {
+		svg := string(Draw(&plate.Tree{Shows: plate.Shows{"fruit.kind": {State: "acorn"}, "fruit.acorn-cup": {State: cup}}}, "light"))
+		svg = svg[strings.Index(svg, "</style>"):]
+		require.False(t, seen[svg], cup)
+		seen[svg] = true
+	}
+}
