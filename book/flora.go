@@ -287,7 +287,8 @@ func (b *Book) Character(id string, among Among) (*CharacterPage, error) {
 	if p == nil {
 		return nil, ErrNoCharacter
 	}
-	return &CharacterPage{Character: characterOf(sh.flora.Character(id)), States: each(p.States, func(s handbook.StatePage) StatePage { return statePage(id, s) }),
+	state := func(s handbook.StatePage) StatePage { return statePage(id, s) }
+	return &CharacterPage{Character: characterOf(sh.flora.Character(id)), States: each(p.States, state),
 		Ranges: each(p.Ranges, func(r handbook.TaxonRange) TaxonRange { return TaxonRange{r.Name, r.English, r.Words} }),
 		Mistaken: each(p.Mistaken, func(m handbook.MistakenStates) MistakenStates {
 			return MistakenStates{record.StateWords(m.State), each(m.For, record.StateWords)}

@@ -150,7 +150,8 @@ func terms(t record.Terms) []Term { return each(t, func(one record.Term) Term { 
 func characterOf(c *flora.Character) Character {
 	return Character{ID: c.ID, Kind: c.Kind.String(), Name: c.Name, Look: c.Look, From: answer.From(c), Section: c.Section,
 		States: each(c.States, func(s flora.State) State { return stateOf(c.ID, s) }),
-		Drawn:  c.Kind == evidence.Sign && tile.Has(c.ID, "seen"), Unit: c.Unit, Length: measure.IsLength(c.Unit), Gauge: c.Unit == "mm" && c.Kind == evidence.Numeric,
+		Drawn:  c.Kind == evidence.Sign && tile.Has(c.ID, "seen"),
+		Unit:   c.Unit, Length: measure.IsLength(c.Unit), Gauge: c.Unit == "mm" && c.Kind == evidence.Numeric,
 		ByZone: c.ByZone, Seconds: c.Seconds, Harm: c.Harm, HarmWords: record.Harms.Words(c.Harm)}
 }
 

@@ -34,7 +34,10 @@ func (s *Server) plateOperations(api huma.API) {
 				Odd: in.Odd, Theme: in.Theme, Marked: in.Mark})
 			return s.picture(p, err, in.Digest == s.book.PlatesDigest())
 		})
-	stream(s, api, operation("draw-state", http.MethodGet, "/api/plates/{digest}/states/{character}/{state}", "A state of a character, drawn small"),
+	stream(
+		s,
+		api,
+		operation("draw-state", http.MethodGet, "/api/plates/{digest}/states/{character}/{state}", "A state of a character, drawn small"),
 		func(_ context.Context, in *struct {
 			PlateLook
 			Digest    string `path:"digest"`
@@ -43,7 +46,8 @@ func (s *Server) plateOperations(api huma.API) {
 		}) (*streamed, error) {
 			p, err := s.book.DrawState(in.Character, in.State, in.Theme)
 			return s.picture(p, err, in.Digest == s.book.PlatesDigest())
-		})
+		},
+	)
 	stream(s, api, operation("draw-scored", http.MethodGet, "/api/trees/{id}/plates/{what}", "A drawing of a tree as it was scored"),
 		func(ctx context.Context, in *struct {
 			PlateLook

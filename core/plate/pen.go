@@ -12,7 +12,7 @@ type Point struct{ X, Y float64 }
 func (p Point) Add(q Point) Point           { return Point{p.X + q.X, p.Y + q.Y} }
 func (p Point) Sub(q Point) Point           { return Point{p.X - q.X, p.Y - q.Y} }
 func (p Point) Times(k float64) Point       { return Point{p.X * k, p.Y * k} }
-func (p Point) Length() float64             { return math.Hypot(p.X, p.Y) }
+func (p Point) Length() float64             { return Hypot(p.X, p.Y) }
 func (p Point) To(q Point, t float64) Point { return Point{p.X + (q.X-p.X)*t, p.Y + (q.Y-p.Y)*t} }
 
 // Frame is a place to draw at, with its own up: u runs along the up direction, v to its
@@ -115,6 +115,13 @@ func (p *Path) Curve(points []Point, closed bool) *Path {
 	if closed {
 		p.Close()
 	}
+	return p
+}
+
+// Dot is one as large as the pen is wide.
+func (p *Path) Dot(q Point) *Path {
+	p.Move(q)
+	p.b = append(p.b, "h0"...)
 	return p
 }
 

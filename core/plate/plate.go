@@ -96,3 +96,6 @@ func Smooth(a, b, x float64) float64 {
 
 // Radians of an angle in degrees.
 func Radians(degrees float64) float64 { return degrees * math.Pi / 180 }
+
+// Hypot is the length of two sides' third, alike on every machine.
+func Hypot(x, y float64) float64 { return math.Sqrt(x*x + y*y) }

@@ -51,8 +51,12 @@ type piece struct {
 
 // Describe says what the picture shows.
 func Describe(t *plate.Tree) string {
-	return plate.Describe(t, "Bark", []string{"bark.texture", "bark.color", "bark.furrow-depth", "bark.ridge-run", "bark.stripes", "bark.pale-runs",
-		"bark.speckles", "bark.rings-target", "bark.cork-ridges", "bark.trunk-thorns", "bark.burrs", "bark.branch-marks"})
+	return plate.Describe(
+		t,
+		"Bark",
+		[]string{"bark.texture", "bark.color", "bark.furrow-depth", "bark.ridge-run", "bark.stripes", "bark.pale-runs",
+			"bark.speckles", "bark.rings-target", "bark.cork-ridges", "bark.trunk-thorns", "bark.burrs", "bark.branch-marks"},
+	)
 }
 
 // Draw gives a picture of the bark of a tree at a height on its trunk, as PNG.

@@ -65,7 +65,7 @@ type spotAt struct {
 func (p *piece) around(x, y, r float64, change func(d float64, at *spotAt)) {
 	p.everywhere(func(s, v float64, at *spot) {
 		wobble := 1 + 0.12*p.n.smooth(s/14, v/14)
-		if d := math.Hypot(s-x, v-y) / (r * wobble); d < 1 {
+		if d := plate.Hypot(s-x, v-y) / (r * wobble); d < 1 {
 			change(d, &spotAt{at, s, v})
 		}
 	})
@@ -80,7 +80,7 @@ func (p *piece) stripe(s, y float64, at *spot) {
 
 func (p *piece) speckle(s, y float64, at *spot) {
 	c := p.n.cells(s/11+60, y/13, 0.9, false)
-	if c.chance < 0.7 && math.Hypot(c.dx, 1.3*c.dy) < 0.13 {
+	if c.chance < 0.7 && plate.Hypot(c.dx, 1.3*c.dy) < 0.13 {
 		at.pale, at.height, at.tone = 1, at.height+0.7, 0.3
 	}
 }
@@ -94,7 +94,7 @@ func (p *piece) cork(s, y float64, at *spot) {
 
 func (p *piece) blister(s, y float64, at *spot) {
 	c := p.n.cells(s/34+22, y/26, 0.9, false)
-	if r := math.Hypot(c.dx/0.24, c.dy/0.13); c.chance < 0.6 && r < 1 {
+	if r := plate.Hypot(c.dx/0.24, c.dy/0.13); c.chance < 0.6 && r < 1 {
 		at.height += 3 * (1 - r*r)
 	}
 }
@@ -102,14 +102,14 @@ func (p *piece) blister(s, y float64, at *spot) {
 func (p *piece) holeRow(s, y float64, at *spot) {
 	level := math.Mod(y+3*p.n.smooth(s/60, 0), 62)
 	along := math.Mod(s+500, 13)
-	if math.Hypot(level-31, along-6.5) < 2.4 {
+	if plate.Hypot(level-31, along-6.5) < 2.4 {
 		at.height, at.under, at.pale, at.tone = at.height-5, 1, 0, -0.6
 	}
 }
 
 func (p *piece) canker(s, y float64, at *spot) {
 	c := p.n.cells(s/24+70, y/24, 0.95, false)
-	r := math.Hypot(c.dx, c.dy) / 0.36
+	r := plate.Hypot(c.dx, c.dy) / 0.36
 	if c.chance < 0.55 && r < 1 {
 		at.height += 3*plate.Smooth(1, 0.75, r) - 4.5*plate.Smooth(0.7, 0.3, r)
 		at.pale, at.under = 0, max(at.under, 0.8*plate.Smooth(0.7, 0.2, r))
@@ -144,10 +144,10 @@ func (p *piece) branchMark(kind string, x, y float64) {
 			rough := 3 * p.n.rough(at.s/7, at.y/7, 2)
 			in = dx < 44+4*rough && dy > 0.8*dx-5+rough && dy < 0.8*dx+9-0.14*dx+rough
 		case "arch":
-			r := math.Hypot(dx, 1.25*(dy-6)) + 3*p.n.smooth(at.s/6, at.y/6)
-			in = math.Abs(r-26) < 4.5*(1-dx/60) && dy < 10 || math.Hypot(dx/1.5, dy-4) < 7
+			r := plate.Hypot(dx, 1.25*(dy-6)) + 3*p.n.smooth(at.s/6, at.y/6)
+			in = math.Abs(r-26) < 4.5*(1-dx/60) && dy < 10 || plate.Hypot(dx/1.5, dy-4) < 7
 		case "eye":
-			in = math.Abs(math.Hypot(dx/1.9, dy)-15) < 3 || math.Hypot(dx, dy) < 6
+			in = math.Abs(plate.Hypot(dx/1.9, dy)-15) < 3 || plate.Hypot(dx, dy) < 6
 		}
 		if in {
 			at.pale, at.under, at.tone = 0, 1, at.tone-1.6
@@ -156,7 +156,7 @@ func (p *piece) branchMark(kind string, x, y float64) {
 			}
 			at.height -= 1
 		}
-		if kind == "chevron" && math.Hypot(dx, dy-12) < 8 { // the branch's stub
+		if kind == "chevron" && plate.Hypot(dx, dy-12) < 8 { // the branch's stub
 			at.height += 5
 		}
 	})

@@ -100,7 +100,7 @@ func (p *piece) wartyRidges() func(s, y float64) spot {
 	return func(s, y float64) spot {
 		out := p.skin(s, y)
 		out.tone *= 0.5
-		best, frayed := 0.0, 0.3*p.n.rough(s/5, y/7, 2)
+		best, frayed := 0.0, 0.3*p.n.smooth(s/4, y/6)
 		for k, size := range []float64{21, 11} {
 			off := float64(k) * 57
 			c := p.n.cells(s/size+off+0.3*p.n.smooth(s/12, y/20), y/(3.1*size)+off, 0.95, false)
@@ -108,7 +108,7 @@ func (p *piece) wartyRidges() func(s, y float64) spot {
 				continue
 			}
 			long := 0.16 + 0.34*math.Mod(c.chance*37, 1)
-			if r := math.Hypot(c.dx/0.26, c.dy/long) + frayed; r < 1 {
+			if r := plate.Hypot(c.dx/0.26, c.dy/long) + frayed; r < 1 {
 				best = max(best, (1-r*r)*(10-4*float64(k))*(0.45+0.7*c.chance/share))
 			}
 		}

@@ -38,11 +38,11 @@ func (p *piece) grain(s, y, strength float64) float64 {
 
 // skin is smooth bark: nearly even, with faint level wrinkles and blotches.
 func (p *piece) skin(s, y float64) spot {
-	blotch := p.n.rough(s/46+7, y/38-3, 3)
+	blotch := p.n.rough(s/46+7, y/38-3, 2)
 	h := 1.4*p.n.rough(s/60, y/90, 2) + 0.07*p.n.smooth(s/1.6, y/1.6) + 0.16*p.n.smooth(s/22+9, y/2.6)
 	tone := 0.5*blotch + 0.12*p.n.smooth(s/30+90, y/4)
 	out := spot{height: h, tone: tone}
-	out.tone += 0.75 * plate.Smooth(0.2, 0.5, p.n.rough(s/30+31, y/24+55, 3)) // lichen
+	out.tone += 0.75 * plate.Smooth(0.2, 0.5, p.n.rough(s/30+31, y/24+55, 2)) // lichen
 	return out
 }
 

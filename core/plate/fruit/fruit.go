@@ -109,7 +109,7 @@ func (p *pencil) cone(c plate.Point, a, b float64, color string, rows, cols int)
 		half := a * math.Sqrt(math.Max(0, 1-math.Pow((y-c.Y)/b, 2)))
 		for col := range cols {
 			x := c.X + half*(2*(float64(col)+0.5+0.5*float64(row%2))/float64(cols)-1)
-			if math.Abs(x-c.X) > half {
+			if math.Abs(x-c.X)+0.7*half/float64(cols) > half {
 				continue
 			}
 			w := half / float64(cols) * 1.1
@@ -121,8 +121,8 @@ func (p *pencil) cone(c plate.Point, a, b float64, color string, rows, cols int)
 
 func (p *pencil) bunch(n int, r float64, color string, top plate.Point, spread float64) {
 	for i := range n {
-		a := (float64(i)/float64(n-1) - 0.5) * 2.2
-		d := spread * plate.Between(p.rng, 0.6, 1)
+		a := (float64(i)/float64(n-1) - 0.5) * 1.7
+		d := (spread - r) * plate.Between(p.rng, 0.6, 1)
 		c := at(top.X+d*math.Sin(a), top.Y+12+d*math.Cos(a)*0.9)
 		p.line("thin", top, at((top.X+c.X)/2, top.Y+6), c)
 		defer p.ball(c, r, color)

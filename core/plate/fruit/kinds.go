@@ -9,9 +9,9 @@ import (
 // kinds are the fruits, each with how many mm the drawing shows.
 var kinds = map[string]drawn{
 	"single-keys": {50, func(p *pencil) {
-		for _, a := range []float64{2.5, 3.2, 3.9} {
+		for _, a := range []float64{2.6, 3.15, 3.7} {
 			p.line("thin", at(30, 6), at(30+8*math.Sin(a), 12))
-			p.key(at(30+9*math.Sin(a), 14), a, 40, 9, "tan")
+			p.key(at(30+9*math.Sin(a), 14), a, 36, 9, "tan")
 		}
 	}},
 	"paired-keys": {50, func(p *pencil) {

@@ -100,7 +100,7 @@ func (p *pencil) palm(n int, notch float64, teeth bool) {
 	p.c.Path(plate.NewPath(1).Poly(points, true), "", plate.Wash("yellow-brown"))
 	for i := range n {
 		a := (float64(i) - float64(n-1)/2) * 1.06
-		p.line("thin", at(30, 38), at(30+20*math.Sin(a), 36-20*math.Cos(a)))
+		p.line("thin", at(30, 38), at(30+16*math.Sin(a), 36-16*math.Cos(a)))
 	}
 	p.midrib(59, 38)
 }
@@ -193,24 +193,19 @@ func (p *pencil) oval(half float64, sizes, teeth int, deep, uneven float64) {
 func (p *pencil) heart() {
 	p.mirrored(true, []plate.Point{at(30, 3), at(24, 11), at(14, 20), at(8, 32), at(13, 43), at(24, 45), at(30, 41)})
 	p.midrib(60, 5)
-	p.veins(40, 12, 4, func(u float64) float64 { return 18 - 9*u })
+	p.veins(40, 12, 4, func(u float64) float64 { return 4 + 13*u })
 }
 
 func (p *pencil) triangle() {
 	p.mirrored(true, []plate.Point{at(30, 4), at(25, 13), at(15, 26), at(9, 35), at(18, 39), at(30, 40)})
 	p.line("", at(30, 40), at(33, 50), at(29, 60))
-	p.veins(38, 10, 4, func(u float64) float64 { return 15 - 11*u })
+	p.veins(38, 14, 4, func(u float64) float64 { return 2 + 12*u })
 	p.midrib(40, 6)
 }
 
 func (p *pencil) leaflet(foot plate.Point, angle, l, half float64) {
 	f := plate.Frame{At: foot, Angle: angle}
-	p.c.Path(
-		plate.NewPath(1).
-			Curve([]plate.Point{f.Put(0, 0), f.Put(0.35*l, -half), f.Put(0.75*l, -0.6*half), f.Put(l, 0), f.Put(0.75*l, 0.6*half), f.Put(0.35*l, half)}, true),
-		"",
-		plate.Wash("yellow-brown"),
-	)
+	p.blob("yellow-brown", f.Put(0, 0), f.Put(0.35*l, -half), f.Put(0.75*l, -0.6*half), f.Put(l, 0), f.Put(0.75*l, 0.6*half), f.Put(0.35*l, half))
 	p.line("thin", f.Put(0, 0), f.Put(0.9*l, 0))
 }
 

@@ -21,7 +21,7 @@ func (g *growth) limb(start plate.Point, angle, l, thick float64, order int, _ f
 	if order == 0 {
 		end = thick * 0.7
 	}
-	g.strokes = append(g.strokes, stroke{points, thick, math.Max(end, g.spray.thick*0.8), character})
+	g.strokes = append(g.strokes, stroke{points, thick, math.Max(end, g.spray.thick*0.8), character, order == 0})
 	if order == 0 {
 		g.ends = append(g.ends, points[len(points)-1])
 		return
@@ -184,7 +184,7 @@ func (g *growth) vine() {
 			u := (ground - y) / 98
 			points = append(points, plate.Point{X: x + w*0.5*math.Sin(u*9+float64(i)*2.1), Y: y})
 		}
-		g.strokes = append(g.strokes, stroke{points, 1.3, 0.5, "form.habit"})
+		g.strokes = append(g.strokes, stroke{points, 1.3, 0.5, "form.habit", false})
 		for t := 0.12; t < 1; t += 0.05 {
 			side := math.Copysign(1, plate.Between(g.rng, -1, 1))
 			g.limb(at(points, t), side*plate.Between(g.rng, 0.9, 1.9), plate.Between(g.rng, 5, 13), 0.3, 1, 0)
@@ -198,12 +198,12 @@ func (g *growth) shoots(n int, h float64) {
 		x := g.x + plate.Between(g.rng, -1, 1)*math.Max(7, 0.8*g.half)
 		l := h * plate.Between(g.rng, 0.4, 1)
 		points := []plate.Point{{X: x, Y: ground}, {X: x + plate.Between(g.rng, -0.8, 0.8), Y: ground - l}}
-		g.strokes = append(g.strokes, stroke{points, 0.32, 0.16, "form.suckers"})
+		g.strokes = append(g.strokes, stroke{points, 0.32, 0.16, "form.suckers", false})
 		for _, t := range []float64{0.5, 0.7, 0.85} {
 			q := at(points, t)
 			g.strokes = append(
 				g.strokes,
-				stroke{[]plate.Point{q, q.Add(plate.Point{X: plate.Between(g.rng, -1.6, 1.6), Y: -1.2})}, 0.2, 0.14, "form.suckers"},
+				stroke{[]plate.Point{q, q.Add(plate.Point{X: plate.Between(g.rng, -1.6, 1.6), Y: -1.2})}, 0.2, 0.14, "form.suckers", false},
 			)
 		}
 	}
@@ -217,6 +217,6 @@ func (g *growth) sprouts() {
 			Y: ground - g.h*plate.Between(g.rng, 0.05, g.clear+0.12),
 		}
 		to := q.Add(plate.Point{X: math.Copysign(plate.Between(g.rng, 1, 3), q.X-g.x), Y: -plate.Between(g.rng, 1.5, 4)})
-		g.strokes = append(g.strokes, stroke{[]plate.Point{q, to}, 0.2, 0.12, "form.trunk-sprouts"})
+		g.strokes = append(g.strokes, stroke{[]plate.Point{q, to}, 0.2, 0.12, "form.trunk-sprouts", false})
 	}
 }

@@ -199,31 +199,12 @@ func (g *growth) person() {
 	y := func(u float64) float64 { return ground - u*h }
 	w := 0.13 * h
 	g.c.Raw(`<g class="scalebar"><circle class="person" cx="%.2f" cy="%.2f" r="%.2f"/>`, x, y(0.93), 0.07*h)
-	g.c.Raw(
-		`<path class="person" d="M%.2f %.2fQ%.2f %.2f %.2f %.2fL%.2f %.2fL%.2f %.2fL%.2f %.2fL%.2f %.2fL%.2f %.2fL%.2f %.2fQ%.2f %.2f %.2f %.2fZ"/>`,
-		x-w,
-		y(0.8),
-		x,
-		y(0.9),
-		x+w,
-		y(0.8),
-		x+w*0.85,
-		y(0.45),
-		x+w*0.75,
-		y(0),
-		x+w*0.15,
-		y(0),
-		x,
-		y(0.42),
-		x-w*0.15,
-		y(0),
-		x-w*0.75,
-		y(0),
-		x-w*0.9,
-		y(0.45),
-		x-w,
-		y(0.8),
-	)
+	at := func(v, u float64) plate.Point { return plate.Point{X: x + v*w, Y: y(u)} }
+	body := plate.NewPath(2).Move(at(-1, 0.8)).Quad(at(0, 0.9), at(1, 0.8))
+	for _, q := range [][2]float64{{0.85, 0.45}, {0.75, 0}, {0.15, 0}, {0, 0.42}, {-0.15, 0}, {-0.75, 0}, {-0.9, 0.45}} {
+		body.Line(at(q[0], q[1]))
+	}
+	g.c.Path(body.Close(), "person", "")
 	g.c.Text(plate.Point{X: 10, Y: ground + 4.6}, 3.6, "1.75 m")
 	g.c.Text(plate.Point{X: g.x, Y: ground + 4.6}, 3.6, fmt.Sprintf("%.0f m tall", math.Max(1, g.h/g.scale)))
 	g.c.Raw("</g>")

@@ -7,6 +7,7 @@ import (
 	"fmt"
 	"math"
 	"math/rand/v2"
+	"slices"
 
 	"palethicket/core/plate"
 )
@@ -20,7 +21,8 @@ const (
 )
 
 const styles = `.wood path{stroke:var(--ink)}.needles path{stroke:#3f6b43;opacity:.85}.dark .needles path{stroke:#86b586}` +
-	`.contrast .needles path,.paper .needles path{stroke:#000;opacity:.7}.held path{stroke:#a8743c;opacity:.75}.paper .held path{stroke:#000}` +
+	`.contrast .needles path,.paper .needles path{stroke:#000;opacity:.7}` +
+	`.held path{stroke:#a8743c;opacity:.75}.paper .held path{stroke:#000}` +
 	`.fruit{fill:var(--ink);stroke:none}.red{fill:#8e2f2a;stroke:none}.paper .red{fill:#000}.person{fill:var(--soft);stroke:none}` +
 	`.line{stroke:var(--soft);stroke-width:.3}.host path{stroke:var(--soft);opacity:.35}`
 
@@ -28,6 +30,7 @@ const styles = `.wood path{stroke:var(--ink)}.needles path{stroke:#3f6b43;opacit
 func Draw(t *plate.Tree, theme string) []byte {
 	g := newGrowth(t)
 	g.grow()
+	g.thin()
 	g.fit()
 	g.c = plate.NewCanvas(t, theme, 0, 0, Width, Height, styles, Describe(t))
 	g.draw()
@@ -39,6 +42,7 @@ func Small(t *plate.Tree, theme string) []byte {
 	g := newGrowth(t)
 	g.small = true
 	g.grow()
+	g.thin()
 	g.fit()
 	g.c = plate.NewCanvas(t, theme, 0, 0, Width, Height, styles, Describe(t))
 	g.wood()
@@ -71,6 +75,7 @@ type stroke struct {
 	points    []plate.Point
 	from, to  float64
 	character string
+	twig      bool // of the last order
 }
 
 // growth is a tree that grows.
@@ -149,6 +154,18 @@ func newGrowth(t *plate.Tree) *growth {
 		g.clear = math.Max(g.clear, 0.24)
 	}
 	return g
+}
+
+// mostStrokes is how many a drawing has: more are too fine to see.
+const mostStrokes = 2600
+
+// thin leaves out twigs where there are too many.
+func (g *growth) thin() {
+	over := float64(len(g.strokes)-mostStrokes) / float64(max(1, len(g.ends)))
+	if over <= 0 {
+		return
+	}
+	g.strokes = slices.DeleteFunc(g.strokes, func(s stroke) bool { return s.twig && g.rng.Float64() < over })
 }
 
 // fit brings what has grown to its height, and into the drawing.
@@ -281,14 +298,14 @@ func (g *growth) trunk(x, lean, l, width float64, through bool) []plate.Point {
 	if through {
 		end = 0.3
 	}
-	g.strokes = append(g.strokes, stroke{points, width * 1.12, end, "form.bole"})
+	g.strokes = append(g.strokes, stroke{points, width * 1.12, end, "form.bole", false})
 	if bole == "fluted" {
 		for _, k := range []float64{-0.25, 0.2} {
 			flute := []plate.Point{}
 			for _, q := range points[:10] {
 				flute = append(flute, q.Add(plate.Point{X: k * width}))
 			}
-			g.strokes = append(g.strokes, stroke{flute, -0.25, -0.2, "form.bole"})
+			g.strokes = append(g.strokes, stroke{flute, -0.25, -0.2, "form.bole", false})
 		}
 	}
 	return points

@@ -59,7 +59,7 @@ func whole(t *plate.Tree, character, theme string) []byte {
 func wholeView(character string) string {
 	switch character {
 	case "form.spray":
-		return "12 34 60 60"
+		return "29 34 28 28"
 	case "form.bole":
 		return "20 50 56 56"
 	}
@@ -87,21 +87,25 @@ func source(character, state string) string {
 	if _, ok := glyphs()[character+" "+state]; ok {
 		return ofGlyph
 	}
+	if from, ok := sources[character]; ok {
+		return from
+	}
 	section, _, _ := strings.Cut(character, ".")
 	switch {
-	case character == "bark.texture" || character == "bark.branch-marks" || barkSigns[character] && state == "seen":
+	case barkSigns[character] && state == "seen":
 		return ofBark
-	case character == "fruit.kind" || character == "ground.fruit" || character == "fruit.acorn-cup":
-		return ofFruit
-	case character == "ground.leaf":
-		return ofLeaf
-	case section == "form" && character != "form.dbh" || character == "fruit.leaves-held" || character == "needle.kept" && state == "bare":
+	case section == "form" && character != "form.dbh" || character == "needle.kept" && state == "bare":
 		return ofOutline
-	}
-	if _, ok := views[character]; ok {
+	case views[character] != "":
 		return ofTwig
 	}
 	return ""
+}
+
+// sources are those of characters all of whose states are taken from one kind of drawing.
+var sources = map[string]string{
+	"bark.texture": ofBark, "bark.branch-marks": ofBark, "fruit.kind": ofFruit, "ground.fruit": ofFruit, "fruit.acorn-cup": ofFruit,
+	"ground.leaf": ofLeaf, "fruit.leaves-held": ofOutline,
 }
 
 func vector(svg []byte) *Tile { return &Tile{"image/svg+xml", svg} }
@@ -151,6 +155,10 @@ func sample(character, state string) *plate.Tree {
 		"fruit.acorn-cup": {State: "bowl-third"}, "ground.leaf": {State: "plain-oval"}, "fruit.catkins": {State: "none"},
 	}}
 	t.Build.Ranks = 2 // buds stand in profile
+	switch character {
+	case "bud.tip", "bud.last-pair-close", "fruit.catkins":
+		t.Build.Internode = 34 // the twig is as long as the drawing
+	}
 	for id, also := range with[character] {
 		t.Shows[id] = also
 	}

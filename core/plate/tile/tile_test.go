@@ -56,8 +56,8 @@ func TestStatesDiffer(t *testing.T) {
 	t.Parallel()
 	f, err := flora.Load(files.Files)
 	require.NoError(t, err)
-	for _, id := range []string{"bud.shape", "bud.stance", "bud.tip", "bud.scales", "scar.shape", "scar.bundles", "twig.arrangement",
-		"twig.arms", "twig.pith", "form.crown", "form.habit", "form.limbs", "fruit.kind", "ground.leaf"} {
+	for _, id := range []string{"bud.shape", "bud.stance", "bud.tip", "bud.scales", "scar.shape", "twig.arrangement",
+		"form.crown", "form.habit", "form.limbs", "fruit.kind", "ground.leaf"} {
 		states := f.Character(id).StateIDs()
 		for seed := range uint64(3) {
 			marks := map[string]map[string]int{}

@@ -109,7 +109,7 @@ func (b *budDrawing) body() {
 func (b *budDrawing) scales(n float64) {
 	b.c.Group("bud.scales", "scales thin")
 	if b.big == 1 { // finer than a pen can draw
-		n = math.Min(n, plate.Clamp(b.l*1.4, 3, 10))
+		n = math.Min(n, plate.Clamp(b.l*1.2, 3, 8))
 	}
 	rows := int(n)
 	inner := "none"
@@ -254,7 +254,7 @@ func (b *budDrawing) hairs(coat string) {
 	case "silky":
 		n, long, across = 30, 0.24, 0.06
 	case "woolly":
-		n, long, across = 46, 0.15, 0.5
+		n, long, across = 36, 0.15, 0.5
 	}
 	if b.big == 1 { // finer than a pen can draw
 		n = int(plate.Clamp(float64(n)*b.l/16, 5, float64(n)))

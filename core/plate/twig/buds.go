@@ -226,8 +226,16 @@ func (w *twig) flowerBud(f plate.Frame) {
 	at := func(u, v float64) plate.Point { return f.Put(stalk+u*r, v*r) }
 	w.c.Path(plate.NewPath(2).Curve([]plate.Point{at(-0.1, -0.4), at(0.35, -1.05), at(0.95, -0.8), at(1.3, -0.15), at(1.65, 0), at(1.3, 0.15),
 		at(0.95, 0.8), at(0.35, 1.05), at(-0.1, 0.4)}, true), "", plate.Wash(w.Shows.State("bud.color", "grey")))
-	w.c.Path(plate.NewPath(2).Move(at(1.6, 0)).Quad(at(0.8, 0.35), at(-0.1, 0.2)).Move(at(1.6, 0)).Quad(at(0.8, -0.75), at(0, -0.7)), "thin", "")
-	w.c.Path(plate.NewPath(2).Curve([]plate.Point{at(-0.1, 0.4), at(0.35, 1.05), at(0.95, 0.8), at(1.3, 0.15), at(0.8, 0.5), at(0.2, 0.5)}, true), "shade", "")
+	w.c.Path(
+		plate.NewPath(2).Move(at(1.6, 0)).Quad(at(0.8, 0.35), at(-0.1, 0.2)).Move(at(1.6, 0)).Quad(at(0.8, -0.75), at(0, -0.7)),
+		"thin",
+		"",
+	)
+	w.c.Path(
+		plate.NewPath(2).Curve([]plate.Point{at(-0.1, 0.4), at(0.35, 1.05), at(0.95, 0.8), at(1.3, 0.15), at(0.8, 0.5), at(0.2, 0.5)}, true),
+		"shade",
+		"",
+	)
 	for _, s := range []float64{-1, 1} { // the last pair of leaf buds, under it
 		w.drawBud(plate.Frame{At: f.Put(-0.3, s*h), Angle: f.Angle + s*0.5}, 0.5*w.bud, 1)
 	}

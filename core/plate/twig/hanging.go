@@ -46,10 +46,28 @@ func (w *twig) catkin(f plate.Frame, l float64) {
 // heldLeaf is last summer's, dry, on its stalk.
 func (w *twig) heldLeaf(n node) {
 	w.c.Group("fruit.leaves-held", "thin")
+	w.leaf(plate.Frame{At: w.rimAt(n.at, -1).Add(plate.Point{X: -3, Y: 4}), Angle: math.Pi + 0.3}, w.rimAt(n.at, -1), 26, "leaf")
+	w.c.End()
+}
+
+// greenLeaves are those of a broad evergreen.
+func (w *twig) greenLeaves() {
+	w.c.Group("needle.kept", "thin")
 	defer w.c.End()
-	start := w.rimAt(n.at, -1)
-	f := plate.Frame{At: start.Add(plate.Point{X: -3, Y: 4}), Angle: math.Pi + 0.3}
-	l, r := 26.0, 7.5
+	for i, n := range w.nodes {
+		for k, a := range n.around {
+			s := side(a)
+			if len(n.around) == 1 {
+				s = 1 - 2*float64(i%2)
+			}
+			foot := w.rimAt(n.at, s)
+			w.leaf(plate.Frame{At: foot.Add(plate.Point{X: 2 * s, Y: -1}), Angle: s * (0.9 + 0.2*float64(k))}, foot, 19, "leaf green")
+		}
+	}
+}
+
+func (w *twig) leaf(f plate.Frame, foot plate.Point, l float64, class string) {
+	r := 0.29 * l
 	left, right := []plate.Point{}, []plate.Point{}
 	for i := range 9 {
 		u := float64(i) / 8
@@ -60,8 +78,8 @@ func (w *twig) heldLeaf(n node) {
 	for i := len(right) - 1; i >= 0; i-- {
 		left = append(left, right[i])
 	}
-	w.c.Path(plate.NewPath(2).Segment(start, f.At), "", "")
-	w.c.Path(plate.NewPath(2).Curve(left, true), "leaf", "")
+	w.c.Path(plate.NewPath(2).Segment(foot, f.At), "", "")
+	w.c.Path(plate.NewPath(2).Curve(left, true), class, "")
 	veins := plate.NewPath(2).Segment(f.Put(0, 0), f.Put(l, 0.4))
 	for u := 0.14; u < 0.85; u += 0.12 {
 		r := 0.8 * r * math.Sin(math.Pi*u)

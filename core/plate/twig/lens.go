@@ -128,9 +128,9 @@ func (w *twig) pithMarks(state string, in float64) {
 	case "spongy-wide":
 		for range 60 {
 			q := plate.Point{X: lensX + plate.Between(w.rng, -in, in)*0.95, Y: plate.Between(w.rng, 89, 119)}
-			p.Circle(q, 0.35)
+			p.Dot(q)
 		}
-		w.c.Path(p, "thin", "")
+		w.c.Path(p, "hollow", "")
 	}
 }
 

@@ -146,9 +146,11 @@ func (w *twig) faceScar(at plate.Frame, half, big float64) {
 	w.c.Group("scar.bundles", "traces")
 	dots := plate.NewPath(2)
 	for _, q := range Traces(w.Shows.State("scar.bundles", ""), shape) {
-		dots.Circle(put(q[0], q[1]), half*0.075)
+		dots.Dot(put(q[0], q[1]))
 	}
-	w.c.Path(dots, "dot", "")
+	if !dots.Empty() {
+		w.c.Raw(`<path style="stroke-width:%.2f" d="%s"/>`, half*0.15, dots)
+	}
 	w.c.End()
 	if w.Shows.Seen("scar.fringe") {
 		w.c.Group("scar.fringe", "hair")

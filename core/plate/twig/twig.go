@@ -22,11 +22,13 @@ const (
 	lensR    = 15.5
 )
 
-const styles = `path{stroke-width:.26}.thin path,.thin{stroke-width:.16}.bold{stroke-width:.42}.hair path,.hair{stroke-width:.11;opacity:.85}` +
+const styles = `path{stroke-width:.26}.thin path,.thin{stroke-width:.16}.bold{stroke-width:.42}` +
+	`.hair path,.hair{stroke-width:.11;opacity:.85}` +
 	`.shade{stroke:none;fill:#1a120c;opacity:.24}.gleam{stroke:#fff;opacity:.7}.dot{fill:var(--ink);stroke:none}` +
 	`.lens{fill:var(--ground);stroke:var(--soft);stroke-width:.3}.needle path{stroke:#3d6b3a;stroke-width:.5}` +
-	`.dark .needle path{stroke:#8fbf86}.paper .needle path{stroke:#000}.leaf{fill:#b0814f}.paper .leaf,.paper .shade{fill:#fff;opacity:1}` +
-	`.marked path{stroke-width:.3}`
+	`.dark .needle path{stroke:#8fbf86}.paper .needle path{stroke:#000}.leaf{fill:#b0814f}.green{fill:#5d8a4e}` +
+	`.paper .leaf,.paper .shade{fill:#fff;opacity:1}` +
+	`.marked path{stroke-width:.3}.hollow{stroke-width:.8;opacity:.4}`
 
 // Draw gives the drawing of a tree's twig as SVG.
 func Draw(t *plate.Tree, theme string) []byte {
@@ -219,6 +221,9 @@ func (w *twig) growth() {
 		w.arms()
 		w.spurs()
 		w.hanging()
+	}
+	if w.Shows.State("needle.kept", "") == "broad-evergreen" {
+		w.greenLeaves()
 	}
 	w.tip()
 }

@@ -98,14 +98,18 @@ func TestCounts(t *testing.T) {
 		if n < 6 {
 			scales = "few-overlapping"
 		}
-		svg := Part(tree(plate.Shows{"bud.scales": state(scales), "bud.scale-count": {Value: n}, "bud.length": {Value: 6}}, plate.OrdinaryBuild), "light", Bud)
+		svg := Part(
+			tree(plate.Shows{"bud.scales": state(scales), "bud.scale-count": {Value: n}, "bud.length": {Value: 6}}, plate.OrdinaryBuild),
+			"light",
+			Bud,
+		)
 		require.Equal(t, int(n), paths(svg, "bud.scales"))
 	}
 	for bundles, n := range map[string]int{"one": 1, "two": 2, "three": 3, "five": 5, "seven-or-so": 7, "three-groups": 12, "ring-of-many": 12} {
 		svg := string(Part(tree(plate.Shows{"scar.shape": state("shield"), "scar.bundles": state(bundles)}, plate.OrdinaryBuild), "light", Scar))
 		traces := svg[strings.Index(svg, `data-of="scar.bundles"`):]
 		traces = traces[:strings.Index(traces, "</g>")]
-		require.Equal(t, n, strings.Count(traces, "Z"), bundles)
+		require.Equal(t, n, strings.Count(traces, "h0"), bundles)
 	}
 }
 
@@ -117,7 +121,9 @@ func TestStance(t *testing.T) {
 		require.LessOrEqual(t, Stance(stance), degrees[1])
 	}
 	lean := func(stance string) float64 { // of the first bud in profile: its tip against its foot
-		w := newTwig(tree(plate.Shows{"bud.stance": state(stance), "twig.arrangement": state("opposite"), "bud.length": {Value: 10}}, plate.OrdinaryBuild))
+		w := newTwig(
+			tree(plate.Shows{"bud.stance": state(stance), "twig.arrangement": state("opposite"), "bud.length": {Value: 10}}, plate.OrdinaryBuild),
+		)
 		w.c = plate.NewCanvas(w.Tree, "light", 0, 0, Width, Height, "", "")
 		w.oneBud(node{at: 40}, 0)
 		n := numbers(regexp.MustCompile(` d="([^"]*)"`).FindStringSubmatch(string(w.c.Done()))[1])
@@ -162,7 +168,10 @@ func TestDrawing(t *testing.T) {
 }
 
 func BenchmarkDraw(b *testing.B) {
-	t := tree(plate.Shows{"twig.arrangement": state("opposite"), "bud.scales": state("many-overlapping"), "twig.hair": state("downy")}, plate.OrdinaryBuild)
+	t := tree(
+		plate.Shows{"twig.arrangement": state("opposite"), "bud.scales": state("many-overlapping"), "twig.hair": state("downy")},
+		plate.OrdinaryBuild,
+	)
 	for b.Loop() {
 		Draw(t, "light")
 	}
