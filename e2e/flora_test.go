@@ -23,6 +23,8 @@ func TestFloraIsBrowsed(t *testing.T) {
 	p.until(`document.querySelectorAll('.states .press').length > 1`)
 	p.press(`.states .press`)
 	p.until(`document.querySelectorAll('.chip').length === 1`)
+	p.until(`document.querySelectorAll('ul.twig img').length > 3`)
+	p.press(`[data-wall=""]`)
 	p.press(`ul[aria-label="Trees that show it"] a`)
 	p.sees("What to look for, from far to near")
 	p.sees("Look-alikes")

@@ -27,20 +27,24 @@ func TestScreens(t *testing.T) {
 	}{
 		{name: "trees", path: "/", shows: "Bluff ridge", width: deskWidth, height: deskHeight},
 		{name: "desk", tag: "LC-103", shows: "probably another tree", width: deskWidth, height: deskHeight},
-		{name: "named", tag: "LC-101", shows: "Northern red oak", width: deskWidth, height: deskHeight, press: []string{`[data-section="bark"]`}},
+		{tag: "LC-101", shows: "Northern red oak", width: deskWidth, height: deskHeight, press: []string{`[data-section="bark"]`}},
 		{name: "buds", tag: "LC-101", shows: "Bud shape", width: deskWidth, height: deskHeight, press: []string{`[data-section="bud"]`}},
 		{name: "why", tag: "LC-103", shows: "How common here", width: deskWidth, height: deskHeight, press: []string{`[data-why="Acer saccharum"]`}},
 		{name: "walk", tag: "LC-303", shows: "Cannot tell; ask something else", width: deskWidth, height: deskHeight, press: []string{"[data-walk]"}},
 		{name: "drawn", tag: "LC-103", shows: "LC-103, as scored", width: deskWidth, height: deskHeight, press: []string{"[data-drawn]"}},
 		{name: "compare", path: "/compare?taxon=Juglans%20nigra&taxon=Juglans%20cinerea", shows: "What to look at", width: deskWidth, height: deskHeight},
 		{name: "flora", path: "/flora", shows: "Sugar maple", width: deskWidth, height: deskHeight},
+		{name: "barks", path: "/flora", shows: "Sugar maple", width: deskWidth, height: deskHeight, press: []string{`[data-wall="bark"]`}},
+		{path: "/flora", shows: "Sugar maple", width: deskWidth, height: deskHeight, press: []string{`[data-wall="outline"]`}},
+		{name: "pair", path: "/pair?taxon=Carya%20ovata&taxon=Carya%20cordiformis", shows: "Two individuals", width: deskWidth, height: deskHeight},
+		{path: "/pair?taxon=Quercus%20alba&taxon=Quercus%20rubra", shows: "Two individuals", width: phoneWidth, height: phoneHeight},
 		{name: "taxon", path: "/flora/Fraxinus%20nigra", shows: "What to look for", width: deskWidth, height: deskHeight},
 		{path: "/characters/bud.shape", shows: "Mistaken for", width: deskWidth, height: deskHeight},
 		{path: "/lists", shows: "Lantern Creek", width: deskWidth, height: deskHeight},
 		{name: "worklist", path: "/worklist", shows: "halves what is open", width: deskWidth, height: deskHeight},
 		{name: "map", path: "/map", shows: "400 trees", width: deskWidth, height: deskHeight},
 		{name: "stands", path: "/stands", shows: "Sugar maple", width: deskWidth, height: deskHeight},
-		{name: "files", path: "/files", shows: "Darwin Core Archive", width: deskWidth, height: deskHeight},
+		{path: "/files", shows: "Darwin Core Archive", width: deskWidth, height: deskHeight},
 		{name: "story", tag: "LC-204", then: "/story", shows: "score by score", width: deskWidth, height: deskHeight},
 		{path: "/worklist", shows: "halves what is open", width: phoneWidth, height: phoneHeight},
 		{path: "/map", shows: "400 trees", width: phoneWidth, height: phoneHeight},
@@ -70,6 +74,7 @@ func TestScreens(t *testing.T) {
 			}
 			p.sees(v.shows)
 			p.until(`document.documentElement.scrollWidth <= innerWidth`)
+			p.until(seenDrawn)
 			if dir := os.Getenv("PT_SCREENSHOTS"); dir != "" && v.name != "" {
 				p.do(chromedp.Sleep(500 * time.Millisecond)) // let the fonts settle
 				p.shot(filepath.Join(dir, v.name+".png"))
@@ -77,3 +82,9 @@ func TestScreens(t *testing.T) {
 		})
 	}
 }
+
+// seenDrawn holds once every drawing in sight has come.
+const seenDrawn = `[...document.images].every((i) => {
+	const at = i.getBoundingClientRect()
+	return i.naturalWidth > 0 || !i.checkVisibility() || at.top > innerHeight || at.bottom < 0 || at.left > innerWidth || at.right < 0
+})`

@@ -4,6 +4,7 @@ import (
 	"encoding/binary"
 	"errors"
 	"fmt"
+	"hash/fnv"
 
 	"go.yaml.in/yaml/v3"
 )
@@ -15,7 +16,7 @@ import (
 // Parsed ends the names of such files.
 const Parsed = ".parsed"
 
-// Parse writes the nodes of a YAML file one after another, comments left out: of each its
+// Parse writes a digest of a YAML file's text, and its nodes one after another, comments left out: of each its
 // kind, style, line, column, how many nodes are in it, its tag and value, and of one that
 // stands for another (*name) the number of that.
 func Parse(text []byte) ([]byte, error) {
@@ -23,8 +24,17 @@ func Parse(text []byte) ([]byte, error) {
 	if err := yaml.Unmarshal(text, &doc); err != nil {
 		return nil, err
 	}
-	out := binary.AppendUvarint(nil, uint64(count(&doc)))
+	out := binary.AppendUvarint(digestOf(text), uint64(count(&doc)))
 	return appendNode(out, &doc, map[*yaml.Node]int{})
+}
+
+// digestLen is how many bytes of a parsed file come before its nodes: a digest of its text.
+const digestLen = 8
+
+func digestOf(text []byte) []byte {
+	h := fnv.New64a()
+	_, _ = h.Write(text)
+	return h.Sum(nil)
 }
 
 func count(n *yaml.Node) int {
@@ -63,6 +73,10 @@ var errParsed = errors.New("its parsed form is cut short: make it anew")
 
 // nodes reads what [Parse] wrote.
 func nodes(parsed []byte) (*yaml.Node, error) {
+	if len(parsed) < digestLen {
+		return nil, errParsed
+	}
+	parsed = parsed[digestLen:]
 	n, used := binary.Uvarint(parsed)
 	if used <= 0 || n > uint64(len(parsed)) {
 		return nil, errParsed

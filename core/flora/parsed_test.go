@@ -39,6 +39,7 @@ func TestParsed(t *testing.T) {
 	require.Equal(t, want.Taxa, got.Taxa)
 	require.Equal(t, want.Characters, got.Characters)
 	require.Equal(t, want.Alike, got.Alike)
+	require.Equal(t, want.Digest, got.Digest)
 
 	wrong := []byte("genus: Acer\nenglish: maple\nfamily: Sapindaceae\ntaxa:\n  - name: Acer rubrum\n    twig.arrangement: sideways\n")
 	plain, form := parsed(t), parsed(t)

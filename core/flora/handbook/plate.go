@@ -57,6 +57,26 @@ func (b *Handbook) Plate(name, region string, age flora.Age, zone flora.Zone, od
 	return out, nil
 }
 
+// Individual gives what one specimen shows: of each character what is usual, or, by the
+// chance that oddness is, what was drawn from how much the taxon varies. The seed is not 0.
+func (b *Handbook) Individual(name string, age flora.Age, zone flora.Zone, seed uint64, oddness float64) ([]PlateValue, error) {
+	common, err := b.Plate(name, "", age, zone, 0)
+	if err != nil || common == nil {
+		return nil, err
+	}
+	odd, err := b.Plate(name, "", age, zone, seed)
+	if err != nil {
+		return nil, err
+	}
+	r := rand.New(rand.NewPCG(seed, 1))
+	for i := range common.Shows {
+		if r.Float64() < oddness {
+			common.Shows[i] = odd.Shows[i]
+		}
+	}
+	return common.Shows, nil
+}
+
 // lengthsDiffer is how many times as long one length must be as another to look
 // different side by side.
 const lengthsDiffer = 1.5

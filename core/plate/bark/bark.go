@@ -288,6 +288,7 @@ func (p *piece) colors() colors {
 			c.pale = color.RGBA{240, 238, 228, 255}
 		}
 	case "dash-banded":
+		c.bark = plate.Mix(c.bark, plate.Colors["near-black"], 0.28)
 		c.pale = plate.Mix(c.bark, color.RGBA{190, 160, 120, 255}, 0.6)
 	}
 	return c

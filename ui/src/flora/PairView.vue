@@ -53,8 +53,10 @@ const rows = computed(() => (beside.value?.rows ?? []).slice(0, 7))
 <template>
   <PageFrame title="Two look-alikes" hint="Two individuals of each; only what parts them" wide>
     <template #actions>
-      <button class="press" data-others @click="first += 2">Two others of each</button>
-      <PrintButton />
+      <div class="actions">
+        <button class="press" data-others @click="first += 2">Two others of each</button>
+        <PrintButton />
+      </div>
     </template>
     <SaidWrong :lines="wrong" again @again="load" />
     <p v-if="taxa.length < 2" class="soft">
@@ -91,6 +93,12 @@ const rows = computed(() => (beside.value?.rows ?? []).slice(0, 7))
 </template>
 
 <style scoped>
+.actions {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 0.5rem;
+}
+
 .pair {
   display: grid;
   grid-template-columns: repeat(2, minmax(0, 1fr));

@@ -66,6 +66,7 @@ const beside = computed(() => ({
             <p class="small soft">
               A complete twig makes the right one about {{ times(a.twig_bits) }} likelier than the other, bark alone
               {{ times(a.bark_bits) }}.
+              <RouterLink :to="{ path: '/pair', query: { taxon: [page.name, a.name] } }">Show two of each</RouterLink>
             </p>
           </li>
         </ul>

@@ -32,6 +32,7 @@ const lost = ref(false)
 .plate {
   display: block;
   height: 100%;
+  min-height: var(--pt-press);
   width: 100%;
   border: 0;
   padding: 0;

@@ -53,9 +53,21 @@ figcaption {
   align-items: center;
 }
 
-.twig {
+.set :deep(img) {
+  aspect-ratio: 84 / 112;
+}
+
+.set .twig {
   grid-row: 1 / 3;
   align-self: stretch;
+}
+
+.set .twig :deep(img) {
+  aspect-ratio: 80 / 150;
+}
+
+.set .bark :deep(img) {
+  aspect-ratio: 400 / 520;
 }
 
 .odd {

@@ -1,0 +1,120 @@
+package practice_test
+
+import (
+	"testing"
+
+	"github.com/stretchr/testify/require"
+
+	"palethicket/core/flora"
+	"palethicket/core/flora/handbook"
+	"palethicket/core/practice"
+	"palethicket/core/tree/answer"
+	"palethicket/core/weigh/ranking"
+	files "palethicket/flora"
+)
+
+func teacher(t testing.TB) *practice.Teacher {
+	t.Helper()
+	f, err := flora.Load(files.Files)
+	require.NoError(t, err)
+	return practice.NewTeacher(f, answer.NewEngine(f), handbook.New(f))
+}
+
+var here = flora.Among{Region: "eastern-north-america"}
+
+// TestDeck: every tree of the region has a twig card, and shows in no card what the card
+// is not about.
+func TestDeck(t *testing.T) {
+	t.Parallel()
+	teach := teacher(t)
+	deck, err := teach.Deck(here, practice.Kinds)
+	require.NoError(t, err)
+	require.Greater(t, len(deck), 500)
+	for _, c := range deck[:40] {
+		back, err := practice.ParseCard(c.ID())
+		require.NoError(t, err)
+		require.Equal(t, c, back)
+		ind, err := teach.Individual(c, here, 7, 0.5)
+		require.NoError(t, err)
+		require.NotContains(t, ind.Tree.English, "oak")
+		for id := range ind.Tree.Shows {
+			require.True(t, practice.Shows(c.Kind, id) || id == "needle.kept", "%s shows %s", c.Kind, id)
+		}
+		require.NotEmpty(t, ind.Rec.Looks)
+	}
+	for _, bad := range []string{"", "twig", "root:Acer rubrum", "twig:"} {
+		_, err := practice.ParseCard(bad)
+		require.ErrorContains(t, err, "is no card")
+	}
+	_, err = teach.Individual(practice.Card{Kind: "twig", Taxon: "Acer nullum"}, here, 1, 0)
+	require.ErrorContains(t, err, "Acer nullum")
+}
+
+// TestFreshEachTime: another seed shows another individual, the same the same; a usual one
+// varies only in how it is drawn.
+func TestFreshEachTime(t *testing.T) {
+	t.Parallel()
+	teach := teacher(t)
+	show := func(seed uint64, oddness float64) practice.Individual {
+		ind, err := teach.Individual(practice.Card{Kind: "twig", Taxon: "Acer rubrum"}, here, seed, oddness)
+		require.NoError(t, err)
+		return *ind
+	}
+	require.Equal(t, show(3, 1).Tree.Shows, show(3, 1).Tree.Shows)
+	require.NotEqual(t, show(3, 1).Tree.Shows, show(5, 1).Tree.Shows)
+	require.Equal(t, show(3, 0).Tree.Shows, show(5, 0).Tree.Shows)
+	require.NotEqual(t, show(3, 0).Tree.Seed, show(5, 0).Tree.Seed)
+}
+
+// TestJudged: a name is right as far as what is shown carries one; beyond that it is too
+// far, even when it is true.
+func TestJudged(t *testing.T) {
+	t.Parallel()
+	teach := teacher(t)
+	for _, c := range []struct {
+		card, name string
+		rank       ranking.Rank
+		verdict    string
+	}{
+		{"twig:Liriodendron tulipifera", "Liriodendron tulipifera", ranking.Species, practice.Right},
+		{"twig:Liriodendron tulipifera", "Liriodendron", ranking.Genus, practice.NotFar},
+		{"twig:Liriodendron tulipifera", "Betula lenta", ranking.Species, practice.Wrong},
+		{"twig:Liriodendron tulipifera", "", "", practice.NoIdea},
+		{"twig:Fagus grandifolia", "Fagus grandifolia", ranking.Species, practice.TooFar}, // a planted beech looks like it
+		{"twig:Fagus grandifolia", "Fagus", ranking.Genus, practice.Right},
+		{"outline:Quercus velutina", "Quercus velutina", ranking.Species, practice.TooFar},
+		{"outline:Quercus velutina", "Fagaceae", ranking.Family, practice.Right},
+		{"outline:Quercus velutina", "Quercus alba", ranking.Species, practice.TooFar},
+		{"outline:Quercus velutina", "Pinus", ranking.Genus, practice.Wrong},
+	} {
+		card, err := practice.ParseCard(c.card)
+		require.NoError(t, err)
+		ind, err := teach.Individual(card, here, 11, 0)
+		require.NoError(t, err)
+		v, err := teach.Judge(ind, practice.Said{Rank: c.rank, Name: c.name, Sure: "sure"})
+		require.NoError(t, err)
+		require.Equal(t, c.verdict, v.Verdict, "%s: %s; it carries %s %s", c.card, c.name, v.Carries.Rank, v.Carries.Name)
+		require.Equal(t, card.Taxon, v.Taxon)
+	}
+}
+
+// TestSurenessIsScored by Brier's score: worst for being sure of what is wrong.
+func TestSurenessIsScored(t *testing.T) {
+	t.Parallel()
+	teach := teacher(t)
+	ind, err := teach.Individual(practice.Card{Kind: "twig", Taxon: "Liriodendron tulipifera"}, here, 11, 0)
+	require.NoError(t, err)
+	brier := func(name, sure string) float64 {
+		v, err := teach.Judge(ind, practice.Said{Rank: ranking.Species, Name: name, Sure: sure})
+		require.NoError(t, err)
+		return v.Brier
+	}
+	require.InDelta(t, 0.0025, brier("Liriodendron tulipifera", "sure"), 1e-9)
+	require.InDelta(t, 0.36, brier("Liriodendron tulipifera", "guess"), 1e-9)
+	require.InDelta(t, 0.9025, brier("Betula lenta", "sure"), 1e-9)
+	require.InDelta(t, 0.16, brier("Betula lenta", "guess"), 1e-9)
+	_, err = teach.Judge(ind, practice.Said{Rank: ranking.Species, Name: "Betula lenta", Sure: "quite"})
+	require.ErrorIs(t, err, practice.ErrSureness)
+	_, err = teach.Judge(ind, practice.Said{Rank: "kingdom", Name: "Plantae", Sure: "sure"})
+	require.ErrorContains(t, err, "no rank")
+}

@@ -1,0 +1,171 @@
+package practice
+
+import (
+	"cmp"
+	"math"
+	"slices"
+	"time"
+
+	"palethicket/core/practice/fsrs"
+)
+
+// Review is one answer that was given.
+type Review struct {
+	Card     string
+	At       time.Time
+	Verdict  string
+	Sure     string
+	Seconds  float64
+	TakenFor string // the name that was said, where it was another tree's
+	True     bool   // the name said was the individual's own, seen or not
+}
+
+// quick is how many seconds a name takes that is known well (common practice).
+const quick = 10
+
+// Grade is how well an answer went, for when the card is asked again.
+func (r *Review) Grade() fsrs.Grade {
+	switch {
+	case r.Verdict == NotFar || r.Verdict == TooFar && r.True || r.Verdict == Right && r.Sure == "guess":
+		return fsrs.Hard
+	case r.Verdict == Right && r.Sure == "sure" && r.Seconds <= quick:
+		return fsrs.Easy
+	case r.Verdict == Right:
+		return fsrs.Good
+	}
+	return fsrs.Again
+}
+
+// Standing is how one card stands.
+type Standing struct {
+	fsrs.Memory
+	Reviews int
+	Last    time.Time
+	Due     time.Time
+	Run     int // right answers in a row
+}
+
+// days counts whole days between two times of day, as people do.
+func days(from, to time.Time) float64 {
+	a := time.Date(from.Year(), from.Month(), from.Day(), 0, 0, 0, 0, time.UTC)
+	b := time.Date(to.Year(), to.Month(), to.Day(), 0, 0, 0, 0, time.UTC)
+	return math.Max(0, b.Sub(a).Hours()/24)
+}
+
+// Progress works out how every card stands after the reviews, in the order of their times.
+func Progress(s *fsrs.Scheduler, reviews []Review) (map[string]Standing, error) {
+	reviews = slices.Clone(reviews)
+	slices.SortStableFunc(reviews, func(a, b Review) int { return a.At.Compare(b.At) })
+	out := map[string]Standing{}
+	for i := range reviews {
+		r := &reviews[i]
+		st := out[r.Card]
+		next, err := s.Next(st.Memory, days(cmp.Or(st.Last, r.At), r.At), r.Grade())
+		if err != nil {
+			return nil, err
+		}
+		st.Memory, st.Last, st.Reviews = next, r.At, st.Reviews+1
+		st.Due = r.At.AddDate(0, 0, int(s.Days(next)))
+		st.Run++
+		if r.Grade() == fsrs.Again {
+			st.Due, st.Run = r.At, 0 // it comes back in this session
+		}
+		out[r.Card] = st
+	}
+	return out, nil
+}
+
+// Next picks the card to ask now: the one that is due and known least, else a new one, as
+// long as fewer than newToday were begun. It gives nothing where there is none. A card that
+// was asked last is not asked at once again while there is another.
+func Next(s *fsrs.Scheduler, deck []Card, standing map[string]Standing, last string, now time.Time, newToday int) (Card, bool) {
+	var best Card
+	least, found := math.Inf(1), false
+	begun := 0
+	for _, st := range standing {
+		if st.Reviews > 0 && days(st.Last, now) == 0 && st.Reviews <= 2 {
+			begun++
+		}
+	}
+	var fresh []Card
+	for _, c := range deck {
+		st, asked := standing[c.ID()]
+		switch {
+		case !asked:
+			fresh = append(fresh, c)
+		case !st.Due.After(now):
+			recall := s.Recall(st.Memory, days(st.Last, now))
+			if st.Run == 0 {
+				recall = math.Min(recall, 0.5)
+			}
+			if c.ID() == last {
+				recall += 2 // after all others
+			}
+			if recall < least {
+				best, least, found = c, recall, true
+			}
+		}
+	}
+	if (!found || best.ID() == last) && len(fresh) > 0 && begun < newToday {
+		return fresh[0], true
+	}
+	return best, found
+}
+
+// Oddness is how odd the individuals are that somebody is shown of a card: usual ones
+// first, odd ones as it is known better.
+func (st Standing) Oddness() float64 {
+	return math.Min(0.9, math.Log1p(st.Stability)/5)
+}
+
+// Counted is how a number of answers went.
+type Counted struct {
+	N, Right int
+}
+
+// Figures are what somebody's reviews say of them.
+type Figures struct {
+	Reviews  int
+	Brier    float64            // mean, 0 best; NaN without answers
+	BySure   map[string]Counted // is "sure" sure?
+	ByTaxon  map[string]Counted
+	TakenFor map[[2]string]int // taxon and what it was taken for
+}
+
+// FiguresOf adds reviews up.
+func FiguresOf(reviews []Review) *Figures {
+	f := &Figures{BySure: map[string]Counted{}, ByTaxon: map[string]Counted{}, TakenFor: map[[2]string]int{}}
+	sum, n := 0.0, 0
+	for i := range reviews {
+		r := &reviews[i]
+		c, err := ParseCard(r.Card)
+		if err != nil {
+			continue // of an older flora
+		}
+		f.Reviews++
+		right := r.Verdict == Right || r.Verdict == NotFar
+		count := func(of map[string]Counted, key string) {
+			k := of[key]
+			k.N++
+			if right {
+				k.Right++
+			}
+			of[key] = k
+		}
+		count(f.ByTaxon, c.Taxon)
+		if chance, ok := Sureness[r.Sure]; ok && r.Verdict != NoIdea {
+			count(f.BySure, r.Sure)
+			outcome := 0.0
+			if right {
+				outcome = 1
+			}
+			sum += (chance - outcome) * (chance - outcome)
+			n++
+		}
+		if r.TakenFor != "" {
+			f.TakenFor[[2]string{c.Taxon, r.TakenFor}]++
+		}
+	}
+	f.Brier = sum / float64(n)
+	return f
+}
