@@ -39,6 +39,8 @@ func TestScreens(t *testing.T) {
 		{name: "pair", path: "/pair?taxon=Carya%20ovata&taxon=Carya%20cordiformis", shows: "Two individuals", width: deskWidth, height: deskHeight},
 		{path: "/pair?taxon=Quercus%20alba&taxon=Quercus%20rubra", shows: "Two individuals", width: phoneWidth, height: phoneHeight},
 		{name: "taxon", path: "/flora/Fraxinus%20nigra", shows: "What to look for", width: deskWidth, height: deskHeight},
+		{name: "practice", path: "/practice", shows: "Not known.", width: deskWidth, height: deskHeight, press: []string{"[data-unknown]"}},
+		{path: "/practice", shows: "Whose", width: phoneWidth, height: phoneHeight},
 		{path: "/characters/bud.shape", shows: "Mistaken for", width: deskWidth, height: deskHeight},
 		{path: "/lists", shows: "Lantern Creek", width: deskWidth, height: deskHeight},
 		{name: "worklist", path: "/worklist", shows: "halves what is open", width: deskWidth, height: deskHeight},

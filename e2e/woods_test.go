@@ -232,7 +232,6 @@ func TestScreensAway(t *testing.T) {
 	p.wear("light")
 	p.open(a.url("/woods"))
 	p.until(`document.querySelector('[data-take]:not([disabled])') !== null`)
-	shot("along")
 	tree := a.tree("LC-303")
 	a.along(p)
 	a.stop()

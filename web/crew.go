@@ -93,7 +93,9 @@ func needed(r *http.Request) string {
 		strings.HasPrefix(r.URL.Path, "/api/photos"),
 		strings.HasPrefix(r.URL.Path, "/api/meeting"):
 		return book.Observer
-	case r.URL.Path == "/api/devices", strings.HasPrefix(r.URL.Path, "/api/away"): // for oneself
+	case r.URL.Path == "/api/devices",
+		strings.HasPrefix(r.URL.Path, "/api/away"),
+		strings.HasPrefix(r.URL.Path, "/api/practice"): // for oneself
 		return book.Reader
 	}
 	return book.Lead

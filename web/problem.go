@@ -32,7 +32,7 @@ var conflicts = []struct {
 
 // absences are errors that say something is not there.
 var absences = []error{book.ErrNoTree, book.ErrNoList, book.ErrNoVisit, book.ErrNoPhoto, book.ErrNoImport, book.ErrNoAccount,
-	book.ErrFileGone, book.ErrNoDevice, book.ErrNoTaxon, book.ErrNoCharacter, book.ErrNoFormat, book.ErrNoPlate}
+	book.ErrFileGone, book.ErrNoDevice, book.ErrNoTaxon, book.ErrNoCharacter, book.ErrNoFormat, book.ErrNoPlate, book.ErrNotAsked}
 
 // statusLeft is what is logged for a client that left; nobody receives it.
 const statusLeft = 499

@@ -103,6 +103,7 @@ func (s *Server) API(r chi.Router) huma.API {
 	s.vocabularyOperation(api)
 	s.floraOperations(api)
 	s.plateOperations(api)
+	s.practiceOperations(api)
 	s.listOperations(api)
 	s.treeOperations(api)
 	s.standOperations(api)

@@ -22,10 +22,9 @@ var inks = map[string]string{
 
 // Canvas is an SVG while it is drawn.
 type Canvas struct {
-	Theme  string
-	out    bytes.Buffer
-	tree   *Tree
-	styles string
+	Theme string
+	out   bytes.Buffer
+	tree  *Tree
 }
 
 // NewCanvas begins a drawing of a tree in a box, in mm or another unit, with the styles of

@@ -36,6 +36,7 @@ type Verdict struct {
 	Carries answer.Name // how far what was shown carries a name, and which
 	Taxon   string      // whose individual it was
 	Looks   []string    // the taxa that the individual looks like too, best first
+	True    bool        // the name that was said is the individual's, seen or not
 	Brier   float64     // (chance said − outcome)², 0 best; Brier 1950, Mon. Weather Rev. 78:1
 }
 
@@ -61,6 +62,7 @@ func (t *Teacher) Judge(ind *Individual, said Said) (*Verdict, error) {
 	v := &Verdict{Carries: t.carried(ind, res.Named), Taxon: ind.Taxon, Looks: res.Credible}
 	at, far := slices.Index(finer, said.Rank), slices.Index(finer, v.Carries.Rank)
 	is := t.names(ind.Taxon, said.Rank) == said.Name && said.Name != ""
+	v.True = is
 	switch {
 	case said.Name == "":
 		v.Verdict = NoIdea
@@ -81,6 +83,18 @@ func (t *Teacher) Judge(ind *Individual, said Said) (*Verdict, error) {
 		v.Brier = (chance - outcome) * (chance - outcome)
 	}
 	return v, nil
+}
+
+// TakenFor is the taxon that an individual was taken for, or "" where it was taken for
+// itself, or for nothing that is one taxon.
+func (t *Teacher) TakenFor(v *Verdict, said string) string {
+	if v.True || said == "" {
+		return ""
+	}
+	if t.Flora.Taxon(said) != nil {
+		return said
+	}
+	return ""
 }
 
 // carried is how far what was shown carries a name of the individual's own: where an odd

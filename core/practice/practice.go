@@ -80,19 +80,26 @@ func (t *Teacher) Deck(among flora.Among, kinds []string) ([]Card, error) {
 		return nil, err
 	}
 	var out []Card
-	for _, l := range lines {
-		tree, err := t.book.Tree(l.Name, among.Region, flora.Mature, flora.Breast, 0)
-		if err != nil {
-			return nil, err
-		}
-		for _, kind := range kinds {
+	for at := range len(lines) + apart*len(kinds) {
+		for k, kind := range kinds { // another part of a tree comes some cards later
+			i := at - apart*k
+			if i < 0 || i >= len(lines) {
+				continue
+			}
+			tree, err := t.book.Tree(lines[i].Name, among.Region, flora.Mature, flora.Breast, 0)
+			if err != nil {
+				return nil, err
+			}
 			if known(tree.Shows, kind) >= leastShown[kind] {
-				out = append(out, Card{kind, l.Name})
+				out = append(out, Card{kind, lines[i].Name})
 			}
 		}
 	}
 	return out, nil
 }
+
+// apart is how many trees lie between two parts of one.
+const apart = 7
 
 // leastShown is how many characters must be known for a card to be fair.
 var leastShown = map[string]int{"twig": 6, "bark": 2, "outline": 3, "ground": 1}

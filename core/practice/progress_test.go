@@ -1,7 +1,6 @@
 package practice_test
 
 import (
-	"fmt"
 	"math"
 	"math/rand/v2"
 	"testing"
@@ -189,8 +188,8 @@ func TestFewerReviews(t *testing.T) {
 			needed[way] += best / 5
 		}
 	}
-	t.Log(fmt.Sprintf("reviews of %d cards in %d days for a mean recall of 0.9: %.0f scheduled, %.0f at fixed intervals, %.0f in chance order",
-		cards, days, needed["scheduled"], needed["fixed"], needed["chance"]))
+	t.Logf("reviews of %d cards in %d days for a mean recall of 0.9: %.0f scheduled, %.0f at fixed intervals, %.0f in chance order",
+		cards, days, needed["scheduled"], needed["fixed"], needed["chance"])
 	require.Less(t, needed["scheduled"], 0.9*needed["fixed"])
 	require.Less(t, needed["scheduled"], 0.9*needed["chance"])
 }

@@ -95,7 +95,6 @@ type growth struct {
 	ever    bool
 	small   bool
 	strokes []stroke
-	green   []stroke
 	ends    []plate.Point // of twigs: fruit hangs there
 }
 

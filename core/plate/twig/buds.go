@@ -138,7 +138,7 @@ func (w *twig) extraBuds(n node, a float64) {
 			w.drawBud(plate.Frame{At: f.Put(0.2, w.half(n.at)*cos*0.8+k*0.3*l), Angle: f.Angle + 0.25*cos + k*0.3}, 0.9*l, 1)
 		}
 	case "round-flower-buds":
-		if len(n.around) == 2 {
+		if w.stalkedFlowers() {
 			return // they stand at the end: see tip
 		}
 		at := n.at - 0.3*w.d - 0.4*l
@@ -208,7 +208,7 @@ func (w *twig) tip() {
 			side(-0.8*r, -19, 0.55*w.bud)
 			side(0.8*r, 19, 0.55*w.bud)
 		}
-		if w.Shows.State("bud.extras", "") == "round-flower-buds" && len(w.nodes) > 0 && len(w.nodes[0].around) == 2 {
+		if w.stalkedFlowers() {
 			w.flowerBud(f)
 			break
 		}
@@ -216,6 +216,13 @@ func (w *twig) tip() {
 	}
 	w.c.End()
 	w.catkins(f)
+}
+
+// stalkedFlowers says whether flower buds stand stalked at the end, as where leaf buds of a
+// pair have two scales edge to edge; else they sit beside the leaf buds.
+func (w *twig) stalkedFlowers() bool {
+	return w.Shows.State("bud.extras", "") == "round-flower-buds" && w.Shows.State("twig.arrangement", "") == "opposite" &&
+		w.Shows.State("bud.scales", "") == "two-edge-to-edge"
 }
 
 // flowerBud is one on a stalk of its own at the end, flattened as a turnip is.

@@ -196,11 +196,6 @@ func (w *twig) half(at float64) float64 {
 	return r
 }
 
-// rim gives a place on the twig: round is the way round it, as a node's.
-func (w *twig) rim(at, round float64) plate.Point {
-	return w.axis(at).Put(0, w.half(at)*math.Cos(2*math.Pi*round))
-}
-
 func (w *twig) draw() {
 	w.growth()
 	w.lenses()

@@ -657,6 +657,91 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/practice/answers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Erase all that one practised */
+        delete: operations["forget-practice"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practice/cards": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The card to be asked now */
+        post: operations["ask-card"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practice/cards/{id}/answer": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Say what a card shows */
+        post: operations["answer-card"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practice/cards/{id}/drawing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What a card shows */
+        get: operations["draw-card"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practice/figures": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What one's answers say of oneself */
+        get: operations["practised"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/program": {
         parameters: {
             query?: never;
@@ -1136,6 +1221,59 @@ export interface components {
         Called: {
             english: string;
             name: string;
+        };
+        Card: {
+            /** @description Of the tree, where it can be seen */
+            age: string;
+            /**
+             * Format: int64
+             * @description Cards that are due now
+             */
+            due: number;
+            /**
+             * Format: int64
+             * @description Cards that were never asked
+             */
+            fresh: number;
+            /** @description Empty: nothing is due */
+            id: string;
+            kind: string;
+            /** @description When the next is due, where none is now */
+            next: string;
+        };
+        CardAnswer: {
+            name?: string;
+            /**
+             * @description Of the name; absent: it is not known
+             * @enum {string}
+             */
+            rank?: "species" | "group" | "genus" | "family";
+            /** Format: double */
+            seconds: number;
+            /** @enum {string} */
+            sure?: "sure" | "fair" | "guess";
+        };
+        CardVerdict: {
+            /** @description When the card is due again */
+            again: string;
+            age: string;
+            /** @description How far what was shown carries a name, in words */
+            carries: string;
+            english: string;
+            kind: string;
+            /** @description In what the two differ, of what such a card shows */
+            marked: string[] | null;
+            /** @description The tree that it was taken for */
+            other: string;
+            /** @description What that is called */
+            other_is: string;
+            /** @description Whose the individual was */
+            taxon: string;
+            /** @description What would have told, most first, in words */
+            tells: string[] | null;
+            /** @enum {string} */
+            verdict: "right" | "too far" | "not far enough" | "wrong" | "not known";
+            words: string;
         };
         Caution: {
             /** @description Sections of characters at which it bites */
@@ -1964,6 +2102,21 @@ export interface components {
              */
             within_m?: number;
         };
+        Practised: {
+            /**
+             * Format: double
+             * @description 0 best; of what was said with a sureness
+             */
+            brier: number;
+            /** Format: int64 */
+            reviews: number;
+            /** @description Whether sure is sure */
+            sure: components["schemas"]["SureFigure"][] | null;
+            /** @description What is taken for what, the most often first */
+            taken: components["schemas"]["TakenFigure"][] | null;
+            /** @description The worst first */
+            taxa: components["schemas"]["TaxonFigure"][] | null;
+        };
         Preview: {
             /** @description What has to be said before lines can go in: tract, stand, days */
             asks: string[] | null;
@@ -2459,6 +2612,34 @@ export interface components {
             /** @enum {string} */
             rank: "species" | "group" | "genus" | "family" | "undetermined" | "";
             words: string;
+        };
+        SureFigure: {
+            /**
+             * Format: double
+             * @description The chance of being right that the word stands for
+             */
+            means: number;
+            /** Format: int64 */
+            n: number;
+            /** Format: int64 */
+            right: number;
+            sure: string;
+        };
+        TakenFigure: {
+            english: string;
+            for: string;
+            for_is: string;
+            /** Format: int64 */
+            n: number;
+            taxon: string;
+        };
+        TaxonFigure: {
+            english: string;
+            /** Format: int64 */
+            n: number;
+            /** Format: int64 */
+            right: number;
+            taxon: string;
         };
         TaxonLine: {
             /** @description How common it is in the region or list asked for */
@@ -4395,6 +4576,180 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "forget-practice": {
+        parameters: {
+            query?: {
+                /** @description Who practises, where nobody signs in */
+                by?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "ask-card": {
+        parameters: {
+            query: {
+                /** @description Who practises, where nobody signs in */
+                by?: string;
+                /** @description Region of the flora; absent: the home region */
+                region?: string;
+                /** @description List of the book; absent: the whole region */
+                list?: string;
+                kind: ("twig" | "bark" | "outline" | "ground")[] | null;
+                /** @description How many cards may be begun in a day */
+                new?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Card"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "answer-card": {
+        parameters: {
+            query?: {
+                /** @description Who practises, where nobody signs in */
+                by?: string;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CardAnswer"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CardVerdict"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "draw-card": {
+        parameters: {
+            query?: {
+                /** @description Who practises, where nobody signs in */
+                by?: string;
+                theme?: "light" | "dark" | "contrast" | "paper";
+                /** @description Characters that differ from another drawing beside it: drawn red */
+                mark?: string[] | null;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    practised: {
+        parameters: {
+            query?: {
+                /** @description Who practises, where nobody signs in */
+                by?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Practised"];
+                };
             };
             /** @description Error */
             default: {

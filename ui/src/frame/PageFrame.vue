@@ -26,6 +26,7 @@ const parts = computed(() => [
   { to: '/stands', label: 'Stands', icon: 'pi pi-chart-bar' },
   { to: '/files', label: 'Files', icon: 'pi pi-file' },
   { to: '/flora', label: 'Flora', icon: 'pi pi-book' },
+  { to: '/practice', label: 'Practice', icon: 'pi pi-sync' },
   { to: '/characters', label: 'What to look at', icon: 'pi pi-eye' },
   { to: '/lists', label: 'Lists', icon: 'pi pi-bookmark' },
   { to: '/crew', label: name.value ? `Crew: ${name.value}` : 'Crew', icon: 'pi pi-users' },

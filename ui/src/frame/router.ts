@@ -5,6 +5,7 @@ import { deskRoom } from '../desk/room'
 import { filesRoom } from '../files/room'
 import { floraRoom } from '../flora/room'
 import { keptRoom } from '../kept/room'
+import { practiceRoom } from '../practice/room'
 import { settingsRoom } from '../settings/room'
 import { standsRoom } from '../stands/room'
 import { treesRoom } from '../trees/room'
@@ -26,6 +27,7 @@ export const router = createRouter({
     ...standsRoom,
     ...filesRoom,
     ...floraRoom,
+    ...practiceRoom,
     ...crewRoom,
     ...keptRoom,
     ...settingsRoom,

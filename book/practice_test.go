@@ -1,0 +1,101 @@
+package book_test
+
+import (
+	"strings"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/require"
+
+	"palethicket/book"
+	"palethicket/book/booktest"
+)
+
+var twigs = book.Deck{Among: book.Among{Region: "eastern-north-america"}, Kinds: []string{"twig"}, New: 3}
+
+// TestPractice: a card is asked without saying whose it is, judged, kept under its person,
+// and asked again when it is due; another's cards are their own.
+func TestPractice(t *testing.T) {
+	t.Parallel()
+	now := time.Date(2026, 11, 20, 9, 0, 0, 0, time.UTC)
+	opt := booktest.Options(t)
+	opt.Now = func() time.Time { return now }
+	b := booktest.Opened(t, t.TempDir()+"/book.db", opt)
+	const wren, tobias = "Wren Halloran", "Tobias Okafor"
+
+	card, err := b.AskCard(t.Context(), wren, twigs)
+	require.NoError(t, err)
+	require.Equal(t, "twig", card.Kind)
+	require.Greater(t, card.Fresh, 100)
+	drawn, err := b.DrawCard(t.Context(), wren, card.ID, "light")
+	require.NoError(t, err)
+	require.Contains(t, string(drawn.Body), "Twig of a tree")
+	for _, l := range must(b.Taxa(twigs.Among, nil)) {
+		require.NotContains(t, string(drawn.Body), l.Name, "whose it is stays hidden")
+	}
+	_, err = b.DrawCard(t.Context(), tobias, card.ID, "light")
+	require.ErrorIs(t, err, book.ErrNotAsked, "another's card")
+
+	_, err = b.AnswerCard(t.Context(), wren, card.ID, &book.CardAnswer{Rank: "species", Name: "Quercus nulla", Sure: "sure"})
+	require.ErrorContains(t, err, "choose a name from the list")
+	v, err := b.AnswerCard(t.Context(), wren, card.ID, &book.CardAnswer{Rank: "species", Name: "Pinus strobus", Sure: "sure", Seconds: 4})
+	require.NoError(t, err)
+	require.Equal(t, "wrong", v.Verdict)
+	require.Equal(t, "Pinus strobus", v.Other)
+	require.NotEmpty(t, v.Tells)
+	_, err = b.AnswerCard(t.Context(), wren, card.ID, &book.CardAnswer{})
+	require.ErrorIs(t, err, book.ErrNotAsked, "said twice counts once")
+
+	next, err := b.AskCard(t.Context(), wren, twigs)
+	require.NoError(t, err)
+	require.Equal(t, 1, next.Due, "what was wrong comes back")
+	v2, err := b.AnswerCard(t.Context(), wren, next.ID, &book.CardAnswer{})
+	require.NoError(t, err)
+	require.Equal(t, "not known", v2.Verdict)
+	require.NotEqual(t, v.Taxon, v2.Taxon, "another first")
+
+	f, err := b.Practised(t.Context(), wren)
+	require.NoError(t, err)
+	require.Equal(t, 2, f.Reviews)
+	require.Equal(t, "Pinus strobus", f.Taken[0].For)
+	theirs, err := b.Practised(t.Context(), tobias)
+	require.NoError(t, err)
+	require.Zero(t, theirs.Reviews)
+	require.NoError(t, b.ForgetPractice(t.Context(), wren))
+	f, err = b.Practised(t.Context(), wren)
+	require.NoError(t, err)
+	require.Zero(t, f.Reviews)
+}
+
+// TestPracticeTillDue: what is known rests until its day.
+func TestPracticeTillDue(t *testing.T) {
+	t.Parallel()
+	now := time.Date(2026, 11, 20, 9, 0, 0, 0, time.UTC)
+	opt := booktest.Options(t)
+	opt.Now = func() time.Time { return now }
+	b := booktest.Opened(t, t.TempDir()+"/book.db", opt)
+	deck := twigs
+	deck.New = 1
+	card, err := b.AskCard(t.Context(), "", deck)
+	require.NoError(t, err)
+	v, err := b.AnswerCard(t.Context(), "", card.ID, &book.CardAnswer{})
+	require.NoError(t, err)
+	rank, name, _ := strings.Cut(v.Carries, ": ")
+	card, err = b.AskCard(t.Context(), "", deck)
+	require.NoError(t, err)
+	_ = rank
+	for _, r := range []string{"species", "group", "genus", "family"} {
+		if v2, err := b.AnswerCard(t.Context(), "", card.ID, &book.CardAnswer{Rank: r, Name: name, Sure: "sure", Seconds: 3}); err == nil {
+			require.Contains(t, []string{"right", "not far enough"}, v2.Verdict)
+			break
+		}
+	}
+	card, err = b.AskCard(t.Context(), "", deck)
+	require.NoError(t, err)
+	require.Empty(t, card.ID, "nothing is due, and one new card was enough")
+	require.NotEmpty(t, card.Next)
+	now = now.AddDate(0, 0, 1)
+	card, err = b.AskCard(t.Context(), "", deck)
+	require.NoError(t, err)
+	require.NotEmpty(t, card.ID, "another day")
+}

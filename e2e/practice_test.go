@@ -1,0 +1,42 @@
+package e2e
+
+import (
+	"testing"
+
+	"github.com/stretchr/testify/require"
+)
+
+// TestPractice names a drawn tree wrongly, is shown it beside the other with what would
+// have told, goes on by the keyboard, and erases what was practised.
+func TestPractice(t *testing.T) {
+	t.Parallel()
+	a := newApp(t, false)
+	p := newPage(t, deskWidth, deskHeight)
+	p.open(a.url("/practice"))
+	p.sees("Whose twig is this?")
+	p.until(`document.querySelector('.card img')?.naturalWidth > 0`)
+	require.NotContains(t, p.eval(`document.querySelector('.card').innerHTML`), "red maple", "whose it is stays hidden")
+	p.press("[data-say]")
+	p.sees("Say a name")
+	p.write("#practice-name", "no such tree")
+	p.press("[data-say]")
+	p.sees("choose one from the list")
+	p.clear("#practice-name")
+	p.write("#practice-name", "Pinus strobus")
+	p.press(`[data-sure="sure"]`)
+	p.press("[data-say]")
+	p.sees("Another tree.")
+	p.sees("What would have told it from")
+	p.until(`[...document.querySelectorAll('.card img')].filter((i) => i.naturalWidth > 0).length === 3`)
+	p.sees("It comes again before you leave.")
+	p.until(`document.activeElement.id === 'practice-next'`)
+	p.key("\r")
+	p.sees("1 due")
+	p.press("[data-unknown]")
+	p.sees("Not known.")
+	p.press("[data-forget]")
+	p.press(".p-confirmdialog-accept-button")
+	p.until(`document.querySelector('[aria-label="Your own figures"]') === null`)
+	p.open(a.url("/practice"))
+	p.sees("0 due")
+}

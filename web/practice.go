@@ -1,0 +1,57 @@
+package web
+
+import (
+	"context"
+	"io"
+	"net/http"
+
+	"github.com/danielgtaylor/huma/v2"
+
+	"palethicket/book"
+)
+
+// practiceOperations ask people for trees. What one practises is one's own.
+func (s *Server) practiceOperations(api huma.API) {
+	// Who is who practises where nobody signs in: whoever they say.
+	type Who struct {
+		By string `query:"by" maxLength:"80" doc:"Who practises, where nobody signs in"`
+	}
+	answer(s, api, operation("ask-card", http.MethodPost, "/api/practice/cards", "The card to be asked now"),
+		func(ctx context.Context, in *struct {
+			Who
+			AmongQuery
+			Kind []string `query:"kind,explode" enum:"twig,bark,outline,ground" required:"true" maxItems:"4"`
+			New  int      `query:"new" minimum:"0" maximum:"1000" default:"20" doc:"How many cards may be begun in a day"`
+		}) (*book.Card, error) {
+			return s.book.AskCard(ctx, by(ctx, in.By), book.Deck{Among: in.among(), Kinds: in.Kind, New: in.New})
+		})
+	stream(s, api, operation("draw-card", http.MethodGet, "/api/practice/cards/{id}/drawing", "What a card shows"),
+		func(ctx context.Context, in *struct {
+			Who
+			PlateLook
+			ID string `path:"id"`
+		}) (*streamed, error) {
+			p, err := s.book.DrawCard(ctx, by(ctx, in.By), in.ID, in.Theme)
+			if err != nil {
+				return nil, err
+			}
+			return &streamed{p.Kind, "inline", http.Header{"Cache-Control": {"no-store"}}, func(_ context.Context, w io.Writer) error {
+				_, err := w.Write(p.Body)
+				return err
+			}}, nil
+		})
+	answer(s, api, operation("answer-card", http.MethodPost, "/api/practice/cards/{id}/answer", "Say what a card shows"),
+		func(ctx context.Context, in *struct {
+			Who
+			ID   string `path:"id"`
+			Body book.CardAnswer
+		}) (*book.CardVerdict, error) {
+			return s.book.AnswerCard(ctx, by(ctx, in.By), in.ID, &in.Body)
+		})
+	answer(s, api, operation("practised", http.MethodGet, "/api/practice/figures", "What one's answers say of oneself"),
+		func(ctx context.Context, in *Who) (*book.Practised, error) {
+			return s.book.Practised(ctx, by(ctx, in.By))
+		})
+	do(s, api, operation("forget-practice", http.MethodDelete, "/api/practice/answers", "Erase all that one practised"),
+		func(ctx context.Context, in *Who) error { return s.book.ForgetPractice(ctx, by(ctx, in.By)) })
+}
