@@ -326,6 +326,17 @@ func (b *Book) Practised(ctx context.Context, by string) (*Practised, error) {
 	return out, nil
 }
 
+// DueCards counts the cards that somebody is to be asked again by now.
+func (b *Book) DueCards(ctx context.Context, by string) (n int, err error) {
+	_, standing, _, err := b.practised(ctx, by)
+	for _, st := range standing {
+		if !st.Due.After(b.now()) {
+			n++
+		}
+	}
+	return n, err
+}
+
 // ForgetPractice erases what somebody practised.
 func (b *Book) ForgetPractice(ctx context.Context, by string) error {
 	return b.store.Write(ctx, func(tx *store.Tx) error { return tx.ForgetReviews(ctx, by) })

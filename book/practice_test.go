@@ -49,6 +49,8 @@ func TestPractice(t *testing.T) {
 	next, err := b.AskCard(t.Context(), wren, twigs)
 	require.NoError(t, err)
 	require.Equal(t, 1, next.Due, "what was wrong comes back")
+	require.Equal(t, 1, must(b.DueCards(t.Context(), wren)))
+	require.Zero(t, must(b.DueCards(t.Context(), tobias)))
 	v2, err := b.AnswerCard(t.Context(), wren, next.ID, &book.CardAnswer{})
 	require.NoError(t, err)
 	require.Equal(t, "not known", v2.Verdict)

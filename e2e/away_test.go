@@ -215,6 +215,22 @@ func TestRenewed(t *testing.T) {
 	p.patient(opening).sees("60 of 400 trees")
 }
 
+// TestDrawnAway: a device draws by itself, tiles and plates, and keeps what it drew.
+func TestDrawnAway(t *testing.T) {
+	t.Parallel()
+	a := newApp(t, true)
+	p, _ := newDevice(t, t.TempDir(), deskWidth, deskHeight)
+	a.along(p)
+	a.stop()
+	p.open(a.url("/flora/Quercus%20alba"))
+	p.patient(opening).until(`[...document.querySelectorAll('.set img')].filter((i) => i.naturalWidth > 0).length === 3`)
+	const kept = `(window.kept = undefined, caches.open('palethicket-plates').then((c) => c.keys()).then((k) => (window.kept = k.length)), '')`
+	p.eval(kept)
+	p.until(`window.kept >= 3`)
+	p.open(a.url("/practice"))
+	p.patient(opening).sees("Practice is kept at home")
+}
+
 // TestCrewAway: where the crew sign in, a device works for whoever took it along, another
 // signs in on it once with a connection and then without, and each one's entries go home
 // under their name.

@@ -52,6 +52,8 @@ func (s *Server) practiceOperations(api huma.API) {
 		func(ctx context.Context, in *Who) (*book.Practised, error) {
 			return s.book.Practised(ctx, by(ctx, in.By))
 		})
+	answer(s, api, operation("due-cards", http.MethodGet, "/api/practice/due", "How many cards one is to be asked again by now"),
+		func(ctx context.Context, in *Who) (int, error) { return s.book.DueCards(ctx, by(ctx, in.By)) })
 	do(s, api, operation("forget-practice", http.MethodDelete, "/api/practice/answers", "Erase all that one practised"),
 		func(ctx context.Context, in *Who) error { return s.book.ForgetPractice(ctx, by(ctx, in.By)) })
 }

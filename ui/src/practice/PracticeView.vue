@@ -160,7 +160,7 @@ function forget() {
           >{{ practice.card.due }} due, {{ practice.card.fresh }} never asked; {{ count(practice.answered, 'answer') }} now</span
         >
       </div>
-      <SaidWrong :lines="practice.wrong" again @again="next" />
+      <SaidWrong :lines="practice.wrong" again @again="practice.card?.id && !practice.verdict && typed ? say() : next()" />
       <section v-if="practice.card && !practice.card.id" class="panel">
         <h2>Nothing is due.</h2>
         <p v-if="practice.card.next">The next card comes on {{ dayWords(practice.card.next) }}.</p>

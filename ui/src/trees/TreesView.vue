@@ -9,6 +9,7 @@ import type { TreeLine } from '../api/client'
 import { useSession } from '../frame/session'
 import { useFilter } from './filter'
 import { useTrees } from './trees'
+import DueCards from '../practice/DueCards.vue'
 
 const NewTree = defineAsyncComponent(() => import('./NewTree.vue'))
 const store = useTrees()
@@ -42,6 +43,7 @@ const stands = computed(() => {
     <NewTree v-if="starting || (bare && !filtered && session.may('observer'))" />
     <TreeFilter v-if="!bare || filtered" page="trees" aside />
     <SaidWrong :lines="store.wrong" again @again="store.load" />
+    <DueCards />
     <p v-if="bare" class="empty soft">
       <template v-if="filter.aside">No tree is set aside here.</template>
       <template v-else-if="filtered">No tree fits. Take a filter off, or search for part of the tag.</template>
