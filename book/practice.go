@@ -23,8 +23,10 @@ var ErrNotAsked = store.ErrNotAsked
 // Deck is what somebody practises.
 type Deck struct {
 	Among
-	Kinds []string // twig, bark, outline, ground
-	New   int      // how many new cards a day
+	Kinds    []string // twig, bark, outline, ground
+	New      int      // how many new cards a day
+	TillSure bool     // until each was right twice running
+	Wanted   float64  // recall at which a card is due again; 0: 0.9
 }
 
 // Card is a card as it is asked. Whose it is stays hidden until it was answered.
@@ -61,7 +63,8 @@ type CardVerdict struct {
 	Again   string   `json:"again" doc:"When the card is due again"`
 }
 
-// wantedRecall is how likely a card is to be known when it is asked again.
+// wantedRecall is how likely a card is to be known when it is asked again, unless somebody
+// wants otherwise.
 const wantedRecall = 0.9
 
 func (b *Book) teacher() (*shelf, *practice.Teacher) {
@@ -80,7 +83,7 @@ func (b *Book) AskCard(ctx context.Context, by string, d Deck) (*Card, error) {
 	if err != nil {
 		return nil, err
 	}
-	scheduler, standing, last, err := b.practised(ctx, by)
+	scheduler, standing, last, err := b.practised(ctx, by, d.Wanted)
 	if err != nil {
 		return nil, err
 	}
@@ -98,7 +101,7 @@ func (b *Book) AskCard(ctx context.Context, by string, d Deck) (*Card, error) {
 			next = st.Due
 		}
 	}
-	card, ok := practice.Next(scheduler, deck, standing, last, now, d.New)
+	card, ok := practice.Next(scheduler, deck, standing, last, now, practice.Session{New: d.New, TillSure: d.TillSure})
 	if !ok {
 		if !next.IsZero() {
 			out.Next = next.UTC().Format(time.RFC3339)
@@ -119,7 +122,7 @@ func (b *Book) AskCard(ctx context.Context, by string, d Deck) (*Card, error) {
 }
 
 // practised gives how somebody's cards stand, and the last that was asked.
-func (b *Book) practised(ctx context.Context, by string) (*fsrs.Scheduler, map[string]practice.Standing, string, error) {
+func (b *Book) practised(ctx context.Context, by string, wanted float64) (*fsrs.Scheduler, map[string]practice.Standing, string, error) {
 	kept, err := b.store.Reviews(ctx, by)
 	if err != nil {
 		return nil, nil, "", err
@@ -129,9 +132,9 @@ func (b *Book) practised(ctx context.Context, by string) (*fsrs.Scheduler, map[s
 	if len(reviews) > 0 {
 		last = reviews[len(reviews)-1].Card
 	}
-	scheduler, err := fsrs.New(wantedRecall)
+	scheduler, err := fsrs.New(cmp.Or(wanted, wantedRecall))
 	if err != nil {
-		return nil, nil, "", err
+		return nil, nil, "", &FieldError{"wanted", err.Error()}
 	}
 	standing, err := practice.Progress(scheduler, reviews)
 	return scheduler, standing, last, err
@@ -236,7 +239,7 @@ func (b *Book) verdict(
 		Marked:  []string{},
 		Tells:   []string{},
 	}
-	_, standing, _, err := b.practised(ctx, kept.By)
+	_, standing, _, err := b.practised(ctx, kept.By, 0)
 	if err != nil {
 		return nil, err
 	}
@@ -328,7 +331,7 @@ func (b *Book) Practised(ctx context.Context, by string) (*Practised, error) {
 
 // DueCards counts the cards that somebody is to be asked again by now.
 func (b *Book) DueCards(ctx context.Context, by string) (n int, err error) {
-	_, standing, _, err := b.practised(ctx, by)
+	_, standing, _, err := b.practised(ctx, by, 0)
 	for _, st := range standing {
 		if !st.Due.After(b.now()) {
 			n++

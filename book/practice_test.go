@@ -88,7 +88,7 @@ func TestPracticeTillDue(t *testing.T) {
 	_ = rank
 	for _, r := range []string{"species", "group", "genus", "family"} {
 		if v2, err := b.AnswerCard(t.Context(), "", card.ID, &book.CardAnswer{Rank: r, Name: name, Sure: "sure", Seconds: 3}); err == nil {
-			require.Contains(t, []string{"right", "not far enough"}, v2.Verdict)
+			require.Contains(t, []string{"right", "not far enough", "too far"}, v2.Verdict, "true, whatever this individual carries")
 			break
 		}
 	}

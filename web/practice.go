@@ -20,10 +20,13 @@ func (s *Server) practiceOperations(api huma.API) {
 		func(ctx context.Context, in *struct {
 			Who
 			AmongQuery
-			Kind []string `query:"kind,explode" enum:"twig,bark,outline,ground" required:"true" maxItems:"4"`
-			New  int      `query:"new" minimum:"0" maximum:"1000" default:"20" doc:"How many cards may be begun in a day"`
+			Kind     []string `query:"kind,explode" enum:"twig,bark,outline,ground" required:"true" maxItems:"4"`
+			New      int      `query:"new" minimum:"0" maximum:"1000" default:"20" doc:"How many cards may be begun in a day"`
+			TillSure bool     `query:"till_sure" doc:"Cards asked today come back until each was right twice running"`
+			Wanted   float64  `query:"wanted" minimum:"0.7" maximum:"0.99" default:"0.9" doc:"Recall at which a card is due again"`
 		}) (*book.Card, error) {
-			return s.book.AskCard(ctx, by(ctx, in.By), book.Deck{Among: in.among(), Kinds: in.Kind, New: in.New})
+			return s.book.AskCard(ctx, by(ctx, in.By), book.Deck{Among: in.among(), Kinds: in.Kind, New: in.New, TillSure: in.TillSure,
+				Wanted: in.Wanted})
 		})
 	stream(s, api, operation("draw-card", http.MethodGet, "/api/practice/cards/{id}/drawing", "What a card shows"),
 		func(ctx context.Context, in *struct {

@@ -40,6 +40,7 @@ func (r *Review) Grade() fsrs.Grade {
 type Standing struct {
 	fsrs.Memory
 	Reviews int
+	First   time.Time
 	Last    time.Time
 	Due     time.Time
 	Run     int // right answers in a row
@@ -64,7 +65,7 @@ func Progress(s *fsrs.Scheduler, reviews []Review) (map[string]Standing, error) 
 		if err != nil {
 			return nil, err
 		}
-		st.Memory, st.Last, st.Reviews = next, r.At, st.Reviews+1
+		st.Memory, st.First, st.Last, st.Reviews = next, cmp.Or(st.First, r.At), r.At, st.Reviews+1
 		st.Due = r.At.AddDate(0, 0, int(s.Days(next)))
 		st.Run++
 		if r.Grade() == fsrs.Again {
@@ -75,41 +76,57 @@ func Progress(s *fsrs.Scheduler, reviews []Review) (map[string]Standing, error) 
 	return out, nil
 }
 
-// Next picks the card to ask now: the one that is due and known least, else a new one, as
-// long as fewer than newToday were begun. It gives nothing where there is none. A card that
-// was asked last is not asked at once again while there is another.
-func Next(s *fsrs.Scheduler, deck []Card, standing map[string]Standing, last string, now time.Time, newToday int) (Card, bool) {
+// Session is how somebody wants to be asked.
+type Session struct {
+	New      int  // how many cards may be begun in a day
+	TillSure bool // cards asked today come back until each was right twice running
+}
+
+// twice is how often running a card is to be right in a session till sure.
+const twice = 2
+
+// Next picks the card to ask now: the one that is due and known least, else a new one. It
+// gives nothing where there is none. A card that was asked last is not asked at once again
+// while there is another.
+func Next(s *fsrs.Scheduler, deck []Card, standing map[string]Standing, last string, now time.Time, session Session) (Card, bool) {
 	var best Card
 	least, found := math.Inf(1), false
-	begun := 0
-	for _, st := range standing {
-		if st.Reviews > 0 && days(st.Last, now) == 0 && st.Reviews <= 2 {
-			begun++
-		}
-	}
 	var fresh []Card
 	for _, c := range deck {
 		st, asked := standing[c.ID()]
-		switch {
-		case !asked:
+		if !asked {
 			fresh = append(fresh, c)
-		case !st.Due.After(now):
-			recall := s.Recall(st.Memory, days(st.Last, now))
-			if st.Run == 0 {
-				recall = math.Min(recall, 0.5)
-			}
-			if c.ID() == last {
-				recall += 2 // after all others
-			}
-			if recall < least {
-				best, least, found = c, recall, true
-			}
+			continue
+		}
+		unsure := session.TillSure && days(st.Last, now) == 0 && st.Run < twice
+		if st.Due.After(now) && !unsure {
+			continue
+		}
+		recall := s.Recall(st.Memory, days(st.Last, now))
+		if st.Run == 0 {
+			recall = math.Min(recall, 0.5)
+		}
+		if c.ID() == last {
+			recall += 2 // after all others
+		}
+		if recall < least {
+			best, least, found = c, recall, true
 		}
 	}
-	if (!found || best.ID() == last) && len(fresh) > 0 && begun < newToday {
+	if (!found || best.ID() == last) && len(fresh) > 0 && begun(standing, now) < session.New {
 		return fresh[0], true
 	}
 	return best, found
+}
+
+// begun counts the cards that were asked for the first time today.
+func begun(standing map[string]Standing, now time.Time) (n int) {
+	for _, st := range standing {
+		if days(st.First, now) == 0 {
+			n++
+		}
+	}
+	return n
 }
 
 // Oddness is how odd the individuals are that somebody is shown of a card: usual ones

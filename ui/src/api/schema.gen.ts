@@ -4647,6 +4647,10 @@ export interface operations {
                 kind: ("twig" | "bark" | "outline" | "ground")[] | null;
                 /** @description How many cards may be begun in a day */
                 new?: number;
+                /** @description Cards asked today come back until each was right twice running */
+                till_sure?: boolean;
+                /** @description Recall at which a card is due again */
+                wanted?: number;
             };
             header?: never;
             path?: never;

@@ -8,7 +8,7 @@ import WhoseTrees from '../flora/WhoseTrees.vue'
 import PageFrame from '../frame/PageFrame.vue'
 import SaidWrong from '../frame/SaidWrong.vue'
 import { useVocabulary } from '../frame/vocabulary'
-import { capital, count, dayWords } from '../frame/words'
+import { capital, count, dayWords, percent } from '../frame/words'
 import { plateAddress, useDrawings, type What } from '../plates/addresses'
 import PlateImage from '../plates/PlateImage.vue'
 import { isAway } from '../woods/device'
@@ -95,7 +95,7 @@ function toggle(kind: Kind) {
   if (on && practice.kinds.length === 1) return
   practice.kinds = on ? practice.kinds.filter((k) => k !== kind) : [...practice.kinds, kind]
 }
-watch([() => practice.kinds, () => flora.among], () => void next())
+watch([() => practice.kinds, () => flora.among, () => practice.tillSure], () => void next())
 
 /** By keys alone: Alt with 1 to 3 says how sure, Enter goes on after an answer. */
 function keys(e: KeyboardEvent) {
@@ -160,6 +160,22 @@ function forget() {
           >{{ practice.card.due }} due, {{ practice.card.fresh }} never asked; {{ count(practice.answered, 'answer') }} now</span
         >
       </div>
+      <details class="panel">
+        <summary>How you want to be asked</summary>
+        <label class="field" for="practice-new"
+          >New cards a day <input id="practice-new" v-model.number="practice.fresh" type="number" min="0" max="1000"
+        /></label>
+        <label class="field" for="practice-wanted"
+          >A card is due when it is known in
+          <select id="practice-wanted" v-model.number="practice.wanted">
+            <option v-for="w in [0.8, 0.85, 0.9, 0.95]" :key="w" :value="w">{{ percent(w) }} of cases</option>
+          </select></label
+        >
+        <label class="check"
+          ><input v-model="practice.tillSure" type="checkbox" data-till-sure /> Till sure: what was asked today comes back until it was
+          right twice running</label
+        >
+      </details>
       <SaidWrong :lines="practice.wrong" again @again="practice.card?.id && !practice.verdict && typed ? say() : next()" />
       <section v-if="practice.card && !practice.card.id" class="panel">
         <h2>Nothing is due.</h2>
@@ -258,6 +274,30 @@ function forget() {
   flex-wrap: wrap;
   gap: 0.5rem;
   align-items: center;
+}
+
+details {
+  display: grid;
+  gap: 0.75rem;
+}
+
+summary {
+  min-height: var(--pt-press);
+  display: flex;
+  align-items: center;
+}
+
+.check {
+  display: flex;
+  gap: 0.5rem;
+  align-items: center;
+  min-height: var(--pt-press);
+}
+
+.check input {
+  width: 1.5rem;
+  height: 1.5rem;
+  accent-color: var(--pt-spruce);
 }
 
 .card {

@@ -21,6 +21,9 @@ const inline = (picture: Blob) =>
 /** One session: a card is asked, answered, and the next is asked, until it is left. */
 export const usePractice = defineStore('practice', () => {
   const kinds = useLocalStorage<Kind[]>('palethicket.practice.kinds', ['twig', 'bark'])
+  const fresh = useLocalStorage('palethicket.practice.new', 20)
+  const wanted = useLocalStorage('palethicket.practice.wanted', 0.9)
+  const tillSure = useLocalStorage('palethicket.practice.tillSure', false)
   const card = ref<Schemas['Card'] | null>(null)
   const verdict = ref<Schemas['CardVerdict'] | null>(null)
   const figures = ref<Schemas['Practised'] | null>(null)
@@ -35,7 +38,11 @@ export const usePractice = defineStore('practice', () => {
 
   async function next(among: Among) {
     verdict.value = null
-    const { data } = await ask(api.POST('/api/practice/cards', { params: { query: { ...who.value, ...among, kind: kinds.value } } }))
+    const { data } = await ask(
+      api.POST('/api/practice/cards', {
+        params: { query: { ...who.value, ...among, kind: kinds.value, new: fresh.value, wanted: wanted.value, till_sure: tillSure.value } },
+      }),
+    )
     if (data) card.value = data
     await draw()
     began = performance.now()
@@ -76,5 +83,5 @@ export const usePractice = defineStore('practice', () => {
     await look()
   }
 
-  return { kinds, card, verdict, figures, answered, wrong, busy, next, answer, look, forget, picture }
+  return { kinds, fresh, wanted, tillSure, card, verdict, figures, answered, wrong, busy, next, answer, look, forget, picture }
 })
