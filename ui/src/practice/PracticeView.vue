@@ -160,22 +160,6 @@ function forget() {
           >{{ practice.card.due }} due, {{ practice.card.fresh }} never asked; {{ count(practice.answered, 'answer') }} now</span
         >
       </div>
-      <details class="panel">
-        <summary>How you want to be asked</summary>
-        <label class="field" for="practice-new"
-          >New cards a day <input id="practice-new" v-model.number="practice.fresh" type="number" min="0" max="1000"
-        /></label>
-        <label class="field" for="practice-wanted"
-          >A card is due when it is known in
-          <select id="practice-wanted" v-model.number="practice.wanted">
-            <option v-for="w in [0.8, 0.85, 0.9, 0.95]" :key="w" :value="w">{{ percent(w) }} of cases</option>
-          </select></label
-        >
-        <label class="check"
-          ><input v-model="practice.tillSure" type="checkbox" data-till-sure /> Till sure: what was asked today comes back until it was
-          right twice running</label
-        >
-      </details>
       <SaidWrong :lines="practice.wrong" again @again="practice.card?.id && !practice.verdict && typed ? say() : next()" />
       <section v-if="practice.card && !practice.card.id" class="panel">
         <h2>Nothing is due.</h2>
@@ -263,6 +247,22 @@ function forget() {
           <button id="practice-next" class="press lead" data-next @click="next">Next</button>
         </div>
       </section>
+      <details class="panel">
+        <summary>How you want to be asked</summary>
+        <label class="field" for="practice-new"
+          >New cards a day <input id="practice-new" v-model.number="practice.fresh" type="number" min="0" max="1000"
+        /></label>
+        <label class="field" for="practice-wanted"
+          >A card is due when it is known in
+          <select id="practice-wanted" v-model.number="practice.wanted">
+            <option v-for="w in [0.8, 0.85, 0.9, 0.95]" :key="w" :value="w">{{ percent(w) }} of cases</option>
+          </select></label
+        >
+        <label class="check"
+          ><input v-model="practice.tillSure" type="checkbox" data-till-sure /> Till sure: what was asked today comes back until it was
+          right twice running</label
+        >
+      </details>
       <PracticeFigures v-if="practice.figures?.reviews" :figures="practice.figures" @forget="forget" />
     </template>
   </PageFrame>
@@ -276,7 +276,7 @@ function forget() {
   align-items: center;
 }
 
-details {
+details[open] {
   display: grid;
   gap: 0.75rem;
 }
