@@ -141,7 +141,7 @@ type MistakenStates struct {
 type Plate struct {
 	Name    string      `json:"name"`
 	English string      `json:"english"`
-	Shows   []DrawnFrom `json:"shows"`
+	Shows   []DrawnFrom `json:"-"` // what the drawings are made from
 	Marked  []string    `json:"marked" doc:"Characters in which it differs from another that stands beside it"`
 	Differs []string    `json:"differs" doc:"In what it differs from the tree as scored, in words"`
 	Says    PlateSays   `json:"says"`

@@ -11,11 +11,8 @@ import (
 	"palethicket/core/flora"
 	"palethicket/core/flora/handbook"
 	"palethicket/core/plate"
-	"palethicket/core/plate/bark"
-	"palethicket/core/plate/fruit"
-	"palethicket/core/plate/outline"
+	drawings "palethicket/core/plate/sheet"
 	"palethicket/core/plate/tile"
-	"palethicket/core/plate/twig"
 	"palethicket/core/tree/answer"
 )
 
@@ -61,21 +58,8 @@ func (b *Book) DrawPlate(a *PlateAsked) (*Picture, error) {
 }
 
 func drawPlate(t *plate.Tree, what, zone, theme string) (*Picture, error) {
-	vector := func(svg []byte) (*Picture, error) { return &Picture{"image/svg+xml", svg}, nil }
-	switch what {
-	case "twig":
-		return vector(twig.Draw(t, theme))
-	case "outline":
-		return vector(outline.Draw(t, theme))
-	case "fruit":
-		return vector(fruit.Draw(t, theme))
-	case "leaf":
-		return vector(fruit.DrawLeaf(t, theme))
-	case "bark":
-		png, err := bark.Draw(t, zone)
-		return &Picture{"image/png", png}, err
-	}
-	return nil, ErrNoPlate
+	picture, kind, err := drawings.Draw(t, what, zone, theme)
+	return &Picture{kind, picture}, err
 }
 
 // DrawScored draws a tree of the book as it was scored: what was not scored is faint.

@@ -127,7 +127,7 @@ func (b *Book) practised(ctx context.Context, by string, wanted float64) (*fsrs.
 	if err != nil {
 		return nil, nil, "", err
 	}
-	reviews := each(kept, reviewOf)
+	reviews := each(kept, b.reviewOf)
 	last := ""
 	if len(reviews) > 0 {
 		last = reviews[len(reviews)-1].Card
@@ -140,9 +140,9 @@ func (b *Book) practised(ctx context.Context, by string, wanted float64) (*fsrs.
 	return scheduler, standing, last, err
 }
 
-func reviewOf(v store.Review) practice.Review {
+func (b *Book) reviewOf(v store.Review) practice.Review {
 	at, _ := time.Parse(time.RFC3339, v.At) // as it was written by AnswerCard
-	return practice.Review{Card: v.Card, At: at, Verdict: v.Verdict, Sure: v.Sure, Seconds: v.Seconds, TakenFor: v.TakenFor, True: v.IsTrue}
+	return practice.Review{Card: v.Card, At: at.In(b.now().Location()), Verdict: v.Verdict, Sure: v.Sure, Seconds: v.Seconds, TakenFor: v.TakenFor, True: v.IsTrue}
 }
 
 func (b *Book) individual(a *store.Asked) (*practice.Individual, error) {
@@ -172,7 +172,7 @@ func (b *Book) DrawCard(ctx context.Context, by, id, theme string) (*Picture, er
 }
 
 // AnswerCard judges what somebody says to the card they are asked, and keeps it.
-func (b *Book) AnswerCard(ctx context.Context, by, id string, said *CardAnswer) (*CardVerdict, error) {
+func (b *Book) AnswerCard(ctx context.Context, by, id string, said *CardAnswer, wanted float64) (*CardVerdict, error) {
 	a, err := b.store.Asked(ctx, by, id)
 	if err != nil {
 		return nil, err
@@ -207,7 +207,7 @@ func (b *Book) AnswerCard(ctx context.Context, by, id string, said *CardAnswer) 
 	if err := b.store.Write(ctx, func(tx *store.Tx) error { return tx.PutReview(ctx, kept) }); err != nil {
 		return nil, err
 	}
-	return b.verdict(ctx, sh, ind, v, kept, a.Region)
+	return b.verdict(ctx, sh, ind, v, kept, a.Region, wanted)
 }
 
 // verdictWords say what a verdict means.
@@ -226,6 +226,7 @@ func (b *Book) verdict(
 	v *practice.Verdict,
 	kept *store.Review,
 	region string,
+	wanted float64,
 ) (*CardVerdict, error) {
 	out := &CardVerdict{
 		Verdict: v.Verdict,
@@ -239,7 +240,7 @@ func (b *Book) verdict(
 		Marked:  []string{},
 		Tells:   []string{},
 	}
-	_, standing, _, err := b.practised(ctx, kept.By, 0)
+	_, standing, _, err := b.practised(ctx, kept.By, wanted)
 	if err != nil {
 		return nil, err
 	}
@@ -302,7 +303,7 @@ func (b *Book) Practised(ctx context.Context, by string) (*Practised, error) {
 		return nil, err
 	}
 	sh := b.shelf.Load()
-	f := practice.FiguresOf(each(kept, reviewOf))
+	f := practice.FiguresOf(each(kept, b.reviewOf))
 	out := &Practised{Reviews: f.Reviews, Sure: []SureFigure{}, Taxa: []TaxonFigure{}, Taken: []TakenFigure{}}
 	if !math.IsNaN(f.Brier) {
 		out.Brier = f.Brier
@@ -330,8 +331,8 @@ func (b *Book) Practised(ctx context.Context, by string) (*Practised, error) {
 }
 
 // DueCards counts the cards that somebody is to be asked again by now.
-func (b *Book) DueCards(ctx context.Context, by string) (n int, err error) {
-	_, standing, _, err := b.practised(ctx, by, 0)
+func (b *Book) DueCards(ctx context.Context, by string, wanted float64) (n int, err error) {
+	_, standing, _, err := b.practised(ctx, by, wanted)
 	for _, st := range standing {
 		if !st.Due.After(b.now()) {
 			n++

@@ -36,22 +36,22 @@ func TestPractice(t *testing.T) {
 	_, err = b.DrawCard(t.Context(), tobias, card.ID, "light")
 	require.ErrorIs(t, err, book.ErrNotAsked, "another's card")
 
-	_, err = b.AnswerCard(t.Context(), wren, card.ID, &book.CardAnswer{Rank: "species", Name: "Quercus nulla", Sure: "sure"})
+	_, err = b.AnswerCard(t.Context(), wren, card.ID, &book.CardAnswer{Rank: "species", Name: "Quercus nulla", Sure: "sure"}, 0)
 	require.ErrorContains(t, err, "choose a name from the list")
-	v, err := b.AnswerCard(t.Context(), wren, card.ID, &book.CardAnswer{Rank: "species", Name: "Pinus strobus", Sure: "sure", Seconds: 4})
+	v, err := b.AnswerCard(t.Context(), wren, card.ID, &book.CardAnswer{Rank: "species", Name: "Pinus strobus", Sure: "sure", Seconds: 4}, 0)
 	require.NoError(t, err)
 	require.Equal(t, "wrong", v.Verdict)
 	require.Equal(t, "Pinus strobus", v.Other)
 	require.NotEmpty(t, v.Tells)
-	_, err = b.AnswerCard(t.Context(), wren, card.ID, &book.CardAnswer{})
+	_, err = b.AnswerCard(t.Context(), wren, card.ID, &book.CardAnswer{}, 0)
 	require.ErrorIs(t, err, book.ErrNotAsked, "said twice counts once")
 
 	next, err := b.AskCard(t.Context(), wren, twigs)
 	require.NoError(t, err)
 	require.Equal(t, 1, next.Due, "what was wrong comes back")
-	require.Equal(t, 1, must(b.DueCards(t.Context(), wren)))
-	require.Zero(t, must(b.DueCards(t.Context(), tobias)))
-	v2, err := b.AnswerCard(t.Context(), wren, next.ID, &book.CardAnswer{})
+	require.Equal(t, 1, must(b.DueCards(t.Context(), wren, 0)))
+	require.Zero(t, must(b.DueCards(t.Context(), tobias, 0)))
+	v2, err := b.AnswerCard(t.Context(), wren, next.ID, &book.CardAnswer{}, 0)
 	require.NoError(t, err)
 	require.Equal(t, "not known", v2.Verdict)
 	require.NotEqual(t, v.Taxon, v2.Taxon, "another first")
@@ -80,14 +80,13 @@ func TestPracticeTillDue(t *testing.T) {
 	deck.New = 1
 	card, err := b.AskCard(t.Context(), "", deck)
 	require.NoError(t, err)
-	v, err := b.AnswerCard(t.Context(), "", card.ID, &book.CardAnswer{})
+	v, err := b.AnswerCard(t.Context(), "", card.ID, &book.CardAnswer{}, 0)
 	require.NoError(t, err)
-	rank, name, _ := strings.Cut(v.Carries, ": ")
+	_, name, _ := strings.Cut(v.Carries, ": ")
 	card, err = b.AskCard(t.Context(), "", deck)
 	require.NoError(t, err)
-	_ = rank
 	for _, r := range []string{"species", "group", "genus", "family"} {
-		if v2, err := b.AnswerCard(t.Context(), "", card.ID, &book.CardAnswer{Rank: r, Name: name, Sure: "sure", Seconds: 3}); err == nil {
+		if v2, err := b.AnswerCard(t.Context(), "", card.ID, &book.CardAnswer{Rank: r, Name: name, Sure: "sure", Seconds: 3}, 0); err == nil {
 			require.Contains(t, []string{"right", "not far enough", "too far"}, v2.Verdict, "true, whatever this individual carries")
 			break
 		}

@@ -204,7 +204,7 @@ func (b *Book) Here(ctx context.Context, tree string) (here *Here, err error) {
 
 // Drawn is a tree as scored beside the two that lead, to draw them from.
 type Drawn struct {
-	Own     []DrawnFrom `json:"own"`
+	Own     []DrawnFrom `json:"-"` // what the drawings of the tree are made from
 	Says    PlateSays   `json:"says" doc:"What the drawings of the tree itself show"`
 	Leaders []Plate     `json:"leaders" doc:"The leader and the runner-up as they usually are; what differs between them is marked"`
 }

@@ -23,4 +23,5 @@ for (let h = 0; h < 200; h++) {
   }
   histories.push({ wanted, reviews })
 }
-console.log(JSON.stringify({ made_by: `ts-fsrs ${FSRSVersion}`, columns: ['days', 'grade', 'recall', 'stability', 'difficulty', 'due'], histories }))
+const columns = ['days', 'grade', 'recall', 'stability', 'difficulty', 'due']
+console.log(JSON.stringify({ made_by: `ts-fsrs ${FSRSVersion}`, columns, histories }))

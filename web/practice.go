@@ -12,9 +12,10 @@ import (
 
 // practiceOperations ask people for trees. What one practises is one's own.
 func (s *Server) practiceOperations(api huma.API) {
-	// Who is who practises where nobody signs in: whoever they say.
+	// Who is who practises, and how well they want to know.
 	type Who struct {
-		By string `query:"by" maxLength:"80" doc:"Who practises, where nobody signs in"`
+		By     string  `query:"by" maxLength:"80" doc:"Who practises, where nobody signs in"`
+		Wanted float64 `query:"wanted" minimum:"0.7" maximum:"0.99" default:"0.9" doc:"Recall at which a card is due again"`
 	}
 	answer(s, api, operation("ask-card", http.MethodPost, "/api/practice/cards", "The card to be asked now"),
 		func(ctx context.Context, in *struct {
@@ -49,14 +50,16 @@ func (s *Server) practiceOperations(api huma.API) {
 			ID   string `path:"id"`
 			Body book.CardAnswer
 		}) (*book.CardVerdict, error) {
-			return s.book.AnswerCard(ctx, by(ctx, in.By), in.ID, &in.Body)
+			return s.book.AnswerCard(ctx, by(ctx, in.By), in.ID, &in.Body, in.Wanted)
 		})
 	answer(s, api, operation("practised", http.MethodGet, "/api/practice/figures", "What one's answers say of oneself"),
 		func(ctx context.Context, in *Who) (*book.Practised, error) {
 			return s.book.Practised(ctx, by(ctx, in.By))
 		})
 	answer(s, api, operation("due-cards", http.MethodGet, "/api/practice/due", "How many cards one is to be asked again by now"),
-		func(ctx context.Context, in *Who) (int, error) { return s.book.DueCards(ctx, by(ctx, in.By)) })
+		func(ctx context.Context, in *Who) (int, error) {
+			return s.book.DueCards(ctx, by(ctx, in.By), in.Wanted)
+		})
 	do(s, api, operation("forget-practice", http.MethodDelete, "/api/practice/answers", "Erase all that one practised"),
 		func(ctx context.Context, in *Who) error { return s.book.ForgetPractice(ctx, by(ctx, in.By)) })
 }

@@ -35,7 +35,6 @@ type Verdict struct {
 	Verdict string
 	Carries answer.Name // how far what was shown carries a name, and which
 	Taxon   string      // whose individual it was
-	Looks   []string    // the taxa that the individual looks like too, best first
 	True    bool        // the name that was said is the individual's, seen or not
 	Brier   float64     // (chance said − outcome)², 0 best; Brier 1950, Mon. Weather Rev. 78:1
 }
@@ -59,7 +58,7 @@ func (t *Teacher) Judge(ind *Individual, said Said) (*Verdict, error) {
 	if err != nil {
 		return nil, fmt.Errorf("weighing what the card shows: %w", err)
 	}
-	v := &Verdict{Carries: t.carried(ind, res.Named), Taxon: ind.Taxon, Looks: res.Credible}
+	v := &Verdict{Carries: t.carried(ind, res.Named), Taxon: ind.Taxon}
 	at, far := slices.Index(finer, said.Rank), slices.Index(finer, v.Carries.Rank)
 	is := t.names(ind.Taxon, said.Rank) == said.Name && said.Name != ""
 	v.True = is
@@ -114,22 +113,12 @@ func (t *Teacher) carried(ind *Individual, named answer.Name) answer.Name {
 	return answer.Name{Rank: rank, Name: t.names(ind.Taxon, rank), Words: answer.RankWords(rank)}
 }
 
-// names is what a taxon is called at a rank; "" where it has no such name, as outside any
-// group, or the flora does not know it.
+// names is what a taxon is called at a rank; "" where the flora does not know it.
 func (t *Teacher) names(taxon string, rank ranking.Rank) string {
-	x := t.Flora.Taxon(taxon)
-	if x == nil {
-		return ""
+	if x := t.Flora.Taxon(taxon); x != nil {
+		return answer.Label(x, rank)
 	}
-	switch rank {
-	case ranking.Species:
-		return x.Name
-	case ranking.Group:
-		return x.Group
-	case ranking.Genus:
-		return x.Genus
-	}
-	return x.Family
+	return ""
 }
 
 // anyOf is a taxon of the name that was said.

@@ -29,12 +29,12 @@ var shownBy = map[string][]string{
 	"twig":    {"twig.", "bud.", "scar.", "needle.", "fruit.catkin"},
 	"bark":    {"bark."},
 	"outline": {"form."},
-	"ground":  {"ground.", "fruit.kind", "fruit.acorn-cup"},
+	"ground":  {"ground.leaf"},
 }
 
 // hidden are characters that no drawing shows.
 var hidden = []string{"form.dbh", "twig.scent", "twig.milky-sap", "twig.wood-ridges", "bark.give", "bark.section", "bark.sheds-on-rub",
-	"ground.stringy-limbs", "bark.under-color", "needle.pale-lines"}
+	"bark.under-color", "needle.pale-lines"}
 
 // Shows says whether a kind of card shows a character.
 func Shows(kind, character string) bool {

@@ -46,11 +46,14 @@ type Standing struct {
 	Run     int // right answers in a row
 }
 
-// days counts whole days between two times of day, as people do.
+// days counts whole days between two times, as people do where the later was.
 func days(from, to time.Time) float64 {
-	a := time.Date(from.Year(), from.Month(), from.Day(), 0, 0, 0, 0, time.UTC)
-	b := time.Date(to.Year(), to.Month(), to.Day(), 0, 0, 0, 0, time.UTC)
-	return math.Max(0, b.Sub(a).Hours()/24)
+	return math.Max(0, math.Round(midnight(to, 0).Sub(midnight(from.In(to.Location()), 0)).Hours()/24))
+}
+
+// midnight is when the day of a time begins, or one some days later.
+func midnight(t time.Time, later int) time.Time {
+	return time.Date(t.Year(), t.Month(), t.Day()+later, 0, 0, 0, 0, t.Location())
 }
 
 // Progress works out how every card stands after the reviews, in the order of their times.
@@ -66,7 +69,7 @@ func Progress(s *fsrs.Scheduler, reviews []Review) (map[string]Standing, error) 
 			return nil, err
 		}
 		st.Memory, st.First, st.Last, st.Reviews = next, cmp.Or(st.First, r.At), r.At, st.Reviews+1
-		st.Due = r.At.AddDate(0, 0, int(s.Days(next)))
+		st.Due = midnight(r.At, int(s.Days(next)))
 		st.Run++
 		if r.Grade() == fsrs.Again {
 			st.Due, st.Run = r.At, 0 // it comes back in this session

@@ -239,3 +239,22 @@ func chance(t testing.TB, l *learner, days int, effort float64) (reviews, recall
 		return out
 	}, func(int, float64, fsrs.Grade) {})
 }
+
+// TestDueByDay: what was answered in the evening is due on the morning of its day, where
+// the person is.
+func TestDueByDay(t *testing.T) {
+	t.Parallel()
+	there := time.FixedZone("there", -6*3600)
+	evening := time.Date(2026, 11, 2, 20, 0, 0, 0, there) // another day by UTC
+	s := scheduler(t, 0.9)
+	card := practice.Card{Kind: "twig", Taxon: "Acer rubrum"}
+	st, err := practice.Progress(s, []practice.Review{{Card: card.ID(), At: evening, Verdict: practice.Right, Sure: "guess"}})
+	require.NoError(t, err)
+	days := int(s.Days(st[card.ID()].Memory))
+	asked := func(now time.Time) bool {
+		_, ok := practice.Next(s, []practice.Card{card}, st, "", now, practice.Session{})
+		return ok
+	}
+	require.False(t, asked(time.Date(2026, 11, 2+days-1, 23, 0, 0, 0, there)))
+	require.True(t, asked(time.Date(2026, 11, 2+days, 7, 0, 0, 0, there)))
+}

@@ -205,7 +205,8 @@ func (p *pencil) triangle() {
 
 func (p *pencil) leaflet(foot plate.Point, angle, l, half float64) {
 	f := plate.Frame{At: foot, Angle: angle}
-	p.blob("yellow-brown", f.Put(0, 0), f.Put(0.35*l, -half), f.Put(0.75*l, -0.6*half), f.Put(l, 0), f.Put(0.75*l, 0.6*half), f.Put(0.35*l, half))
+	p.blob("yellow-brown", f.Put(0, 0), f.Put(0.35*l, -half), f.Put(0.75*l, -0.6*half), f.Put(l, 0),
+		f.Put(0.75*l, 0.6*half), f.Put(0.35*l, half))
 	p.line("thin", f.Put(0, 0), f.Put(0.9*l, 0))
 }
 

@@ -11,6 +11,7 @@ import (
 
 	"palethicket/core/plate"
 	"palethicket/core/plate/bark"
+	"palethicket/core/plate/fruit"
 	"palethicket/core/plate/outline"
 	"palethicket/core/plate/twig"
 )
@@ -22,16 +23,17 @@ type Cell struct {
 	Zone  string
 }
 
-// Kinds are what can be drawn of a tree.
-var Kinds = []string{"twig", "bark", "outline"}
-
-// Draw draws one kind of a tree, and says what sort of picture it is.
+// Draw draws a tree's twig, bark, outline, fruit or leaf, and says what sort of picture that is.
 func Draw(t *plate.Tree, kind, zone, theme string) (picture []byte, mime string, err error) {
 	switch kind {
 	case "twig":
 		return twig.Draw(t, theme), "image/svg+xml", nil
 	case "outline":
 		return outline.Draw(t, theme), "image/svg+xml", nil
+	case "fruit":
+		return fruit.Draw(t, theme), "image/svg+xml", nil
+	case "leaf":
+		return fruit.DrawLeaf(t, theme), "image/svg+xml", nil
 	case "bark":
 		picture, err = bark.Draw(t, zone)
 		return picture, "image/png", err

@@ -70,7 +70,7 @@ func TestStatesDiffer(t *testing.T) {
 			}
 			for i, a := range states {
 				for _, b := range states[:i] {
-					require.Greater(t, apart(marks[a], marks[b]), 0.01, "%s: %s and %s", id, a, b)
+					require.Greater(t, apart(marks[a], marks[b]), 0.04, "%s: %s and %s", id, a, b)
 				}
 			}
 		}

@@ -280,7 +280,7 @@ func (a *answer) check(look, score, leader int) Check {
 func (w *Weighing) Posterior(rank ranking.Rank, name string) (float64, error) {
 	sum, known := 0.0, []string{}
 	for i, t := range w.Pool.Taxa {
-		label := labelOf(t, rank)
+		label := Label(t, rank)
 		if label == name {
 			sum += w.verdict.Posterior[i]
 		}
@@ -289,8 +289,9 @@ func (w *Weighing) Posterior(rank ranking.Rank, name string) (float64, error) {
 	return sum, flora.UnknownWord(string(rank), name, known)
 }
 
-// labelOf is what a taxon is called at a rank.
-func labelOf(t *flora.Taxon, rank ranking.Rank) string {
+// Label is what a taxon is called at a rank; "" where it has no such name, as outside any
+// group.
+func Label(t *flora.Taxon, rank ranking.Rank) string {
 	switch rank {
 	case ranking.Species:
 		return t.Name

@@ -1492,7 +1492,6 @@ export interface components {
         Drawn: {
             /** @description The leader and the runner-up as they usually are; what differs between them is marked */
             leaders: components["schemas"]["Plate"][] | null;
-            own: components["schemas"]["DrawnFrom"][] | null;
             /** @description What the drawings of the tree itself show */
             says: components["schemas"]["PlateSays"];
         };
@@ -2101,7 +2100,6 @@ export interface components {
             marked: string[] | null;
             name: string;
             says: components["schemas"]["PlateSays"];
-            shows: components["schemas"]["DrawnFrom"][] | null;
         };
         PlateSays: {
             bark: string;
@@ -4610,6 +4608,8 @@ export interface operations {
             query?: {
                 /** @description Who practises, where nobody signs in */
                 by?: string;
+                /** @description Recall at which a card is due again */
+                wanted?: number;
             };
             header?: never;
             path?: never;
@@ -4640,6 +4640,8 @@ export interface operations {
             query: {
                 /** @description Who practises, where nobody signs in */
                 by?: string;
+                /** @description Recall at which a card is due again */
+                wanted?: number;
                 /** @description Region of the flora; absent: the home region */
                 region?: string;
                 /** @description List of the book; absent: the whole region */
@@ -4649,8 +4651,6 @@ export interface operations {
                 new?: number;
                 /** @description Cards asked today come back until each was right twice running */
                 till_sure?: boolean;
-                /** @description Recall at which a card is due again */
-                wanted?: number;
             };
             header?: never;
             path?: never;
@@ -4683,6 +4683,8 @@ export interface operations {
             query?: {
                 /** @description Who practises, where nobody signs in */
                 by?: string;
+                /** @description Recall at which a card is due again */
+                wanted?: number;
             };
             header?: never;
             path: {
@@ -4721,6 +4723,8 @@ export interface operations {
             query?: {
                 /** @description Who practises, where nobody signs in */
                 by?: string;
+                /** @description Recall at which a card is due again */
+                wanted?: number;
                 theme?: "light" | "dark" | "contrast" | "paper";
                 /** @description Characters that differ from another drawing beside it: drawn red */
                 mark?: string[] | null;
@@ -4756,6 +4760,8 @@ export interface operations {
             query?: {
                 /** @description Who practises, where nobody signs in */
                 by?: string;
+                /** @description Recall at which a card is due again */
+                wanted?: number;
             };
             header?: never;
             path?: never;
@@ -4788,6 +4794,8 @@ export interface operations {
             query?: {
                 /** @description Who practises, where nobody signs in */
                 by?: string;
+                /** @description Recall at which a card is due again */
+                wanted?: number;
             };
             header?: never;
             path?: never;

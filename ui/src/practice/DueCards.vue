@@ -1,19 +1,14 @@
 <script setup lang="ts">
 import { onMounted, ref } from 'vue'
-import { api } from '../api/client'
-import { useSession } from '../frame/session'
 import { count } from '../frame/words'
 import { isAway } from '../woods/device'
+import { usePractice } from './practice'
 
 /** A quiet line where cards are due. */
 const due = ref(0)
-const session = useSession()
+const practice = usePractice()
 onMounted(async () => {
-  if (isAway()) return
-  const { data } = await api
-    .GET('/api/practice/due', { params: { query: session.name ? { by: session.name } : {} } })
-    .catch(() => ({ data: 0 }))
-  due.value = data ?? 0
+  if (!isAway()) due.value = await practice.due()
 })
 </script>
 

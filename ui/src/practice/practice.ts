@@ -31,7 +31,7 @@ export const usePractice = defineStore('practice', () => {
   const picture = ref('')
   const settings = useSettings()
   const session = useSession()
-  const who = computed(() => (session.name ? { by: session.name } : {}))
+  const who = computed(() => ({ ...(session.name ? { by: session.name } : {}), wanted: wanted.value }))
   const { wrong, busy, ask } = useAsk()
   const own = useAsk() // of several questions one way only the last is heard
   let began = 0
@@ -40,7 +40,7 @@ export const usePractice = defineStore('practice', () => {
     verdict.value = null
     const { data } = await ask(
       api.POST('/api/practice/cards', {
-        params: { query: { ...who.value, ...among, kind: kinds.value, new: fresh.value, wanted: wanted.value, till_sure: tillSure.value } },
+        params: { query: { ...who.value, ...among, kind: kinds.value, new: Number(fresh.value) || 0, till_sure: tillSure.value } },
       }),
     )
     if (data) card.value = data
@@ -52,7 +52,7 @@ export const usePractice = defineStore('practice', () => {
   async function draw() {
     picture.value = ''
     if (!card.value?.id) return
-    const query = new URLSearchParams({ theme: settings.shown, ...(who.value as Record<string, string>) })
+    const query = new URLSearchParams({ theme: settings.shown, ...(session.name ? { by: session.name } : {}) })
     const res = await fetch(`/api/practice/cards/${card.value.id}/drawing?${query}`).catch(() => null)
     if (res?.ok) picture.value = await inline(await res.blob())
     else wrong.value = ['The drawing did not come.']
@@ -77,11 +77,17 @@ export const usePractice = defineStore('practice', () => {
     if (data) figures.value = data
   }
 
+  /** How many cards are due; none where that cannot be asked. */
+  async function due(): Promise<number> {
+    const { data } = await own.ask(api.GET('/api/practice/due', { params: { query: who.value } }))
+    return data ?? 0
+  }
+
   async function forget() {
     await own.ask(api.DELETE('/api/practice/answers', { params: { query: who.value } }))
     answered.value = 0
     await look()
   }
 
-  return { kinds, fresh, wanted, tillSure, card, verdict, figures, answered, wrong, busy, next, answer, look, forget, picture }
+  return { kinds, fresh, wanted, tillSure, card, verdict, figures, answered, wrong, busy, next, answer, look, due, forget, picture }
 })
