@@ -20,8 +20,9 @@ type Device struct {
 	home *home
 	now  func() time.Time
 
-	meeting sync.Mutex // one at a time
-	nudge   chan struct{}
+	meeting   sync.Mutex     // one at a time
+	practised map[string]met // how far home and this device know each one's answers
+	nudge     chan struct{}
 
 	mu      sync.Mutex // of what follows
 	state   state

@@ -90,6 +90,9 @@ func (d *Device) meet(ctx context.Context) error {
 	if err := d.hear(ctx); err != nil {
 		return err
 	}
+	if err := d.practise(ctx); err != nil {
+		return err
+	}
 	var s state
 	d.set(func() {
 		d.state.Met = d.now().UTC().Format(time.RFC3339)

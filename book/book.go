@@ -44,6 +44,10 @@ type Book struct {
 	weighing reweighing
 	warming  sync.WaitGroup
 	pictures pictures
+	checks   checks // that go on
+	walks    walks
+	checked  bool   // somebody checks in it: what would not join the whole book is refused
+	walk     string // it holds the trees of this walk; empty: real ones
 	cool     context.CancelFunc
 
 	background context.Context // done when the book is closed
@@ -82,8 +86,7 @@ func Open(ctx context.Context, path string, opt Options) (*Book, error) {
 	if err != nil {
 		return nil, err
 	}
-	b := &Book{store: s, base: opt.Flora, own: opt.Own, calendar: opt.Calendar, now: opt.Now, opened: ulid.Make().String()[20:],
-		meeting: make(chan struct{}, 1), away: opt.Away}
+	b := newBook(s, opt)
 	if b.away {
 		s.Away()
 		brought, err := b.floraAlong(ctx, opt.Shipped)
@@ -94,23 +97,40 @@ func Open(ctx context.Context, path string, opt Options) (*Book, error) {
 			b.base = brought
 		}
 	}
+	if err := b.begin(ctx); err != nil {
+		return nil, errors.Join(err, s.Close())
+	}
+	if err := errors.Join(b.readChecks(ctx), b.readWalks(ctx)); err != nil {
+		return nil, errors.Join(err, b.Close())
+	}
+	b.warming.Go(func() { b.clearImports(b.background) })
+	if opt.Warm {
+		b.warming.Go(func() { b.warm(b.background) })
+	}
+	return b, nil
+}
+
+func newBook(s *store.Store, opt Options) *Book {
+	b := &Book{store: s, base: opt.Flora, own: opt.Own, calendar: opt.Calendar, now: opt.Now, opened: ulid.Make().String()[20:],
+		meeting: make(chan struct{}, 1), away: opt.Away}
 	if b.now == nil {
 		b.now = time.Now
 	}
+	return b
+}
+
+// begin gets a book ready to be asked.
+func (b *Book) begin(ctx context.Context) error {
 	if err := b.setClock(ctx); err != nil {
-		return nil, errors.Join(err, s.Close())
+		return err
 	}
 	if err := b.reload(ctx); err != nil {
-		return nil, errors.Join(err, s.Close())
+		return err
 	}
 	background, cool := context.WithCancel(context.WithoutCancel(ctx))
 	b.background, b.cool = background, cool
 	b.weighing.work = func(progress func(done, left int)) error { return b.WeighStale(background, progress) }
-	b.warming.Go(func() { b.clearImports(background) })
-	if opt.Warm {
-		b.warming.Go(func() { b.warm(background) })
-	}
-	return b, nil
+	return nil
 }
 
 // setClock has the book stamp entries as the node that it is.
@@ -125,7 +145,7 @@ func (b *Book) Close() error {
 	b.cool()
 	b.warming.Wait()
 	b.weighing.wait()
-	return b.store.Close()
+	return errors.Join(b.checks.close(), b.walks.close(), b.store.Close())
 }
 
 // warm reads what lists and sums ask for, and works out what the first press in each age

@@ -61,6 +61,7 @@ type Naming struct {
 	Why       string  `json:"why,omitempty" maxLength:"2000"`
 	Posterior float64 `json:"posterior,omitempty" doc:"What the evidence gave the name then; set by the book"`
 	Leader    string  `json:"leader,omitempty" doc:"Who led then; set by the book"`
+	Seen      string  `json:"seen,omitempty" enum:"leaf,flower,fruit" doc:"What confirms it; absent: it is a winter's name"`
 }
 
 // Score is one answer. Which fields count follows from the character's kind.

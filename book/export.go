@@ -134,7 +134,7 @@ func (s *sheet) nameOf(t *exchange.Tree, g *logbook.Given, doubt string) {
 	if g == nil {
 		return
 	}
-	t.Rank, t.Name, t.NamedBy, t.Named, t.Why = g.Rank, g.Name, g.By, g.At, g.Why
+	t.Rank, t.Name, t.NamedBy, t.Named, t.Why, t.Seen = g.Rank, g.Name, g.By, g.At, g.Why, g.Seen
 	for i := range s.flora.Taxa {
 		taxon := &s.flora.Taxa[i]
 		switch {
@@ -147,6 +147,7 @@ func (s *sheet) nameOf(t *exchange.Tree, g *logbook.Given, doubt string) {
 	switch {
 	case doubt != "":
 		t.Qualifier = "?" // common practice in collections: the name is in doubt
+	case g.Seen != "": // it was seen to be so
 	case g.Rank == string(ranking.Species) && g.Posterior > 0 && g.Posterior < ranking.DefaultBars.Species:
 		t.Qualifier = "cf."
 	case g.Rank == string(ranking.Group):

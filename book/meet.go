@@ -88,6 +88,9 @@ func (b *Book) meet(ctx context.Context, entries []Sent, by string, home bool) (
 	for i := range entries {
 		all[i] = &told{tree: entries[i].Tree, home: home, Met: &answers[i]}
 		all[i].read(entries[i].Entry, by)
+		if err := b.joinable(&all[i].entry); err != nil && all[i].Answer != Refused {
+			all[i].refuse(err)
+		}
 	}
 	open := slices.DeleteFunc(all, func(t *told) bool { return t.Answer == Refused })
 	slices.SortStableFunc(open, func(x, y *told) int { return logbook.Order(x.entry, y.entry) })

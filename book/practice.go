@@ -3,17 +3,13 @@ package book
 import (
 	"cmp"
 	"context"
-	"fmt"
-	"math"
 	"math/rand/v2"
-	"slices"
 	"time"
 
 	"palethicket/core/flora"
+	"palethicket/core/plate/tile"
 	"palethicket/core/practice"
 	"palethicket/core/practice/fsrs"
-	"palethicket/core/tree/answer"
-	"palethicket/core/weigh/ranking"
 	"palethicket/store"
 )
 
@@ -23,7 +19,11 @@ var ErrNotAsked = store.ErrNotAsked
 // Deck is what somebody practises.
 type Deck struct {
 	Among
-	Kinds    []string // twig, bark, outline, ground
+	Kinds    []string // twig, bark, outline, ground, word, pair
+	Tract    string
+	Stand    string   // only what grows in it
+	Taxa     []string // only these; empty: all
+	Kept     string   // id of a deck that was kept, in place of the four above
 	New      int      // how many new cards a day
 	TillSure bool     // until each was right twice running
 	Wanted   float64  // recall at which a card is due again; 0: 0.9
@@ -31,18 +31,34 @@ type Deck struct {
 
 // Card is a card as it is asked. Whose it is stays hidden until it was answered.
 type Card struct {
-	ID    string `json:"id" doc:"Empty: nothing is due"`
-	Kind  string `json:"kind"`
-	Age   string `json:"age" doc:"Of the tree, where it can be seen"`
-	Due   int    `json:"due" doc:"Cards that are due now"`
-	Fresh int    `json:"fresh" doc:"Cards that were never asked"`
-	Next  string `json:"next" doc:"When the next is due, where none is now"`
+	ID   string `json:"id" doc:"Empty: nothing is due"`
+	Kind string `json:"kind"`
+	Part string `json:"part" doc:"What is drawn: twig, bark, outline or ground"`
+	Asks string `json:"asks" doc:"What is asked, in words"`
+	Age  string `json:"age" doc:"Of the tree, where it can be seen"`
+	Dim  bool   `json:"dim" doc:"It is to be shown in poor light"`
+	// Options are what a word or pair card is answered with.
+	Options []CardOption `json:"options" doc:"Of a word: the states; of a pair: the characters that one may tell by"`
+	Pair    []Called     `json:"pair" doc:"Of a pair: the two, in no order of what is shown"`
+	Due     int          `json:"due" doc:"Cards that are due now"`
+	Fresh   int          `json:"fresh" doc:"Cards that were never asked"`
+	Next    string       `json:"next" doc:"When the next is due, where none is now"`
+}
+
+// CardOption is one of what a card may be answered with.
+type CardOption struct {
+	ID    string `json:"id"`
+	Words string `json:"words"`
+	Means string `json:"means"`
 }
 
 // CardAnswer is what somebody says to a card.
 type CardAnswer struct {
 	Rank    string  `json:"rank,omitempty" enum:"species,group,genus,family" doc:"Of the name; absent: it is not known"`
 	Name    string  `json:"name,omitempty" maxLength:"120"`
+	State   string  `json:"state,omitempty" maxLength:"80" doc:"Of a word: the state; absent: not known"`
+	First   string  `json:"first,omitempty" maxLength:"120" doc:"Of a pair: which is shown first, by scientific name; absent: not known"`
+	Tells   string  `json:"by,omitempty" maxLength:"80" doc:"Of a pair: the character that one tells by"`
 	Sure    string  `json:"sure,omitempty" enum:"sure,fair,guess"`
 	Seconds float64 `json:"seconds" minimum:"0" maximum:"86400"`
 }
@@ -55,7 +71,10 @@ type CardVerdict struct {
 	English string   `json:"english"`
 	Carries string   `json:"carries" doc:"How far what was shown carries a name, in words"`
 	Kind    string   `json:"kind"`
+	Part    string   `json:"part" doc:"What was drawn: twig, bark, outline or ground"`
 	Age     string   `json:"age"`
+	Word    string   `json:"word" doc:"Of a word: the character"`
+	State   string   `json:"state" doc:"Of a word: the state that was shown"`
 	Other   string   `json:"other" doc:"The tree that it was taken for"`
 	OtherIs string   `json:"other_is" doc:"What that is called"`
 	Marked  []string `json:"marked" doc:"In what the two differ, of what such a card shows"`
@@ -74,21 +93,20 @@ func (b *Book) teacher() (*shelf, *practice.Teacher) {
 
 // AskCard gives the card that somebody is asked now.
 func (b *Book) AskCard(ctx context.Context, by string, d Deck) (*Card, error) {
-	sh, teacher := b.teacher()
-	among, err := sh.flora.Among(d.Region, d.List)
-	if err != nil {
-		return nil, amongError(err)
+	if err := b.openDeck(ctx, by, &d); err != nil {
+		return nil, err
 	}
-	deck, err := teacher.Deck(among, d.Kinds)
+	among, deck, err := b.cards(ctx, &d)
 	if err != nil {
 		return nil, err
 	}
-	scheduler, standing, last, err := b.practised(ctx, by, d.Wanted)
+	scheduler, standing, reviews, err := b.practised(ctx, by, d.Wanted)
 	if err != nil {
 		return nil, err
 	}
+	deck, last := withConfusions(deck, reviews), lastAsked(reviews)
 	now := b.now()
-	out := &Card{}
+	out := &Card{Options: []CardOption{}, Pair: []Called{}}
 	next := time.Time{}
 	for _, c := range deck {
 		st, asked := standing[c.ID()]
@@ -114,35 +132,89 @@ func (b *Book) AskCard(ctx context.Context, by string, d Deck) (*Card, error) {
 	if err != nil {
 		return nil, err
 	}
-	out.ID, out.Kind = a.ID, card.Kind
-	if card.Kind == "bark" || card.Kind == "outline" {
-		out.Age = flora.AgeWords[ind.Age]
-	}
+	out.ID = a.ID
+	b.shelf.Load().ask(out, ind)
 	return out, b.store.Write(ctx, func(tx *store.Tx) error { return tx.PutAsked(ctx, a) })
 }
 
-// practised gives how somebody's cards stand, and the last that was asked.
-func (b *Book) practised(ctx context.Context, by string, wanted float64) (*fsrs.Scheduler, map[string]practice.Standing, string, error) {
+// openDeck takes over what a deck that was kept says.
+func (b *Book) openDeck(ctx context.Context, by string, d *Deck) error {
+	if d.Kept == "" {
+		return nil
+	}
+	kept, err := b.store.Deck(ctx, d.Kept)
+	if err != nil {
+		return err
+	}
+	k, err := deckOf(&kept)
+	if err != nil {
+		return err
+	}
+	if !k.Crew && k.By != by {
+		return ErrNoDeck
+	}
+	d.Among, d.Tract, d.Stand, d.Taxa = k.Among, k.Tract, k.Stand, k.Taxa
+	return nil
+}
+
+// withConfusions puts before a deck the pairs that somebody mistook one for the other of, where
+// one of the two is in it: a confusion makes a card of its own.
+func withConfusions(deck []practice.Card, reviews []practice.Review) []practice.Card {
+	has, there := map[string]bool{}, map[practice.Card]bool{}
+	for _, c := range deck {
+		has[c.Taxon], there[c] = true, true
+	}
+	var pairs []practice.Card
+	for i := range reviews {
+		c, err := practice.ParseCard(reviews[i].Card)
+		if err != nil || reviews[i].TakenFor == "" || c.Kind == practice.Word || !has[c.Taxon] {
+			continue
+		}
+		if pair, ok := practice.PairOf(c.Taxon, reviews[i].TakenFor); ok && !there[pair] {
+			there[pair] = true
+			pairs = append(pairs, pair)
+		}
+	}
+	return append(pairs, deck...)
+}
+
+func lastAsked(reviews []practice.Review) string {
+	if len(reviews) == 0 {
+		return ""
+	}
+	return reviews[len(reviews)-1].Card
+}
+
+// practised gives how somebody's cards stand, and their answers, the earliest first.
+func (b *Book) practised(
+	ctx context.Context,
+	by string,
+	wanted float64,
+) (*fsrs.Scheduler, map[string]practice.Standing, []practice.Review, error) {
 	kept, err := b.store.Reviews(ctx, by)
 	if err != nil {
-		return nil, nil, "", err
+		return nil, nil, nil, err
 	}
 	reviews := each(kept, b.reviewOf)
-	last := ""
-	if len(reviews) > 0 {
-		last = reviews[len(reviews)-1].Card
-	}
 	scheduler, err := fsrs.New(cmp.Or(wanted, wantedRecall))
 	if err != nil {
-		return nil, nil, "", &FieldError{"wanted", err.Error()}
+		return nil, nil, nil, &FieldError{"wanted", err.Error()}
 	}
 	standing, err := practice.Progress(scheduler, reviews)
-	return scheduler, standing, last, err
+	return scheduler, standing, reviews, err
 }
 
 func (b *Book) reviewOf(v store.Review) practice.Review {
 	at, _ := time.Parse(time.RFC3339, v.At) // as it was written by AnswerCard
-	return practice.Review{Card: v.Card, At: at.In(b.now().Location()), Verdict: v.Verdict, Sure: v.Sure, Seconds: v.Seconds, TakenFor: v.TakenFor, True: v.IsTrue}
+	return practice.Review{
+		Card:     v.Card,
+		At:       at.In(b.now().Location()),
+		Verdict:  v.Verdict,
+		Sure:     v.Sure,
+		Seconds:  v.Seconds,
+		TakenFor: v.TakenFor,
+		True:     v.IsTrue,
+	}
 }
 
 func (b *Book) individual(a *store.Asked) (*practice.Individual, error) {
@@ -154,8 +226,8 @@ func (b *Book) individual(a *store.Asked) (*practice.Individual, error) {
 	return teacher.Individual(card, flora.Among{Region: a.Region, List: a.List}, uint64(a.Seed), a.Odd)
 }
 
-// DrawCard draws what a card shows.
-func (b *Book) DrawCard(ctx context.Context, by, id, theme string) (*Picture, error) {
+// DrawCard draws what a card shows; of a pair the first, or the second.
+func (b *Book) DrawCard(ctx context.Context, by, id, theme string, second bool) (*Picture, error) {
 	a, err := b.store.Asked(ctx, by, id)
 	if err != nil {
 		return nil, err
@@ -164,11 +236,27 @@ func (b *Book) DrawCard(ctx context.Context, by, id, theme string) (*Picture, er
 	if err != nil {
 		return nil, err
 	}
-	what := ind.Kind
-	if what == "ground" {
-		what = "leaf"
+	if second && ind.Second == nil {
+		return nil, ErrNotAsked
 	}
-	return drawPlate(ind.Tree, what, flora.ZoneWords[flora.Breast], theme)
+	if second {
+		ind = ind.Second
+	}
+	if ind.Kind == practice.Word {
+		part, err := tile.Part(ind.Tree, ind.Character, ind.State, theme)
+		if err != nil || part != nil {
+			return &Picture{part.Kind, part.Body}, err
+		}
+	}
+	return drawPlate(ind.Tree, drawnAs(ind.Part), flora.ZoneWords[flora.Breast], theme)
+}
+
+// drawnAs is the drawing of a part.
+func drawnAs(part string) string {
+	if part == "ground" {
+		return "leaf"
+	}
+	return part
 }
 
 // AnswerCard judges what somebody says to the card they are asked, and keeps it.
@@ -182,152 +270,42 @@ func (b *Book) AnswerCard(ctx context.Context, by, id string, said *CardAnswer, 
 		return nil, err
 	}
 	sh, teacher := b.teacher()
-	if said.Name != "" &&
-		!slices.ContainsFunc(nameTerms(sh.flora), func(n NameTerm) bool { return n.Rank == said.Rank && n.Name == said.Name }) {
-		return nil, &FieldError{"name", fmt.Sprintf("the flora has no %s called %q: choose a name from the list", said.Rank, said.Name)}
-	}
-	v, err := teacher.Judge(ind, practice.Said{Rank: ranking.Rank(said.Rank), Name: said.Name, Sure: said.Sure})
+	v, err := sh.judge(teacher, ind, said)
 	if err != nil {
-		return nil, &FieldError{"sure", err.Error()}
+		return nil, err
 	}
-	kept := &store.Review{
-		ID:       a.ID,
-		By:       by,
-		Card:     a.Card,
-		Seed:     a.Seed,
-		At:       b.now().UTC().Format(time.RFC3339),
-		Rank:     said.Rank,
-		Said:     said.Name,
-		Sure:     said.Sure,
-		Seconds:  said.Seconds,
-		Verdict:  v.Verdict,
-		TakenFor: teacher.TakenFor(v, said.Name),
-		IsTrue:   v.True,
+	kept := &store.Review{ID: a.ID, By: by, Card: a.Card, Seed: a.Seed, Rank: said.Rank, Said: cmp.Or(said.Name, said.State, said.First),
+		Sure: said.Sure, Seconds: said.Seconds, Verdict: v.Verdict, IsTrue: v.True}
+	switch {
+	case v.Verdict != practice.Wrong && v.Verdict != practice.TooFar:
+	case ind.Kind == practice.Pair:
+		kept.TakenFor = other(ind.Card, v.Taxon)
+	case ind.Kind == practice.Word:
+		kept.TakenFor = said.State
+	default:
+		kept.TakenFor = teacher.TakenFor(v, said.Name)
 	}
+	_, _, reviews, err := b.practised(ctx, by, 0)
+	if err != nil {
+		return nil, err
+	}
+	at := b.now()
+	if len(reviews) > 0 {
+		at = practice.NotBefore(at, reviews[len(reviews)-1].At)
+	}
+	kept.At = at.UTC().Format(time.RFC3339)
 	if err := b.store.Write(ctx, func(tx *store.Tx) error { return tx.PutReview(ctx, kept) }); err != nil {
 		return nil, err
 	}
-	return b.verdict(ctx, sh, ind, v, kept, a.Region, wanted)
+	return b.verdict(ctx, ind, v, kept, a.Region, wanted)
 }
 
-// verdictWords say what a verdict means.
-var verdictWords = map[string]string{
-	practice.Right:  "Right, as far as this shows.",
-	practice.TooFar: "Too far: what is shown does not carry that name.",
-	practice.NotFar: "True, but more could be seen.",
-	practice.Wrong:  "Another tree.",
-	practice.NoIdea: "Not known.",
-}
-
-func (b *Book) verdict(
-	ctx context.Context,
-	sh *shelf,
-	ind *practice.Individual,
-	v *practice.Verdict,
-	kept *store.Review,
-	region string,
-	wanted float64,
-) (*CardVerdict, error) {
-	out := &CardVerdict{
-		Verdict: v.Verdict,
-		Words:   verdictWords[v.Verdict],
-		Taxon:   v.Taxon,
-		English: sh.english(v.Taxon, region),
-		Kind:    ind.Kind,
-		Age:     flora.AgeWords[ind.Age],
-		Carries: answer.RankWords(v.Carries.Rank) + ": " + v.Carries.Name,
-		Other:   kept.TakenFor,
-		Marked:  []string{},
-		Tells:   []string{},
+// other is the taxon of a pair that is not this one.
+func other(c practice.Card, this string) string {
+	if c.Taxon == this {
+		return c.Other
 	}
-	_, standing, _, err := b.practised(ctx, kept.By, wanted)
-	if err != nil {
-		return nil, err
-	}
-	out.Again = standing[kept.Card].Due.UTC().Format(time.RFC3339)
-	if out.Other == "" {
-		return out, nil
-	}
-	out.OtherIs = sh.english(out.Other, region)
-	beside, err := b.Beside(Among{Region: region}, []string{v.Taxon, out.Other})
-	if err != nil {
-		return out, nil // one of them is not of the region: there is nothing to hold side by side
-	}
-	out.Marked = slices.DeleteFunc(beside.Plates[0].Marked, func(id string) bool { return !practice.Shows(ind.Kind, id) })
-	for _, r := range beside.Rows {
-		if practice.Shows(ind.Kind, r.Character) && len(out.Tells) < 3 {
-			out.Tells = append(out.Tells, fmt.Sprintf("%s: %s; there %s", flora.UpperFirst(r.Name), r.Words[0], r.Words[1]))
-		}
-	}
-	return out, nil
-}
-
-// Practised is what somebody's answers say of them.
-type Practised struct {
-	Reviews int           `json:"reviews"`
-	Brier   float64       `json:"brier" doc:"0 best; of what was said with a sureness"`
-	Sure    []SureFigure  `json:"sure" doc:"Whether sure is sure"`
-	Taxa    []TaxonFigure `json:"taxa" doc:"The worst first"`
-	Taken   []TakenFigure `json:"taken" doc:"What is taken for what, the most often first"`
-}
-
-// SureFigure says how often answers of one sureness were right.
-type SureFigure struct {
-	Sure  string  `json:"sure"`
-	Means float64 `json:"means" doc:"The chance of being right that the word stands for"`
-	N     int     `json:"n"`
-	Right int     `json:"right"`
-}
-
-// TaxonFigure says how often a taxon was known.
-type TaxonFigure struct {
-	Taxon   string `json:"taxon"`
-	English string `json:"english"`
-	N       int    `json:"n"`
-	Right   int    `json:"right"`
-}
-
-// TakenFigure says how often one taxon was taken for another.
-type TakenFigure struct {
-	Taxon   string `json:"taxon"`
-	English string `json:"english"`
-	For     string `json:"for"`
-	ForIs   string `json:"for_is"`
-	N       int    `json:"n"`
-}
-
-// Practised adds up what somebody answered.
-func (b *Book) Practised(ctx context.Context, by string) (*Practised, error) {
-	kept, err := b.store.Reviews(ctx, by)
-	if err != nil {
-		return nil, err
-	}
-	sh := b.shelf.Load()
-	f := practice.FiguresOf(each(kept, b.reviewOf))
-	out := &Practised{Reviews: f.Reviews, Sure: []SureFigure{}, Taxa: []TaxonFigure{}, Taken: []TakenFigure{}}
-	if !math.IsNaN(f.Brier) {
-		out.Brier = f.Brier
-	}
-	for _, sure := range []string{"sure", "fair", "guess"} {
-		out.Sure = append(out.Sure, SureFigure{sure, practice.Sureness[sure], f.BySure[sure].N, f.BySure[sure].Right})
-	}
-	for taxon, n := range f.ByTaxon {
-		out.Taxa = append(out.Taxa, TaxonFigure{taxon, sh.english(taxon, ""), n.N, n.Right})
-	}
-	slices.SortFunc(out.Taxa, func(a, b TaxonFigure) int {
-		return cmp.Or(
-			cmp.Compare(float64(a.Right)/float64(a.N), float64(b.Right)/float64(b.N)),
-			cmp.Compare(b.N, a.N),
-			cmp.Compare(a.Taxon, b.Taxon),
-		)
-	})
-	for pair, n := range f.TakenFor {
-		out.Taken = append(out.Taken, TakenFigure{pair[0], sh.english(pair[0], ""), pair[1], sh.english(pair[1], ""), n})
-	}
-	slices.SortFunc(out.Taken, func(a, b TakenFigure) int {
-		return cmp.Or(cmp.Compare(b.N, a.N), cmp.Compare(a.Taxon, b.Taxon), cmp.Compare(a.For, b.For))
-	})
-	return out, nil
+	return c.Taxon
 }
 
 // DueCards counts the cards that somebody is to be asked again by now.

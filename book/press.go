@@ -223,6 +223,9 @@ func (s *sheet) stood(n *logbook.Naming) error {
 		return nil
 	}
 	p, err := s.weighed.Posterior(rankOf(n.Rank), n.Name)
+	if err != nil && n.Seen != "" && s.called(n.Rank, n.Name) {
+		return nil // spring may say what winter did not list
+	}
 	if err != nil {
 		return &FieldError{"name.name", err.Error()}
 	}

@@ -29,6 +29,7 @@ type Report struct {
 	Sources      []string
 	Map          *Map
 	Dots         []Dot
+	Spring       *FieldAccuracy
 }
 
 // NameBasis is a name given, and what it rests on.
@@ -74,6 +75,9 @@ func (b *Book) Report(ctx context.Context, tract, stand string) (r *Report, err 
 	if err := b.nameBases(ctx, snap.Reader, r, b.query(q)); err != nil {
 		return nil, err
 	}
+	if r.Spring, err = b.fieldAccuracy(ctx, snap.Reader, tract, stand); err != nil {
+		return nil, err
+	}
 	b.locate(r)
 	b.takeCare(r)
 	return r, nil
@@ -96,6 +100,10 @@ func (b *Book) locate(r *Report) {
 // nameBases lists the names given, with what they rest on.
 func (b *Book) nameBases(ctx context.Context, from store.Reader, r *Report, q store.Query) error {
 	sh := b.shelf.Load()
+	confirmed, err := from.Confirmed(ctx, q.Tract, q.Stand)
+	if err != nil {
+		return err
+	}
 	return from.EachTree(ctx, q, func(l *store.Line) error {
 		r.Statuses[l.Status]++
 		if undetermined(l.GivenRank) || len(r.Names) >= reportNames {
@@ -103,6 +111,9 @@ func (b *Book) nameBases(ctx context.Context, from store.Reader, r *Report, q st
 		}
 		n := NameBasis{Tag: l.Tag, Stand: l.Stand, Name: l.Given, By: l.GivenBy, Day: l.GivenAt[:min(len(l.GivenAt), 10)], Flag: l.Doubt,
 			Rests: restsOn(l)}
+		if _, seen := slices.BinarySearch(confirmed, l.ID); seen {
+			n.Rests = "seen in leaf, flower or fruit; " + n.Rests
+		}
 		if l.GivenRank == "species" {
 			n.English = sh.english(l.Given, l.Region)
 		}
@@ -119,6 +130,9 @@ func restsOn(l *store.Line) string {
 	}
 	on := fmt.Sprintf("%s in %s", counted(l.Scores, "score"), counted(l.Looks, "look"))
 	then := answer.Percent(l.GivenPosterior)
+	if l.GivenPosterior == 0 {
+		return on // nobody worked out what the evidence gave it
+	}
 	now := ""
 	switch {
 	case l.NamedRank == l.GivenRank && l.Named == l.Given:

@@ -45,6 +45,7 @@ type TreeView struct {
 
 	SameTag []string `json:"same_tag,omitempty" doc:"Ids of other trees of the tract that carry its tag; one is to be renamed"`
 
+	Walk     string `json:"walk,omitempty" doc:"The walk that it is of, through a wood that does not exist"`
 	Revision string `json:"-"` // of this view; another view of the same revision says the same
 }
 
@@ -256,6 +257,9 @@ func (b *Book) AddEntry(ctx context.Context, tree string, e *Entry) (*TreeView, 
 
 // enter adds an entry once it is checked against what only the book knows.
 func (b *Book) enter(ctx context.Context, tx *store.Tx, s *sheet, e logbook.Entry, seen stamp.Stamp) error {
+	if err := b.joinable(&e); err != nil {
+		return err
+	}
 	if e.Kind == logbook.KindFacts && e.Facts != nil && e.Facts.Among != nil && e.Facts.Among.List != "" {
 		if _, err := b.among(ctx, tx.Reader, e.Facts.Among.Region, e.Facts.Among.List); err != nil {
 			return &FieldError{"facts.among", err.Error()}
@@ -308,7 +312,7 @@ func (b *Book) revision(sh *shelf, version int) string {
 func (b *Book) view(s *sheet) *TreeView {
 	res := &answer.Result{Looks: make([]answer.LookResult, len(s.log.Looks))}
 	v := &TreeView{Tree: treeOf(&s.tree), Facts: s.facts(), Looks: []LookView{}, Names: []NameView{}, Notes: listed(s.log.Notes),
-		Drawn: []DrawnFrom{}, Last: s.log.Last, Seen: string(s.log.Latest()), Revision: b.revision(s.shelf, s.tree.Version)}
+		Drawn: []DrawnFrom{}, Last: s.log.Last, Seen: string(s.log.Latest()), Revision: b.revision(s.shelf, s.tree.Version), Walk: b.walk}
 	if s.fault != nil {
 		v.Fault = s.fault.Error()
 	} else {

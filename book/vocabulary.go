@@ -9,6 +9,7 @@ import (
 	"palethicket/core/tree/logbook"
 	"palethicket/core/tree/record"
 	"palethicket/core/weigh/evidence"
+	"slices"
 )
 
 // Vocabulary is what a page needs to know once: the characters, and the words of the
@@ -157,6 +158,11 @@ func characterOf(c *flora.Character) Character {
 
 func stateOf(character string, s flora.State) State {
 	return State{s.ID, flora.UpperFirst(record.StateWords(s.ID)), s.Means, tile.Has(character, s.ID)}
+}
+
+// called says whether the flora has a name of a rank.
+func (s *shelf) called(rank, name string) bool {
+	return slices.ContainsFunc(nameTerms(s.flora), func(n NameTerm) bool { return n.Rank == rank && n.Name == name })
 }
 
 // nameTerms lists every name once, a species with what people call it everywhere.

@@ -98,6 +98,7 @@ func fill(ctx context.Context, b *book.Book) error {
 		tract:  byHand.Tract,
 		woods:  &w,
 		ids:    ids,
+		truth:  map[string]string{},
 	}
 	trees, err := c.byHand(&byHand)
 	if err != nil {
@@ -107,10 +108,16 @@ func fill(ctx context.Context, b *book.Book) error {
 	if err != nil {
 		return err
 	}
-	if err := b.AddTrees(ctx, append(trees, drawn...)); err != nil {
+	all := append(trees, drawn...)
+	p, err := newProof(&c, all)
+	if err != nil {
 		return err
 	}
-	return c.hang(ctx, b)
+	p.spring()
+	if err := b.AddTrees(ctx, all); err != nil {
+		return err
+	}
+	return errors.Join(c.hang(ctx, b), p.checks(ctx, b), p.practised(ctx, b))
 }
 
 // put puts the map into the book: tract, stands and visits.

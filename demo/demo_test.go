@@ -2,12 +2,14 @@ package demo_test
 
 import (
 	"testing"
+	"time"
 
 	"github.com/stretchr/testify/require"
 
 	"palethicket/book"
 	"palethicket/book/booktest"
 	"palethicket/core/stand/worklist"
+	"palethicket/core/tree/stamp"
 	"palethicket/demo"
 	"palethicket/demo/demotest"
 )
@@ -36,14 +38,14 @@ func TestFill(t *testing.T) {
 		}
 	}
 	require.Len(t, stands, 6)
-	require.Len(t, by, 4, "three observers, and no name yet")
+	require.Len(t, by, 5, "three observers, a checker, and no name yet")
 	for _, s := range []string{worklist.Named, worklist.Doubtful, worklist.Ready, worklist.Open} {
 		require.GreaterOrEqual(t, status[s], 5, "%s in %v", s, status)
 	}
 	require.Positive(t, flagged, "some names that later looks contradict")
 	visits, err := b.Visits(t.Context(), "")
 	require.NoError(t, err)
-	require.Len(t, visits, 11)
+	require.Len(t, visits, 13, "eleven, and one of each check")
 	for _, v := range visits {
 		require.Positive(t, v.Looks, "visit of %s", v.Day)
 	}
@@ -75,13 +77,20 @@ func TestTheForestIsDrawnFromItsFlora(t *testing.T) {
 		v, err := b.View(t.Context(), l.ID)
 		require.NoError(t, err)
 		require.Equal(t, book.Among{Region: "eastern-north-america", List: "Lantern Creek"}, v.Facts.Among)
+		smooth := false
 		for _, look := range v.Looks {
+			if stamp.OfID(look.ID).Time().After(time.Date(2026, 11, 22, 0, 0, 0, 0, time.Local)) {
+				continue // of a check cruise
+			}
 			for _, s := range look.Scores {
 				scored[s.Character]++
 				if s.Character == "bark.texture" && !look.Stranger && len(s.States) == 1 && s.States[0] == "smooth" {
-					byAge[v.Facts.Age] = append(byAge[v.Facts.Age], 1)
+					smooth = true
 				}
 			}
+		}
+		if smooth {
+			byAge[v.Facts.Age] = append(byAge[v.Facts.Age], 1)
 		}
 		byAge["all "+v.Facts.Age] = append(byAge["all "+v.Facts.Age], 1)
 	}
@@ -91,4 +100,45 @@ func TestTheForestIsDrawnFromItsFlora(t *testing.T) {
 	smooth := func(age string) float64 { return float64(len(byAge[age])) / float64(len(byAge["all "+age])) }
 	require.Greater(t, smooth("young"), 1.5*smooth("mature"), "young bark is smooth (common practice)")
 	require.Greater(t, smooth("mature"), smooth("old"))
+}
+
+// TestProof: sixty trees were seen in leaf, and two checks say something.
+func TestProof(t *testing.T) {
+	t.Parallel()
+	b := demotest.New(t)
+	spring, err := b.FieldAccuracy(t.Context(), "", "")
+	require.NoError(t, err)
+	require.Equal(t, 60, spring.Confirmed)
+	require.Greater(t, spring.All.Of, 50)
+	require.Greater(t, spring.All.P, 0.75)
+	require.GreaterOrEqual(t, len(spring.Bins), 3, "a curve has points")
+	require.Len(t, spring.ByObserver, 3)
+	checks, err := b.Checks(t.Context())
+	require.NoError(t, err)
+	require.Len(t, checks, 2)
+	for _, c := range checks {
+		r, err := b.CheckResults(t.Context(), c.ID)
+		require.NoError(t, err)
+		require.Empty(t, r.Refused)
+		require.Greater(t, r.Named, r.Plan.Trees*8/10)
+		require.Greater(t, r.ByRank[1].Kappa, 0.6)
+		require.Less(t, r.ByRank[0].Share.P, 1.0)
+		require.NotEmpty(t, r.Characters)
+	}
+	shared, err := b.SharedPractice(t.Context())
+	require.NoError(t, err)
+	require.Len(t, shared, 3)
+	for _, p := range append(shared, book.PracticeOf{Name: "Ilse Brandvold", Practised: *must(b.Practised(t.Context(), "Ilse Brandvold"))}) {
+		require.Greater(t, p.Reviews, 80, p.Name)
+		require.NotEmpty(t, p.Taken, p.Name)
+		require.NotEmpty(t, p.Words, p.Name)
+		require.Greater(t, p.Sure[0].N+p.Sure[1].N+p.Sure[2].N, 60, p.Name)
+	}
+}
+
+func must[T any](x T, err error) T {
+	if err != nil {
+		panic(err)
+	}
+	return x
 }

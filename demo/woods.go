@@ -69,6 +69,7 @@ type crowd struct {
 	tract  string
 	woods  *woods
 	ids    *rand.ChaCha8
+	truth  map[string]string // which taxon a tree is drawn of, by id
 }
 
 // trees draws every stand's trees, tagged from LC-601.
@@ -127,6 +128,7 @@ func (c *crowd) tree(s *stand, tag string, first, n int) (*book.TreeLog, error) 
 	v := &c.woods.Visits[first]
 	w := writer{clock: v.day.Add(8*time.Hour + time.Duration(c.rng.IntN(7*3600))*time.Second), rng: c.ids}
 	t := &book.TreeLog{Tree: book.Tree{ID: w.id(), Tag: tag, Tract: c.tract, Stand: s.Name, Region: c.among.Region, List: c.among.List}}
+	c.truth[t.Tree.ID] = taxon
 	who := v.crew[n%len(v.crew)]
 	at := c.woods.Origin.point(place)
 	green := foliage(taxon)

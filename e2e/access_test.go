@@ -13,7 +13,7 @@ func mainViews(a *app) []string {
 	tree := "/trees/" + a.tree("LC-101")
 	return []string{"/", "/worklist", "/map", "/stands", "/files", "/flora", "/flora/Acer%20rubrum",
 		"/compare?taxon=Acer%20rubrum&taxon=Acer%20saccharum", "/characters", "/pair?taxon=Acer%20rubrum&taxon=Acer%20saccharum",
-		"/practice", "/lists", "/crew", "/settings", "/waiting", tree, tree + "/story"}
+		"/practice", "/practice/walks", "/measure", "/day", "/practice/crew", "/checks", "/lists", "/crew", "/settings", "/waiting", tree, tree + "/story"}
 }
 
 // small lists what is pressed and lower or narrower than a gloved finger: links within a

@@ -228,7 +228,13 @@ func TestDrawnAway(t *testing.T) {
 	p.eval(kept)
 	p.until(`window.kept >= 3`)
 	p.open(a.url("/practice"))
-	p.patient(opening).sees("Practice is kept at home")
+	p.patient(opening).sees("Whose twig is this?")
+	p.patient(opening).until(`document.querySelector('.card img')?.naturalWidth > 0`)
+	p.press("[data-unknown]")
+	p.patient(opening).sees("Not known.")
+	a.start(false)
+	p.asks("POST", "/api/away/meeting", "")
+	require.Contains(t, a.answer("/api/practice/figures"), `"reviews":1`, "home knows what was answered there")
 }
 
 // TestCrewAway: where the crew sign in, a device works for whoever took it along, another

@@ -75,7 +75,7 @@ func (a *app) start(fill bool) {
 	}
 	a.hired = len(a.crew) > 0
 	app := web.New(b, web.Options{Log: slog.New(slog.DiscardHandler), Guarded: len(a.crew) > 0,
-		Reports: web.Reports{HTML: report.HTML, PDF: report.PDF}})
+		Reports: web.Reports{HTML: report.HTML, PDF: report.PDF, Check: report.CheckPDF, Quiz: report.QuizPDF, Day: report.DayPDF}})
 	srv := &http.Server{Handler: app.Handler(a.pages)}
 	go srv.Serve(counted{ln, &a.line})
 	a.stop = func() {

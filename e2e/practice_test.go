@@ -31,7 +31,7 @@ func TestPractice(t *testing.T) {
 	p.press(`[data-sure="sure"]`)
 	p.press("[data-say]")
 	p.sees("Another tree.")
-	p.sees("What would have told it from")
+	p.sees("What tells it from")
 	p.until(`[...document.querySelectorAll('.card img')].filter((i) => i.naturalWidth > 0).length === 3`)
 	p.sees("It comes again before you leave.")
 	p.until(`document.activeElement.id === 'practice-next'`)

@@ -21,6 +21,7 @@ var fonts embed.FS
 var pageTemplate = template.Must(template.New("report").Funcs(template.FuncMap{
 	"path": svgPath, "percent": percent, "bar": barWidth, "stems": stemsWords, "look": lookWords,
 	"sign":  func(id string) string { return worklist.StatusOf(id).Sign },
+	"share": shareWords,
 	"lower": strings.ToLower, "title": Title, "cap": flora.UpperFirst,
 }).Parse(page))
 
@@ -89,6 +90,11 @@ func likely(c *book.Composition) (shares []book.Share, others float64) {
 		}
 	}
 	return shares, others
+}
+
+// shareWords says a share with its interval.
+func shareWords(s book.ShareIn) string {
+	return fmt.Sprintf("%.0f %% (%.0f to %.0f)", 100*s.P, 100*s.From, 100*s.To)
 }
 
 func stemsWords(x, from, to float64) string { return fmt.Sprintf("%.1f (%.0f to %.0f)", x, from, to) }

@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"io"
 	"strings"
+	"time"
 
 	"codeberg.org/go-pdf/fpdf"
 
@@ -24,36 +25,47 @@ type pdf struct{ *fpdf.Fpdf }
 
 // PDF writes the report as PDF, its fonts in it.
 func PDF(w io.Writer, r *book.Report) error {
-	p := &pdf{fpdf.New("P", "mm", "A4", "")}
-	p.SetMargins(margin, margin, margin)
-	p.SetAutoPageBreak(true, margin)
-	for style, file := range map[string]string{"": "regular", "B": "bold"} {
-		font, err := fonts.ReadFile("fonts/" + file + ".ttf")
-		if err != nil {
-			return fmt.Errorf("reading a font: %w", err)
-		}
-		p.AddUTF8FontFromBytes("body", style, font)
+	p, err := newPDF(Title(r)+": trees in winter", Title(r), r.Made)
+	if err != nil {
+		return err
 	}
-	p.SetTitle(Title(r)+": trees in winter", true)
-	p.SetCreator("Pale Thicket", true)
-	p.SetCreationDate(r.Made)
-	p.SetFooterFunc(func() {
-		p.SetY(-12)
-		p.SetFont("body", "", 8)
-		p.CellFormat(0, 5, fmt.Sprintf("%s · %s · page %d", Title(r), r.Made.Format("2 January 2006"), p.PageNo()), "", 0, "C", false, 0, "")
-	})
 	p.AddPage()
 	p.head(r)
 	p.drawMap(draw(r, textWide, 110))
 	p.composition(r)
 	p.open(r)
 	p.names(r)
+	p.spring(r.Spring)
 	p.visits(r)
 	p.care(r)
 	if err := p.Output(w); err != nil {
 		return fmt.Errorf("writing the report: %w", err)
 	}
 	return nil
+}
+
+// newPDF begins pages with their fonts; foot stands under each with the day and its number.
+func newPDF(title, foot string, made time.Time) (*pdf, error) {
+	p := &pdf{fpdf.New("P", "mm", "A4", "")}
+	p.SetMargins(margin, margin, margin)
+	p.SetAutoPageBreak(true, margin)
+	for style, file := range map[string]string{"": "regular", "B": "bold"} {
+		font, err := fonts.ReadFile("fonts/" + file + ".ttf")
+		if err != nil {
+			return nil, fmt.Errorf("reading a font: %w", err)
+		}
+		p.AddUTF8FontFromBytes("body", style, font)
+	}
+	p.SetTitle(title, true)
+	p.SetLang("en")
+	p.SetCreator("Pale Thicket", true)
+	p.SetCreationDate(made)
+	p.SetFooterFunc(func() {
+		p.SetY(-12)
+		p.SetFont("body", "", 8)
+		p.CellFormat(0, 5, fmt.Sprintf("%s · %s · page %d", foot, made.Format("2 January 2006"), p.PageNo()), "", 0, "C", false, 0, "")
+	})
+	return p, nil
 }
 
 func (p *pdf) heading(text string) {

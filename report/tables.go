@@ -2,6 +2,7 @@ package report
 
 import (
 	"fmt"
+	"slices"
 
 	"palethicket/book"
 	"palethicket/core/flora"
@@ -98,6 +99,28 @@ func (p *pdf) names(r *book.Report) {
 			rests += ". In doubt: " + g.Flag
 		}
 		p.row(widths, "", g.Tag, g.Stand, name, g.By+", "+g.Day, rests)
+	}
+}
+
+// spring says how often the names were right, where any was put to the proof.
+func (p *pdf) spring(a *book.FieldAccuracy) {
+	if a == nil || a.All.Of == 0 {
+		return
+	}
+	p.heading("What spring said of winter's names")
+	for _, says := range a.Says {
+		p.text(says)
+	}
+	widths := []float64{60, 30, 50}
+	p.row(widths, "B", "Chance said when named", "Right", "Share (95 %, Wilson 1927)")
+	for _, b := range a.Bins {
+		said := fmt.Sprintf("%.2f to %.2f, mean %.2f", b.From, b.To, b.Mean)
+		p.row(widths, "", said, fmt.Sprintf("%d of %d", b.Right.N, b.Right.Of), shareWords(b.Right))
+	}
+	p.Ln(3)
+	p.row(widths, "B", "Who named, and what", "Right", "Share")
+	for _, g := range append(slices.Clone(a.ByObserver), a.ByTaxon...) {
+		p.row(widths, "", g.Words, fmt.Sprintf("%d of %d", g.Right.N, g.Right.Of), shareWords(g.Right))
 	}
 }
 

@@ -92,6 +92,7 @@ var partOf = []struct{ table, where string }{
 	{"list", ""},
 	{"setting", "name <> '" + nodeSetting + "'"},
 	{"name_in_file", ""},
+	{"deck", "body ->> '$.crew'"},
 }
 
 func (p *part) copy(tracts []string) error {

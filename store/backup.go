@@ -9,6 +9,7 @@ import (
 	"io/fs"
 	"net/url"
 	"os"
+	"path/filepath"
 	"strings"
 
 	"github.com/jmoiron/sqlx"
@@ -30,6 +31,9 @@ func Backup(ctx context.Context, from, to string) error {
 	}
 	if err := copyPhotos(from, to); err != nil {
 		return errors.Join(fmt.Errorf("copying the photographs of %s: %w", from, err), discard(part))
+	}
+	if err := copyBeside(ctx, from, to); err != nil {
+		return errors.Join(fmt.Errorf("copying the checks and walks beside %s: %w", from, err), discard(part))
 	}
 	if err := os.Rename(part, to); err != nil {
 		return errors.Join(fmt.Errorf("naming the copy: %w", err), discard(part))
@@ -128,6 +132,29 @@ func faults(ctx context.Context, db *sqlx.DB, book string) (found []string, err 
 		found = append(found, fmt.Sprintf("%d photographs in %s are damaged; send them again", damaged, photoDir(book)))
 	}
 	return found, nil
+}
+
+// beside are the folders of books that are worked in beside a book: checks that go on, and walks.
+var beside = []string{"checks", "walks"}
+
+// copyBeside copies the books that lie beside one, with their photographs.
+func copyBeside(ctx context.Context, from, to string) error {
+	for _, folder := range beside {
+		books, err := filepath.Glob(filepath.Join(from+"."+folder, "*.db"))
+		if err != nil {
+			return err
+		}
+		for _, book := range books {
+			copied := filepath.Join(to+"."+folder, filepath.Base(book))
+			if err := os.MkdirAll(filepath.Dir(copied), 0o700); err != nil {
+				return err
+			}
+			if err := errors.Join(copyBook(ctx, book, copied), copyPhotos(book, copied)); err != nil {
+				return err
+			}
+		}
+	}
+	return nil
 }
 
 // copyBook writes a copy of the book, looks it over and sees it to the disk.

@@ -20,6 +20,22 @@ func entries(t *testing.T, path, tree string) []logbook.Entry {
 	return log
 }
 
+// TestBackupTakesWhatLiesBeside: a check that goes on is worked in a book of its own, which is backed up and
+// restored with the whole.
+func TestBackupTakesWhatLiesBeside(t *testing.T) {
+	t.Parallel()
+	dir := t.TempDir()
+	path, copied, again := filepath.Join(dir, "book.db"), filepath.Join(dir, "backup.db"), filepath.Join(dir, "restored.db")
+	whole := open(t, path)
+	inner, err := whole.MakeBeside("checks", "one.db")
+	require.NoError(t, err)
+	tree := aTree("LC-1")
+	require.NoError(t, addTree(open(t, inner), tree))
+	require.NoError(t, store.Backup(t.Context(), path, copied))
+	require.NoError(t, store.Restore(t.Context(), copied, again))
+	require.Len(t, entries(t, open(t, again).Beside("checks", "one.db"), tree.ID), len(entries(t, inner, tree.ID)))
+}
+
 // TestBackupWhileInUse copies a book that is being written: all that was
 // acknowledged before is in the copy, and the copy restores.
 func TestBackupWhileInUse(t *testing.T) {

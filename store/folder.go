@@ -18,6 +18,15 @@ import (
 // photoDir is the folder beside a book that its photographs lie in.
 func photoDir(book string) string { return book + ".photos" }
 
+// Beside is the path of a file in a folder beside the book.
+func (s *Store) Beside(folder, name string) string { return filepath.Join(s.path+"."+folder, name) }
+
+// MakeBeside is Beside, and makes the folder where there is none.
+func (s *Store) MakeBeside(folder, name string) (string, error) {
+	path := s.Beside(folder, name)
+	return path, os.MkdirAll(filepath.Dir(path), 0o700)
+}
+
 // keepFile writes a file whole and sees it to the disk, or not at all.
 func (s *Store) keepFile(ctx context.Context, name string, body []byte) error {
 	if s.away != nil {
@@ -150,4 +159,10 @@ func lostPhotos(ctx context.Context, db *sqlx.DB, book string) (lost, damaged in
 		}
 	}
 	return lost, damaged, nil
+}
+
+// DropBeside removes a book in a folder beside this one, with its photographs.
+func (s *Store) DropBeside(folder, name string) error {
+	path := s.Beside(folder, name)
+	return errors.Join(discard(path), discard(path+"-wal"), discard(path+"-shm"), os.RemoveAll(photoDir(path)))
 }

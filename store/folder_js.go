@@ -19,3 +19,8 @@ func (s *Store) Arrived(string) (bytes int64, whole bool, err error) {
 }
 func (s *Store) Arrive(string, []byte) error        { return errors.ErrUnsupported }
 func (s *Store) TakeArrived(string) ([]byte, error) { return nil, errors.ErrUnsupported }
+
+// Beside, MakeBeside and DropBeside are a server's too: what works beside a book is kept at home.
+func (s *Store) Beside(folder, name string) string      { return s.path + "." + folder + "/" + name }
+func (s *Store) MakeBeside(_, _ string) (string, error) { return "", errors.ErrUnsupported }
+func (s *Store) DropBeside(_, _ string) error           { return errors.ErrUnsupported }

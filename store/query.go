@@ -227,6 +227,15 @@ func (r Reader) Trees(ctx context.Context, q Query, limit, offset int) (page []L
 	return page, total, nil
 }
 
+// Lines gives the lines of trees by their ids, those there are.
+func (r Reader) Lines(ctx context.Context, ids []string) (lines []Line, err error) {
+	err = r.all(ctx, &lines, "SELECT "+lineColumns+" FROM standing WHERE tree_id IN ("+marks(len(ids))+") ORDER BY tree_id", anys(ids)...)
+	if err != nil {
+		return nil, fmt.Errorf("reading trees: %w", err)
+	}
+	return lines, nil
+}
+
 // EachTree hands on every tree that matches, in order, until use fails. Through a
 // [Snapshot] use may ask it for more meanwhile.
 func (r Reader) EachTree(ctx context.Context, q Query, use func(*Line) error) error {

@@ -17,22 +17,22 @@ import (
 func (s *Server) homeOperations(api huma.API) {
 	answer(s, api, operation("program", http.MethodGet, "/api/program", "Which program and book this is"),
 		func(ctx context.Context, _ *struct{}) (away.Program, error) {
-			schema, err := s.book.Schema(ctx)
+			schema, err := s.of(ctx).Schema(ctx)
 			if err != nil {
 				return away.Program{}, err
 			}
-			flora, err := s.book.FloraDigest()
-			return away.Program{Book: s.book.ID(), Version: book.Version, LogVersion: book.LogVersion, Schema: schema, Flora: flora,
+			flora, err := s.of(ctx).FloraDigest()
+			return away.Program{Book: s.of(ctx).ID(), Version: book.Version, LogVersion: book.LogVersion, Schema: schema, Flora: flora,
 				Guarded: s.guarded}, err
 		})
 	answer(s, api, operation("weights", http.MethodGet, "/api/weights", "What each tract weighs for a device that takes it along"),
-		func(ctx context.Context, _ *struct{}) ([]book.Weight, error) { return s.book.Weights(ctx) })
+		func(ctx context.Context, _ *struct{}) ([]book.Weight, error) { return s.of(ctx).Weights(ctx) })
 	stream(s, api, operation("along", http.MethodGet, "/api/along", "A book of some tracts, for a device to take along"),
 		func(ctx context.Context, in *struct {
 			Tract  []string `query:"tract,explode" required:"true" maxItems:"100"`
 			Photos bool     `query:"photos" doc:"Photographs whole, not only as thumbnails"`
 		}) (*streamed, error) {
-			part, err := s.book.Along(ctx, in.Tract, in.Photos)
+			part, err := s.of(ctx).Along(ctx, in.Tract, in.Photos)
 			if err != nil {
 				return nil, err
 			}
@@ -45,7 +45,7 @@ func (s *Server) homeOperations(api huma.API) {
 		})
 	answer(s, api, operation("photo-arriving", http.MethodGet, "/api/photos/{id}/arriving", "How much of a photograph's file is here"),
 		func(ctx context.Context, in *PhotoPath) (*book.Arriving, error) {
-			return s.book.PhotoArriving(ctx, in.ID)
+			return s.of(ctx).PhotoArriving(ctx, in.ID)
 		})
 	piece := operation("photo-piece", http.MethodPut, "/api/photos/{id}/arriving", "Send a piece of a photograph's file")
 	piece.MaxBodyBytes, piece.BodyReadTimeout = 1<<20, uploadTime
@@ -54,7 +54,7 @@ func (s *Server) homeOperations(api huma.API) {
 		At      int64  `query:"at" minimum:"0" doc:"The byte that it begins at"`
 		RawBody []byte `contentType:"application/octet-stream"`
 	}) (*book.Arriving, error) {
-		return s.book.PhotoPiece(ctx, in.ID, in.At, in.RawBody)
+		return s.of(ctx).PhotoPiece(ctx, in.ID, in.At, in.RawBody)
 	})
 }
 
@@ -78,7 +78,7 @@ func (s *Server) awayOperations(api huma.API) {
 	answer(s, api, operation("tell-again", http.MethodPost, "/api/away/again", "Tell home what it refused once more"),
 		func(ctx context.Context, _ *struct{}) (*away.Status, error) {
 			if s.away != nil {
-				if err := s.book.TellAgain(ctx, false); err != nil {
+				if err := s.of(ctx).TellAgain(ctx, false); err != nil {
 					return nil, err
 				}
 				s.away.Nudge()
@@ -88,7 +88,7 @@ func (s *Server) awayOperations(api huma.API) {
 	answer(s, api, operation("held", http.MethodGet, "/api/away/held", "All that home does not have, as a file"),
 		func(ctx context.Context, _ *struct{}) (*away.Held, error) {
 			if s.away == nil {
-				return &away.Held{Meeting: book.Meeting{Version: book.LogVersion, Entries: []book.Sent{}}, Book: s.book.ID()}, nil
+				return &away.Held{Meeting: book.Meeting{Version: book.LogVersion, Entries: []book.Sent{}}, Book: s.of(ctx).ID()}, nil
 			}
 			return s.away.Held(ctx)
 		})
@@ -96,7 +96,7 @@ func (s *Server) awayOperations(api huma.API) {
 
 // onlyAtHome are the addresses of what a device cannot do by itself.
 var onlyAtHome = []string{"/api/crew", "/api/devices", "/api/imports", "/api/meeting", "/api/changes", "/api/weights", "/api/along",
-	"/api/report.", "/api/practice"}
+	"/api/report.", "/api/day.pdf", "/api/checks", "/api/practice/walks", "/api/practice/quiz", "/api/practice/shar", "/api/practice/answers"}
 
 // inTheWoods refuses what needs home.
 func inTheWoods(next http.Handler) http.Handler {

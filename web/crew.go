@@ -84,7 +84,7 @@ func (s *Server) whoAsks(r *http.Request) (book.Member, error) {
 func needed(r *http.Request) string {
 	switch {
 	case r.Method == http.MethodGet || r.Method == http.MethodHead:
-		if strings.HasPrefix(r.URL.Path, "/api/crew") || strings.HasPrefix(r.URL.Path, "/api/devices") {
+		if strings.HasPrefix(r.URL.Path, "/api/crew") || r.URL.Path == "/api/practice/shared" || strings.HasPrefix(r.URL.Path, "/api/devices") {
 			return book.Lead
 		}
 		return book.Reader
@@ -93,7 +93,9 @@ func needed(r *http.Request) string {
 		strings.HasPrefix(r.URL.Path, "/api/photos"),
 		strings.HasPrefix(r.URL.Path, "/api/meeting"):
 		return book.Observer
-	case r.URL.Path == "/api/devices",
+	case strings.HasPrefix(r.URL.Path, "/api/checks/") && strings.HasSuffix(r.URL.Path, "/finish"):
+		return book.Observer
+	case r.URL.Path == "/api/devices", r.URL.Path == "/api/sums", // nothing is kept
 		strings.HasPrefix(r.URL.Path, "/api/away"),
 		strings.HasPrefix(r.URL.Path, "/api/practice"): // for oneself
 		return book.Reader
@@ -106,6 +108,8 @@ type Session struct {
 	Needed bool   `json:"needed" doc:"One must sign in; not so on one's own machine"`
 	Name   string `json:"name"`
 	Role   string `json:"role" doc:"Empty: not signed in"`
+	// Checking tells the page to show that check's trees and nothing kept from before.
+	Checking string `json:"checking" doc:"The check cruise that one is at; empty: none"`
 }
 
 type sessionOut struct {
@@ -125,7 +129,7 @@ func (s *Server) crewOperations(api huma.API) {
 				if err != nil && !errors.Is(err, book.ErrSignedOut) {
 					return nil, s.problem(err)
 				}
-				out.Name, out.Role = who.Name, who.Role
+				out.Name, out.Role, out.Checking = who.Name, who.Role, s.book.CheckOf(who.Name)
 			}
 			return &sessionOut{Body: out}, nil
 		})
@@ -163,7 +167,7 @@ func (s *Server) meetingOperations(api huma.API) {
 		if who := signedIn(ctx); who != nil {
 			name = who.Name
 		}
-		return s.book.Meet(ctx, &in.Body, name)
+		return s.of(ctx).Meet(ctx, &in.Body, name)
 	})
 	answer(s, api, operation("changes", http.MethodGet, "/api/changes", "What the book got after its running number"),
 		func(ctx context.Context, in *struct {
@@ -171,10 +175,12 @@ func (s *Server) meetingOperations(api huma.API) {
 			Heard string   `query:"heard" maxLength:"26" doc:"The id that came with that number"`
 			Tract []string `query:"tract,explode" maxItems:"100" doc:"Absent: of every tract"`
 		}) (*book.Changes, error) {
-			return s.book.Changes(ctx, in.After, in.Heard, in.Tract)
+			return s.of(ctx).Changes(ctx, in.After, in.Heard, in.Tract)
 		})
 	answer(s, api, operation("tree-log", http.MethodGet, "/api/trees/{id}/log", "A whole tree as its entries"),
-		func(ctx context.Context, in *TreePath) (*book.Changes, error) { return s.book.TreeChanges(ctx, in.ID) })
+		func(ctx context.Context, in *TreePath) (*book.Changes, error) {
+			return s.of(ctx).TreeChanges(ctx, in.ID)
+		})
 	answer(s, api, operation("list-devices", http.MethodGet, "/api/devices", "Devices that may send for one of the crew"),
 		func(ctx context.Context, _ *struct{}) ([]book.Device, error) { return s.book.Devices(ctx) })
 	answer(s, api, operation("add-device", http.MethodPost, "/api/devices", "Give a device a token of who is signed in; it is shown once"),
@@ -207,7 +213,7 @@ func (s *Server) signIn(ctx context.Context, in *answered[SignIn]) (*sessionOut,
 	if err != nil {
 		return nil, err
 	}
-	return &sessionOut{Body: Session{Needed: true, Name: who.Name, Role: who.Role},
+	return &sessionOut{Body: Session{Needed: true, Name: who.Name, Role: who.Role, Checking: s.book.CheckOf(who.Name)},
 		SetCookie: []http.Cookie{{Name: cookieName, Value: token, Path: "/", HttpOnly: true, Secure: sourceOf(ctx).secure,
 			SameSite: http.SameSiteStrictMode, MaxAge: int(book.SessionLength.Seconds())}}}, nil
 }

@@ -43,43 +43,45 @@ func (s *Server) fileOperations(api huma.API) {
 		})
 	stream(s, api, operation("export", http.MethodGet, "/api/export/{format}", "Trees as a file"), s.export)
 	answer(s, api, operation("list-imports", http.MethodGet, "/api/imports", "Files that were read in, the latest first"),
-		func(ctx context.Context, _ *struct{}) ([]book.Import, error) { return s.book.Imports(ctx) })
+		func(ctx context.Context, _ *struct{}) ([]book.Import, error) { return s.of(ctx).Imports(ctx) })
 	read := operation("read-file", http.MethodPost, "/api/imports", "Read a file for a preview")
 	read.MaxBodyBytes, read.BodyReadTimeout = book.FileMost+1<<20, uploadTime
 	answer(s, api, read, func(ctx context.Context, in *struct {
 		Name    string `query:"name" required:"true" maxLength:"200" doc:"The file's name"`
 		RawBody []byte `contentType:"application/octet-stream"`
 	}) (*book.Preview, error) {
-		return s.book.ReadFile(ctx, in.Name, in.RawBody)
+		return s.of(ctx).ReadFile(ctx, in.Name, in.RawBody)
 	})
 	answer(s, api, operation("preview-import", http.MethodPost, "/api/imports/{id}/preview", "What a file would put in under a mapping"),
 		func(ctx context.Context, in *struct {
 			ImportPath
 			Body book.Mapping
 		}) (*book.Preview, error) {
-			return s.book.Preview(ctx, in.ID, in.Body)
+			return s.of(ctx).Preview(ctx, in.ID, in.Body)
 		})
 	answer(s, api, operation("put-in", http.MethodPost, "/api/imports/{id}", "Begin to put lines of a file into the book"),
 		func(ctx context.Context, in *struct {
 			ImportPath
 			Body PutIn
 		}) (*book.Progress, error) {
-			if err := s.book.PutIn(ctx, in.ID, in.Body.Mapping, in.Body.Choice, by(ctx, in.Body.By)); err != nil {
+			if err := s.of(ctx).PutIn(ctx, in.ID, in.Body.Mapping, in.Body.Choice, by(ctx, in.Body.By)); err != nil {
 				return nil, err
 			}
-			return s.book.ImportProgress(in.ID)
+			return s.of(ctx).ImportProgress(in.ID)
 		})
 	answer(s, api, operation("import-progress", http.MethodGet, "/api/imports/{id}", "How far a file is"),
-		func(_ context.Context, in *ImportPath) (*book.Progress, error) { return s.book.ImportProgress(in.ID) })
+		func(ctx context.Context, in *ImportPath) (*book.Progress, error) {
+			return s.of(ctx).ImportProgress(in.ID)
+		})
 	do(s, api, operation("stop-import", http.MethodDelete, "/api/imports/{id}", "Stop a file being put in, or leave it; nothing of it stays"),
-		func(_ context.Context, in *ImportPath) error { return s.book.StopImport(in.ID) })
+		func(ctx context.Context, in *ImportPath) error { return s.of(ctx).StopImport(in.ID) })
 	answer(s, api, operation("undo-import", http.MethodPost, "/api/imports/{id}/undo", "Undo an import by further entries"),
 		func(ctx context.Context, in *ImportPath) (book.Undone, error) {
-			return s.book.UndoImport(ctx, in.ID, by(ctx, ""))
+			return s.of(ctx).UndoImport(ctx, in.ID, by(ctx, ""))
 		})
 }
 
-func (s *Server) export(_ context.Context, in *struct {
+func (s *Server) export(ctx context.Context, in *struct {
 	TreeQuery
 	Format string `path:"format" enum:"csv,xlsx,geojson,gpx,json,dwca"`
 	By     string `query:"publisher" maxLength:"120" doc:"Who publishes it; stands in archives"`
@@ -95,6 +97,6 @@ func (s *Server) export(_ context.Context, in *struct {
 	}
 	return &streamed{formats[i].Type, fmt.Sprintf(`attachment; filename="trees.%s"`, formats[i].Extension), nil,
 		func(ctx context.Context, w io.Writer) error {
-			return s.book.Export(ctx, w, in.query(), in.Format, book.About{Title: title, Publisher: in.By})
+			return s.of(ctx).Export(ctx, w, in.query(), in.Format, book.About{Title: title, Publisher: in.By})
 		}}, nil
 }

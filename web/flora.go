@@ -25,23 +25,23 @@ type TaxonPath struct {
 // floraOperations answer what is asked of the flora itself.
 func (s *Server) floraOperations(api huma.API) {
 	answer(s, api, operation("list-taxa", http.MethodGet, "/api/flora/taxa", "Taxa of a region or list, filtered by what they show"),
-		func(_ context.Context, in *struct {
+		func(ctx context.Context, in *struct {
 			AmongQuery
 			Show []string `query:"show,explode" maxItems:"40" doc:"Character and state: bark.texture:smooth; a sign's states are seen and not-seen"`
 		}) ([]book.TaxonLine, error) {
-			return s.book.Taxa(in.among(), in.Show)
+			return s.of(ctx).Taxa(in.among(), in.Show)
 		})
 	answer(s, api, operation("get-taxon", http.MethodGet, "/api/flora/taxa/{name}", "A taxon as a page"),
-		func(_ context.Context, in *TaxonPath) (*book.TaxonPage, error) { return s.book.Taxon(in.Name) })
+		func(ctx context.Context, in *TaxonPath) (*book.TaxonPage, error) { return s.of(ctx).Taxon(in.Name) })
 	answer(
 		s,
 		api,
 		operation("get-character", http.MethodGet, "/api/flora/characters/{id}", "A character, and which trees show each of its states"),
-		func(_ context.Context, in *struct {
+		func(ctx context.Context, in *struct {
 			ID string `path:"id"`
 			AmongQuery
 		}) (*book.CharacterPage, error) {
-			return s.book.Character(in.ID, in.among())
+			return s.of(ctx).Character(in.ID, in.among())
 		},
 	)
 	answer(
@@ -53,34 +53,34 @@ func (s *Server) floraOperations(api huma.API) {
 			"/api/flora/taxa/{name}/plate",
 			"What a taxon usually shows, or one specimen of it, to draw it from",
 		),
-		func(_ context.Context, in *struct {
+		func(ctx context.Context, in *struct {
 			TaxonPath
 			Region string `query:"region" doc:"Whose English names"`
 			Age    string `query:"age" enum:"young,mature,old" default:"mature"`
 			Zone   string `query:"zone" enum:"base,breast,upper" default:"breast" doc:"Height on the trunk, for bark"`
 			Odd    uint64 `query:"odd" default:"0" doc:"0: the usual one; else a specimen drawn with this seed"`
 		}) (*book.Plate, error) {
-			return s.book.Plate(in.Name, in.Region, in.Age, in.Zone, in.Odd)
+			return s.of(ctx).Plate(in.Name, in.Region, in.Age, in.Zone, in.Odd)
 		},
 	)
 	answer(
 		s,
 		api,
 		operation("list-plates", http.MethodGet, "/api/flora/plates", "What the taxa of a region or list usually show, to draw them from"),
-		func(_ context.Context, in *AmongQuery) ([]book.Plate, error) { return s.book.Plates(in.among()) },
+		func(ctx context.Context, in *AmongQuery) ([]book.Plate, error) { return s.of(ctx).Plates(in.among()) },
 	)
 	answer(s, api, operation("beside", http.MethodGet, "/api/flora/beside", "Two to four taxa side by side, in what they differ"),
-		func(_ context.Context, in *struct {
+		func(ctx context.Context, in *struct {
 			AmongQuery
 			Taxa []string `query:"taxon,explode" doc:"Scientific names"`
 		}) (*book.Beside, error) {
-			return s.book.Beside(in.among(), in.Taxa)
+			return s.of(ctx).Beside(in.among(), in.Taxa)
 		})
 	answer(s, api, operation("find-names", http.MethodGet, "/api/flora/names", "Trees by any name, with what is ambiguous about it"),
-		func(_ context.Context, in *struct {
+		func(ctx context.Context, in *struct {
 			Query string `query:"q" required:"true" maxLength:"120"`
 		}) (book.Found, error) {
-			return s.book.FindNames(in.Query), nil
+			return s.of(ctx).FindNames(in.Query), nil
 		})
 }
 
@@ -91,21 +91,21 @@ type ListPath struct {
 
 func (s *Server) listOperations(api huma.API) {
 	answer(s, api, operation("list-lists", http.MethodGet, "/api/lists", "The book's own lists of trees"),
-		func(ctx context.Context, _ *struct{}) ([]book.List, error) { return s.book.Lists(ctx) })
+		func(ctx context.Context, _ *struct{}) ([]book.List, error) { return s.of(ctx).Lists(ctx) })
 	answer(s, api, operation("put-list", http.MethodPut, "/api/lists", "Keep a list, in place of the one of that name"),
 		func(ctx context.Context, in *answered[book.NewList]) (*book.List, error) {
-			return s.book.PutList(ctx, in.Body, by(ctx, ""))
+			return s.of(ctx).PutList(ctx, in.Body, by(ctx, ""))
 		})
 	answer(s, api, operation("weighing", http.MethodGet, "/api/lists/weighing", "How far trees are weighed again after a list changed"),
-		func(context.Context, *struct{}) (book.Weighing, error) { return s.book.Weighing(), nil })
+		func(ctx context.Context, _ *struct{}) (book.Weighing, error) { return s.of(ctx).Weighing(), nil })
 	do(s, api, operation("drop-list", http.MethodDelete, "/api/lists/{name}", "Remove a list that no tree is ranked among"),
-		func(ctx context.Context, in *ListPath) error { return s.book.DropList(ctx, in.Name, by(ctx, "")) })
+		func(ctx context.Context, in *ListPath) error { return s.of(ctx).DropList(ctx, in.Name, by(ctx, "")) })
 	save(s, api, operation("list-table", http.MethodGet, "/api/lists/{name}/{format}", "A list, or a region's trees, as a file"),
-		func(_ context.Context, in *struct {
+		func(ctx context.Context, in *struct {
 			ListPath
 			Format string `path:"format" enum:"csv,yaml"`
 		}) (*savedFile, error) {
-			text, err := s.book.ListFile(in.Name, in.Format)
+			text, err := s.of(ctx).ListFile(in.Name, in.Format)
 			kind := map[string]string{"csv": "text/csv; charset=utf-8", "yaml": "application/yaml; charset=utf-8"}[in.Format]
 			return saved(kind, "trees."+in.Format, []byte(text)), err
 		})

@@ -16,7 +16,7 @@ type PhotoPath struct {
 
 func (s *Server) photoOperations(api huma.API) {
 	answer(s, api, operation("list-photos", http.MethodGet, "/api/trees/{id}/photos", "A tree's photographs"),
-		func(ctx context.Context, in *TreePath) ([]book.Photo, error) { return s.book.Photos(ctx, in.ID) })
+		func(ctx context.Context, in *TreePath) ([]book.Photo, error) { return s.of(ctx).Photos(ctx, in.ID) })
 	add := operation("add-photo", http.MethodPost, "/api/trees/{id}/photos", "Keep a photograph with a look")
 	add.MaxBodyBytes, add.BodyReadTimeout = book.PhotoMost+1<<20, uploadTime
 	answer(s, api, add, func(ctx context.Context, in *struct {
@@ -28,7 +28,7 @@ func (s *Server) photoOperations(api huma.API) {
 		ReadPosition bool   `query:"read_position" doc:"The day and the position may be read from the file"`
 		RawBody      []byte `contentType:"application/octet-stream"`
 	}) (*book.Photo, error) {
-		return s.book.AddPhoto(ctx, book.NewPhoto{ID: in.Photo, Tree: in.ID, Look: in.Look, Caption: in.Caption,
+		return s.of(ctx).AddPhoto(ctx, book.NewPhoto{ID: in.Photo, Tree: in.ID, Look: in.Look, Caption: in.Caption,
 			By: by(ctx, in.By), ReadPosition: in.ReadPosition}, in.RawBody)
 	})
 	do(s, api, operation("mark-photo", http.MethodPut, "/api/photos/{id}", "Take a photograph back, or put it back"),
@@ -39,7 +39,7 @@ func (s *Server) photoOperations(api huma.API) {
 				By   string `json:"by,omitempty" maxLength:"80"`
 			}
 		}) error {
-			return s.book.MarkPhoto(ctx, in.ID, in.Body.Gone, by(ctx, in.Body.By))
+			return s.of(ctx).MarkPhoto(ctx, in.ID, in.Body.Gone, by(ctx, in.Body.By))
 		})
 	huma.Register(
 		api,
@@ -59,7 +59,7 @@ func (s *Server) photoFile(ctx context.Context, in *struct {
 	PhotoPath
 	Size string `path:"size" enum:"full,thumb"`
 }) (*photoFile, error) {
-	file, kind, err := s.book.PhotoFile(ctx, in.ID, in.Size == "thumb")
+	file, kind, err := s.of(ctx).PhotoFile(ctx, in.ID, in.Size == "thumb")
 	if err != nil {
 		return nil, s.problem(err)
 	}

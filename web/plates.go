@@ -20,7 +20,7 @@ type PlateLook struct {
 // from, so that they can be kept for good.
 func (s *Server) plateOperations(api huma.API) {
 	stream(s, api, operation("draw-plate", http.MethodGet, "/api/plates/{digest}/{what}/{taxon}", "A drawing of a taxon"),
-		func(_ context.Context, in *struct {
+		func(ctx context.Context, in *struct {
 			PlateLook
 			Digest string `path:"digest"`
 			What   string `path:"what" enum:"twig,bark,outline,fruit,leaf"`
@@ -30,22 +30,22 @@ func (s *Server) plateOperations(api huma.API) {
 			Zone   string `query:"zone" enum:"base,breast,upper" default:"breast"`
 			Odd    uint64 `query:"odd" doc:"0 for the usual one, else which specimen"`
 		}) (*streamed, error) {
-			p, err := s.book.DrawPlate(&book.PlateAsked{What: in.What, Taxon: in.Taxon, Region: in.Region, Age: in.Age, Zone: in.Zone,
+			p, err := s.of(ctx).DrawPlate(&book.PlateAsked{What: in.What, Taxon: in.Taxon, Region: in.Region, Age: in.Age, Zone: in.Zone,
 				Odd: in.Odd, Theme: in.Theme, Marked: in.Mark})
-			return s.picture(p, err, in.Digest == s.book.PlatesDigest())
+			return s.picture(p, err, in.Digest == s.of(ctx).PlatesDigest())
 		})
 	stream(
 		s,
 		api,
 		operation("draw-state", http.MethodGet, "/api/plates/{digest}/states/{character}/{state}", "A state of a character, drawn small"),
-		func(_ context.Context, in *struct {
+		func(ctx context.Context, in *struct {
 			PlateLook
 			Digest    string `path:"digest"`
 			Character string `path:"character"`
 			State     string `path:"state"`
 		}) (*streamed, error) {
-			p, err := s.book.DrawState(in.Character, in.State, in.Theme)
-			return s.picture(p, err, in.Digest == s.book.PlatesDigest())
+			p, err := s.of(ctx).DrawState(in.Character, in.State, in.Theme)
+			return s.picture(p, err, in.Digest == s.of(ctx).PlatesDigest())
 		},
 	)
 	stream(s, api, operation("draw-scored", http.MethodGet, "/api/trees/{id}/plates/{what}", "A drawing of a tree as it was scored"),
@@ -55,7 +55,7 @@ func (s *Server) plateOperations(api huma.API) {
 			What string `path:"what" enum:"twig,bark,outline"`
 			Last string `query:"last" doc:"The tree's last entry, so that another drawing has another address"`
 		}) (*streamed, error) {
-			p, err := s.book.DrawScored(ctx, in.ID, in.What, in.Theme, in.Mark)
+			p, err := s.of(ctx).DrawScored(ctx, in.ID, in.What, in.Theme, in.Mark)
 			return s.picture(p, err, false)
 		})
 }
@@ -69,7 +69,7 @@ func (s *Server) picture(p *book.Picture, err error, lasting bool) (*streamed, e
 	if lasting {
 		more.Set("Cache-Control", forEver)
 	}
-	return &streamed{p.Kind, "inline", more, func(_ context.Context, w io.Writer) error {
+	return &streamed{p.Kind, "inline", more, func(ctx context.Context, w io.Writer) error {
 		_, err := w.Write(p.Body)
 		return err
 	}}, nil

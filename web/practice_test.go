@@ -3,6 +3,7 @@ package web_test
 import (
 	"encoding/json"
 	"net/url"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/require"
@@ -57,6 +58,13 @@ func TestPracticeOverHTTP(t *testing.T) {
 	status, _ = s.send("POST", "/api/practice/cards?kind=root&"+who, "")
 	require.Equal(t, 422, status)
 	require.Equal(t, 1, get[book.Practised](t, s, "/api/practice/figures?"+who).Reviews)
+	_, _, table := s.fetch("/api/practice/answers.csv?" + who)
+	require.Equal(t, 2, strings.Count(string(table), "\n"))
+	kind, _, quiz := s.fetch("/api/practice/quiz.pdf?kind=twig&kind=bark&n=7&seed=3&" + who)
+	require.Equal(t, "application/pdf", kind)
+	require.Less(t, len(quiz), 2<<20)
+	_, _, same := s.fetch("/api/practice/quiz.pdf?kind=twig&kind=bark&n=7&seed=3&" + who)
+	require.InDelta(t, len(quiz), len(same), 64, "the same seed draws the same sheet")
 	status, _ = s.send("DELETE", "/api/practice/answers?"+who, "")
 	require.Equal(t, 204, status)
 	require.Zero(t, get[book.Practised](t, s, "/api/practice/figures?"+who).Reviews)

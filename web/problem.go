@@ -20,6 +20,17 @@ var conflicts = []struct {
 	{book.ErrListInUse, "; rank them among another first, or keep it", nil},
 	{book.ErrOlder, "", nil},
 	{book.ErrNobody, "", nil},
+	{book.ErrNoPlaces, "", nil},
+	{book.ErrWalked, "", nil},
+	{book.ErrWalking, "", nil},
+	{book.ErrTooFew, "", nil},
+	{book.ErrNothingDrawn, "", nil},
+	{book.ErrNothingGrows, "", nil},
+	{book.ErrCrewsDeck, "", nil},
+	{book.ErrChecking, "", nil},
+	{book.ErrNothingToName, "", nil},
+	{book.ErrNotBlind, "", nil},
+	{book.ErrNotYours, "", nil},
 	{book.ErrLastLead, "; make somebody else a lead first", nil},
 	{book.ErrTagTaken, "", []error{&huma.ErrorDetail{Location: "body.tag", Message: "choose another tag, or open the tree that has it"}}},
 	{book.ErrIDTaken, "", []error{&huma.ErrorDetail{Location: "body.id", Message: "make a new ULID for a new entry"}}},
@@ -32,7 +43,8 @@ var conflicts = []struct {
 
 // absences are errors that say something is not there.
 var absences = []error{book.ErrNoTree, book.ErrNoList, book.ErrNoVisit, book.ErrNoPhoto, book.ErrNoImport, book.ErrNoAccount,
-	book.ErrFileGone, book.ErrNoDevice, book.ErrNoTaxon, book.ErrNoCharacter, book.ErrNoFormat, book.ErrNoPlate, book.ErrNotAsked}
+	book.ErrFileGone, book.ErrNoDevice, book.ErrNoTaxon, book.ErrNoCharacter, book.ErrNoFormat, book.ErrNoPlate, book.ErrNotAsked,
+	book.ErrNoCheck, book.ErrNoDeck, book.ErrNoWalk}
 
 // statusLeft is what is logged for a client that left; nobody receives it.
 const statusLeft = 499

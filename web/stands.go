@@ -23,11 +23,11 @@ type StandQuery struct {
 // standOperations are about tracts, stands, visits and what grows there.
 func (s *Server) standOperations(api huma.API) {
 	answer(s, api, operation("list-stands", http.MethodGet, "/api/stands", "Tracts and their stands"),
-		func(ctx context.Context, _ *struct{}) ([]book.Stand, error) { return s.book.Stands(ctx) })
+		func(ctx context.Context, _ *struct{}) ([]book.Stand, error) { return s.of(ctx).Stands(ctx) })
 	answer(s, api, operation("map", http.MethodGet, "/api/map", "What is drawn of every tract and stand"),
-		func(ctx context.Context, _ *struct{}) (*book.Map, error) { return s.book.Map(ctx) })
+		func(ctx context.Context, _ *struct{}) (*book.Map, error) { return s.of(ctx).Map(ctx) })
 	answer(s, api, operation("dots", http.MethodGet, "/api/map/trees", "The trees that have a position"),
-		func(ctx context.Context, in *TreeQuery) ([]book.Dot, error) { return s.book.Dots(ctx, in.query()) })
+		func(ctx context.Context, in *TreeQuery) ([]book.Dot, error) { return s.of(ctx).Dots(ctx, in.query()) })
 	answer(
 		s,
 		api,
@@ -38,32 +38,36 @@ func (s *Server) standOperations(api huma.API) {
 			Lat  float64 `query:"lat" required:"true" minimum:"-90" maximum:"90"`
 			Most int     `query:"most" minimum:"1" maximum:"50" default:"5"`
 		}) ([]book.Near, error) {
-			return s.book.Nearest(ctx, in.query(), in.Lon, in.Lat, in.Most)
+			return s.of(ctx).Nearest(ctx, in.query(), in.Lon, in.Lat, in.Most)
 		},
 	)
 	putStand := operation("put-stand", http.MethodPut, "/api/stands", "Keep a stand's boundary and remarks")
 	putStand.MaxBodyBytes = mapBytes
 	do(s, api, putStand, func(ctx context.Context, in *answered[book.NewStand]) error {
-		return s.book.PutStand(ctx, in.Body, by(ctx, ""))
+		return s.of(ctx).PutStand(ctx, in.Body, by(ctx, ""))
 	})
 	putTract := operation("put-tract", http.MethodPut, "/api/tracts", "Keep a tract's boundary, terrain and remarks")
 	putTract.MaxBodyBytes = mapBytes
 	do(s, api, putTract, func(ctx context.Context, in *answered[book.NewTract]) error {
-		return s.book.PutTract(ctx, in.Body, by(ctx, ""))
+		return s.of(ctx).PutTract(ctx, in.Body, by(ctx, ""))
 	})
 	answer(s, api, operation("list-visits", http.MethodGet, "/api/visits", "Visits, the latest first"),
 		func(ctx context.Context, in *struct {
 			Tract string `query:"tract"`
 		}) ([]book.Visit, error) {
-			return s.book.Visits(ctx, in.Tract)
+			return s.of(ctx).Visits(ctx, in.Tract)
 		})
 	do(s, api, operation("put-visit", http.MethodPut, "/api/visits", "Keep a visit: its day, crew, weather and snow"),
 		func(ctx context.Context, in *answered[book.Visit]) error {
-			return s.book.PutVisit(ctx, in.Body, by(ctx, ""))
+			return s.of(ctx).PutVisit(ctx, in.Body, by(ctx, ""))
 		})
 	answer(s, api, operation("composition", http.MethodGet, "/api/composition", "What grows in a stand or a tract"),
 		func(ctx context.Context, in *StandQuery) (*book.Composition, error) {
-			return s.book.Composition(ctx, in.Tract, in.Stand)
+			return s.of(ctx).Composition(ctx, in.Tract, in.Stand)
+		})
+	answer(s, api, operation("accuracy", http.MethodGet, "/api/accuracy", "How often winter's names were right, by trees seen in leaf since"),
+		func(ctx context.Context, in *StandQuery) (*book.FieldAccuracy, error) {
+			return s.of(ctx).FieldAccuracy(ctx, in.Tract, in.Stand)
 		})
 	save(s, api, operation("report-page", http.MethodGet, "/api/report.html", "A report on a tract or stand, as a page"),
 		func(ctx context.Context, in *StandQuery) (*savedFile, error) {
@@ -78,6 +82,9 @@ func (s *Server) standOperations(api huma.API) {
 // Reports write a report in its forms.
 type Reports struct {
 	HTML, PDF func(w io.Writer, r *book.Report) error
+	Check     func(w io.Writer, r *book.CheckResults) error // as PDF
+	Quiz      func(w io.Writer, q *book.Quiz) error         // as PDF
+	Day       func(w io.Writer, d *book.DayPlan) error      // as PDF
 }
 
 func (s *Server) report(
@@ -86,7 +93,7 @@ func (s *Server) report(
 	write func(io.Writer, *book.Report) error,
 	kind, disposition string,
 ) (*savedFile, error) {
-	r, err := s.book.Report(ctx, in.Tract, in.Stand)
+	r, err := s.of(ctx).Report(ctx, in.Tract, in.Stand)
 	if err != nil {
 		return nil, err
 	}

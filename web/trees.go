@@ -49,26 +49,26 @@ type viewed struct {
 func (s *Server) treeOperations(api huma.API) {
 	answer(s, api, operation("list-trees", http.MethodGet, "/api/trees", "A page of the trees"),
 		func(ctx context.Context, in *listQuery) (*book.TreeList, error) {
-			return s.book.Trees(ctx, in.query(), in.Limit, in.Offset)
+			return s.of(ctx).Trees(ctx, in.query(), in.Limit, in.Offset)
 		})
 	answer(
 		s,
 		api,
 		operation("worklist", http.MethodGet, "/api/worklist", "Trees that are not settled, those first whose best look is worth most"),
 		func(ctx context.Context, in *listQuery) (*book.OpenList, error) {
-			return s.book.Worklist(ctx, in.query(), in.Limit, in.Offset)
+			return s.of(ctx).Worklist(ctx, in.query(), in.Limit, in.Offset)
 		},
 	)
 	save(s, api, operation("calendar", http.MethodGet, "/api/worklist/calendar.ics", "What to come back for, as an iCalendar file"),
 		func(ctx context.Context, in *TreeQuery) (*savedFile, error) {
-			text, err := s.book.ICalendar(ctx, in.query())
+			text, err := s.of(ctx).ICalendar(ctx, in.query())
 			return saved("text/calendar; charset=utf-8", "come-back.ics", []byte(text)), err
 		})
 	start := operation("add-tree", http.MethodPost, "/api/trees", "Start a tree")
 	start.DefaultStatus = http.StatusCreated
 	view(s, api, start, func(ctx context.Context, in *answered[book.NewTree]) (*book.TreeView, error) {
 		in.Body.By = by(ctx, in.Body.By)
-		return s.book.AddTree(ctx, in.Body)
+		return s.of(ctx).AddTree(ctx, in.Body)
 	})
 	huma.Register(api, operation("get-tree", http.MethodGet, "/api/trees/{id}", "A tree, its looks, and what they come to"), s.getTree)
 	s.pressOperations(api)
@@ -94,7 +94,7 @@ func (s *Server) getTree(ctx context.Context, in *struct {
 	Shown string `header:"If-None-Match" doc:"ETag of what is shown"`
 }) (*viewed, error) {
 	if in.Shown != "" {
-		now, err := s.book.Revision(ctx, in.ID)
+		now, err := s.of(ctx).Revision(ctx, in.ID)
 		if err != nil {
 			return nil, s.problem(err)
 		}
@@ -102,7 +102,7 @@ func (s *Server) getTree(ctx context.Context, in *struct {
 			return nil, huma.Status304NotModified()
 		}
 	}
-	v, err := s.book.View(ctx, in.ID)
+	v, err := s.of(ctx).View(ctx, in.ID)
 	if err != nil {
 		return nil, s.problem(err)
 	}
@@ -120,7 +120,7 @@ func (s *Server) pressOperations(api huma.API) {
 				return nil, err
 			}
 			in.Body.By = by(ctx, in.Body.By)
-			return s.book.AddEntry(ctx, in.ID, &in.Body)
+			return s.of(ctx).AddEntry(ctx, in.ID, &in.Body)
 		})
 	view(s, api, operation("move-tree", http.MethodPost, "/api/trees/{id}/move", "Give a tree another tag or stand; where it was is noted"),
 		func(ctx context.Context, in *struct {
@@ -128,7 +128,7 @@ func (s *Server) pressOperations(api huma.API) {
 			Body book.Move
 		}) (*book.TreeView, error) {
 			in.Body.By = by(ctx, in.Body.By)
-			return s.book.MoveTree(ctx, in.ID, in.Body)
+			return s.of(ctx).MoveTree(ctx, in.ID, in.Body)
 		})
 }
 
@@ -138,12 +138,20 @@ func (s *Server) questionOperations(api huma.API) {
 		s,
 		api,
 		operation("tree-story", http.MethodGet, "/api/trees/{id}/story", "A tree's log, each entry with how the tree stood after it"),
-		func(ctx context.Context, in *TreePath) (*book.Story, error) { return s.book.Story(ctx, in.ID) },
+		func(ctx context.Context, in *TreePath) (*book.Story, error) { return s.of(ctx).Story(ctx, in.ID) },
 	)
 	answer(s, api, operation("tree-here", http.MethodGet, "/api/trees/{id}/here", "A tree ranked with its stand's own record as the prior"),
-		func(ctx context.Context, in *TreePath) (*book.Here, error) { return s.book.Here(ctx, in.ID) })
+		func(ctx context.Context, in *TreePath) (*book.Here, error) { return s.of(ctx).Here(ctx, in.ID) })
+	answer(
+		s,
+		api,
+		operation("own-errors", http.MethodGet, "/api/trees/{id}/own-errors", "A tree ranked with its observers' own chances of misreading"),
+		func(ctx context.Context, in *TreePath) (*book.OwnErrors, error) {
+			return s.of(ctx).OwnErrors(ctx, in.ID, by(ctx, ""), signedIn(ctx) == nil)
+		},
+	)
 	answer(s, api, operation("drawn", http.MethodGet, "/api/trees/{id}/drawn", "A tree as scored beside the two that lead, to draw them from"),
-		func(ctx context.Context, in *TreePath) (*book.Drawn, error) { return s.book.Drawn(ctx, in.ID) })
+		func(ctx context.Context, in *TreePath) (*book.Drawn, error) { return s.of(ctx).Drawn(ctx, in.ID) })
 	answer(
 		s,
 		api,
@@ -158,7 +166,7 @@ func (s *Server) questionOperations(api huma.API) {
 			A string `query:"a" doc:"Scientific name"`
 			B string `query:"b" doc:"Scientific name"`
 		}) (*book.Comparison, error) {
-			return s.book.Compare(ctx, in.ID, in.A, in.B)
+			return s.of(ctx).Compare(ctx, in.ID, in.A, in.B)
 		},
 	)
 	answer(s, api, operation("why-not", http.MethodGet, "/api/trees/{id}/why-not", "Why an expected taxon does not lead"),
@@ -166,13 +174,13 @@ func (s *Server) questionOperations(api huma.API) {
 			TreePath
 			Taxon string `query:"taxon" required:"true" doc:"Scientific name, or unlisted"`
 		}) (*book.WhyNot, error) {
-			return s.book.WhyNot(ctx, in.ID, in.Taxon)
+			return s.of(ctx).WhyNot(ctx, in.ID, in.Taxon)
 		})
 	answer(s, api, operation("walk", http.MethodGet, "/api/trees/{id}/walk", "The next either/or question of a key walk"),
 		func(ctx context.Context, in *struct {
 			TreePath
 			Skip []string `query:"skip,explode" maxItems:"100" doc:"Characters that could not be answered"`
 		}) (*book.Walk, error) {
-			return s.book.Walk(ctx, in.ID, in.Skip)
+			return s.of(ctx).Walk(ctx, in.ID, in.Skip)
 		})
 }

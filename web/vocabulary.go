@@ -11,9 +11,9 @@ import (
 
 func (s *Server) vocabularyOperation(api huma.API) {
 	answer(s, api, operation("vocabulary", http.MethodGet, "/api/vocabulary", "Characters, states and the words of the record"),
-		func(context.Context, *struct{}) (book.Vocabulary, error) { return s.book.Vocabulary(), nil })
+		func(ctx context.Context, _ *struct{}) (book.Vocabulary, error) { return s.of(ctx).Vocabulary(), nil })
 	answer(s, api, operation("read-length", http.MethodGet, "/api/measure", "A length as it is written, in a unit"),
-		func(_ context.Context, in *struct {
+		func(ctx context.Context, in *struct {
 			Typed string `query:"typed" required:"true" maxLength:"120" doc:"60 ft, 18.3"`
 			Taken string `query:"taken" enum:"mm,cm,m,in,ft" default:"m" doc:"Unit where none is written"`
 			To    string `query:"to" enum:"mm,cm,m,in,ft" default:"m" doc:"Unit it is wanted in"`

@@ -9,7 +9,11 @@
 //	stands.go       stands, tracts, visits, maps, composition, reports
 //	files.go        files in and out; photos.go photographs
 //	flora.go        the flora and the book's own lists; vocabulary.go its words
+//	sums.go         the arithmetic of the tally card
+//	day.go          a day's plan
 //	crew.go         signing in, and who may do what; door.go who may come at all
+//	checks.go       check cruises, and what is shown to who checks
+//	practice.go     cards and decks; walks.go walks through woods that do not exist
 //	away.go         what devices ask of home, and a device's own
 package web
 
@@ -78,13 +82,14 @@ func (s *Server) Handler(pages fs.FS) http.Handler {
 	r.Use(outermost...)
 	r.Use(headers, s.locate, elsewhere.Handler)
 	if s.guarded {
-		r.Use(s.guard)
+		r.Use(s.guard, s.checking)
 	} else {
 		r.Use(onlyHere)
 	}
 	if s.away != nil {
 		r.Use(inTheWoods, s.nudging)
 	}
+	r.Use(s.walking)
 	s.API(r)
 	r.NotFound(interfacePages(pages))
 	r.MethodNotAllowed(func(w http.ResponseWriter, r *http.Request) {
@@ -101,6 +106,8 @@ func (s *Server) API(r chi.Router) huma.API {
 	cfg.CreateHooks = nil
 	api := humachi.New(r, cfg)
 	s.vocabularyOperation(api)
+	s.sumsOperations(api)
+	s.dayOperations(api)
 	s.floraOperations(api)
 	s.plateOperations(api)
 	s.practiceOperations(api)
@@ -110,6 +117,8 @@ func (s *Server) API(r chi.Router) huma.API {
 	s.crewOperations(api)
 	s.fileOperations(api)
 	s.photoOperations(api)
+	s.checkOperations(api)
+	s.walkOperations(api)
 	s.meetingOperations(api)
 	s.homeOperations(api)
 	s.awayOperations(api)

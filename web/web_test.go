@@ -25,7 +25,7 @@ import (
 )
 
 // quiet is a server that logs nothing.
-var quiet = web.Options{Log: slog.New(slog.DiscardHandler), Reports: web.Reports{HTML: report.HTML, PDF: report.PDF}}
+var quiet = web.Options{Log: slog.New(slog.DiscardHandler), Reports: web.Reports{HTML: report.HTML, PDF: report.PDF, Check: report.CheckPDF, Quiz: report.QuizPDF, Day: report.DayPDF}}
 
 var pages = fstest.MapFS{"index.html": {Data: []byte("<p>the interface")}, "assets/a.js": {Data: []byte("1")}}
 

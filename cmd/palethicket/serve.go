@@ -84,7 +84,7 @@ func serve(ctx context.Context, data bookFlags, at listenFlags, ready func(conte
 		Log:     slog.New(slog.NewTextHandler(os.Stderr, nil)),
 		Guarded: beyond(at.Listen) || len(at.Proxies) > 0,
 		Proxies: at.Proxies,
-		Reports: web.Reports{HTML: report.HTML, PDF: report.PDF},
+		Reports: web.Reports{HTML: report.HTML, PDF: report.PDF, Check: report.CheckPDF, Quiz: report.QuizPDF, Day: report.DayPDF},
 	}
 	if opt.Guarded {
 		if err := hasLead(ctx, b); err != nil {

@@ -50,6 +50,7 @@ var occurrenceTerms = []term{
 	{"identificationQualifier", func(t *Tree) string { return t.Qualifier }},
 	{"identifiedBy", func(t *Tree) string { return t.NamedBy }},
 	{"dateIdentified", func(t *Tree) string { return day(t.Named) }},
+	{"identificationVerificationStatus", func(t *Tree) string { return t.Seen }},
 	{"identificationRemarks", func(t *Tree) string { return t.Why }},
 	{"verbatimIdentification", verbatim},
 	{"locality", func(t *Tree) string { return t.Tract }},

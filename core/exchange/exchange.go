@@ -32,6 +32,7 @@ type Tree struct {
 	NamedBy   string
 	Named     time.Time
 	Why       string
+	Seen      string  // what confirmed it: leaf, flower or fruit; empty: it is a winter's name
 	Genus     string  // of the name given, where it is of one
 	Family    string  // likewise
 	Leader    string  // who leads by the evidence

@@ -33,6 +33,7 @@ var Fields = []Field{
 	{"named_by", "Named by", []string{"identifiedby", "determiner"}, func(t *Tree) string { return t.NamedBy }},
 	{"named_on", "Named on", []string{"dateidentified"}, func(t *Tree) string { return day(t.Named) }},
 	{"why", "Why", []string{"identificationremarks"}, func(t *Tree) string { return t.Why }},
+	{"confirmed", "Confirmed by", []string{"identificationverificationstatus", "verified"}, func(t *Tree) string { return t.Seen }},
 	{"observer", "Observer", []string{"recordedby", "surveyor", "by"}, func(t *Tree) string { return t.Observer }},
 	{"date", "Date", []string{"day", "eventdate", "surveyed"}, func(t *Tree) string { return day(t.Date) }},
 	{

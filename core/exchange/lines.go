@@ -172,7 +172,7 @@ func (s *Sheet) line(row *Row, m Mapping, f *flora.Flora, names *caller, days ma
 	t := &Tree{Tag: r.label("tag", "", label.TagMost), Tract: r.label("tract", m.Tract, label.NameMost),
 		Stand: r.label("stand", m.Stand, label.NameMost), Remarks: r.text("remarks", 2000), Observer: r.text("observer", 80),
 		NamedBy: r.text("named_by", 80), Why: r.text("why", 2000), Record: row.Record,
-		Age: r.word("age", flora.AgeWords), Vigour: r.word("vigour", record.Vigours.IDs()),
+		Age: r.word("age", flora.AgeWords), Vigour: r.word("vigour", record.Vigours.IDs()), Seen: r.word("confirmed", logbook.Confirms),
 		Date: r.date("date"), Named: r.date("named_on"), Position: r.position()}
 	if t.Date.IsZero() && strings.TrimSpace(r.cells["date"]) == "" {
 		r.cells["default date"] = m.Date

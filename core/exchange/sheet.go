@@ -163,6 +163,22 @@ func bare(c string) string {
 	return c
 }
 
+// WriteTable writes rows as CSV, each cell so that a spreadsheet takes it for text.
+func WriteTable(w io.Writer, rows [][]string) error {
+	out := csv.NewWriter(w)
+	for _, row := range rows {
+		cells := make([]string, len(row))
+		for i, c := range row {
+			cells[i] = shielded(c)
+		}
+		if err := out.Write(cells); err != nil {
+			return err
+		}
+	}
+	out.Flush()
+	return out.Error()
+}
+
 func writeCSV(w io.Writer, trees Trees, _ About) error {
 	out := csv.NewWriter(w)
 	if err := out.Write(headings()); err != nil {

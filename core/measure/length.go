@@ -42,7 +42,12 @@ var unitWords = map[string]string{
 	"'":      "ft",
 	"′":      "ft",
 	"’":      "ft",
+	"chain":  "chain",
+	"chains": "chain",
 }
+
+// chainFeet is how long a surveyor's chain is (Gunter's).
+const chainFeet = 66
 
 // Units lists the units of length, the smallest first.
 func Units() []string { return []string{"mm", "cm", "m", "in", "ft"} }
@@ -64,8 +69,11 @@ func Factor(from, to string) (float64, error) {
 
 var (
 	pencil  = regexp.MustCompile(`^(?:(half|twice) )?(?:(?:a|1) )?pencil$`)
-	reading = regexp.MustCompile(`^(?:(\d+(?:[.,]\d+)?)(?:[ -](\d+)/(\d+))?|(\d+)/(\d+))\s*([a-z"'″′”’]*)$`)
+	reading = regexp.MustCompile(`^(?:(\d+(?:[.,]\d+)?|[.,]\d+)(?:[ -](\d+)/(\d+))?|(\d+)/(\d+))\s*([a-z"'″′”’]*)$`)
 	between = regexp.MustCompile(`;|,\s+`)
+	inRow   = regexp.MustCompile(`^(\d+(?:[.,]\d+)?)((?:\s+\d+(?:[.,]\d+)?)+)\s*([a-z"'″′”’]*)$`)
+	twoFold = regexp.MustCompile(`^(\d+)\s*(?:feet|foot|ft|['′’])\s*` +
+		`(\d+(?:[.,]\d+)?(?:[ -]\d+/\d+)?|\d+/\d+)\s*(?:inches|inch|in|["″”])?$`)
 )
 
 // fractions are the signs that keyboards of telephones offer.
@@ -83,6 +91,9 @@ func Read(text string) (*Readings, error) {
 		return &Readings{Values: []float64{PencilMM * times}, Unit: "mm", ByEye: true}, nil
 	}
 	r := &Readings{}
+	if m := inRow.FindStringSubmatch(text); m != nil { // 5 6 7 mm
+		text = strings.Join(strings.Fields(m[1]+m[2]), "; ") + " " + m[3]
+	}
 	for _, part := range between.Split(text, -1) {
 		if part = strings.TrimSpace(part); part == "" {
 			continue
@@ -106,6 +117,13 @@ func Read(text string) (*Readings, error) {
 }
 
 func readOne(part string) (value float64, unit string, err error) {
+	if m := twoFold.FindStringSubmatch(part); m != nil { // 5 ft 6 in
+		if strings.Trim(m[2], "0.,") == "" && figure(m[1]) > 0 {
+			return figure(m[1]), "ft", nil
+		}
+		inches, _, err := readOne(m[2])
+		return figure(m[1]) + inches/12, "ft", err
+	}
 	m := reading.FindStringSubmatch(part)
 	if m == nil {
 		return 0, "", fmt.Errorf("%q is not a measurement; write it as 6.5, 3 1/2 or 1/4 in, several readings as 5; 6; 5.5, or a pencil", part)
@@ -120,6 +138,9 @@ func readOne(part string) (value float64, unit string, err error) {
 	}
 	if !(value > 0) || math.IsInf(value, 0) {
 		return 0, "", fmt.Errorf("%q is not more than nothing", part)
+	}
+	if unitWords[m[6]] == "chain" {
+		return value * chainFeet, "ft", nil
 	}
 	return value, unitWords[m[6]], nil
 }

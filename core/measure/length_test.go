@@ -21,6 +21,16 @@ func TestRead(t *testing.T) {
 		"5, 6":          {Values: []float64{5, 6}},
 		" A pencil ":    {Values: []float64{7}, Unit: "mm", ByEye: true},
 		"half a pencil": {Values: []float64{3.5}, Unit: "mm", ByEye: true},
+		".25 in":        {Values: []float64{0.25}, Unit: "in"},
+		"2 3/8 in":      {Values: []float64{2.375}, Unit: "in"},
+		"5 6 7 mm":      {Values: []float64{5, 6, 7}, Unit: "mm"},
+		"12,5 13 cm":    {Values: []float64{12.5, 13}, Unit: "cm"},
+		"5 ft 6 in":     {Values: []float64{5.5}, Unit: "ft"},
+		`5'6"`:          {Values: []float64{5.5}, Unit: "ft"},
+		"5’ 6 1/2”":     {Values: []float64{5 + 6.5/12}, Unit: "ft"},
+		"6 ft 0 in":     {Values: []float64{6}, Unit: "ft"},
+		"1 chain":       {Values: []float64{66}, Unit: "ft"},
+		"1.5 chains":    {Values: []float64{99}, Unit: "ft"},
 		"twice pencil":  {Values: []float64{14}, Unit: "mm", ByEye: true},
 	} {
 		got, err := measure.Read(text)

@@ -27,7 +27,7 @@ var here = flora.Among{Region: "eastern-north-america"}
 func TestDeck(t *testing.T) {
 	t.Parallel()
 	teach := teacher(t)
-	deck, err := teach.Deck(here, practice.Kinds)
+	deck, err := teach.Deck(here, []string{"twig", "bark", "outline", "ground"}, nil)
 	require.NoError(t, err)
 	require.Greater(t, len(deck), 500)
 	for _, c := range deck[:40] {
@@ -64,6 +64,27 @@ func TestFreshEachTime(t *testing.T) {
 	require.NotEqual(t, show(3, 1).Tree.Shows, show(5, 1).Tree.Shows)
 	require.Equal(t, show(3, 0).Tree.Shows, show(5, 0).Tree.Shows)
 	require.NotEqual(t, show(3, 0).Tree.Seed, show(5, 0).Tree.Seed)
+}
+
+// TestPoorLight: cards that are known well come in poor light now and then, never those that are new, and
+// what is seen there is read less surely.
+func TestPoorLight(t *testing.T) {
+	t.Parallel()
+	teach := teacher(t)
+	dim := 0
+	for seed := uint64(1); seed < 200; seed += 2 {
+		for _, oddness := range []float64{0, 0.8} {
+			ind, err := teach.Individual(practice.Card{Kind: "twig", Taxon: "Acer rubrum"}, here, seed, oddness)
+			require.NoError(t, err)
+			if !ind.Dim {
+				continue
+			}
+			dim++
+			require.Positive(t, oddness)
+			require.Equal(t, "fair", ind.Rec.Looks[0].Scores[0].Certainty)
+		}
+	}
+	require.InDelta(t, 33, dim, 15)
 }
 
 // TestJudged: a name is right as far as what is shown carries one; beyond that it is too

@@ -149,12 +149,13 @@ type Figures struct {
 	Brier    float64            // mean, 0 best; NaN without answers
 	BySure   map[string]Counted // is "sure" sure?
 	ByTaxon  map[string]Counted
-	TakenFor map[[2]string]int // taxon and what it was taken for
+	ByWord   map[[2]string]Counted // by character and state
+	TakenFor map[[2]string]int     // taxon and what it was taken for
 }
 
 // FiguresOf adds reviews up.
 func FiguresOf(reviews []Review) *Figures {
-	f := &Figures{BySure: map[string]Counted{}, ByTaxon: map[string]Counted{}, TakenFor: map[[2]string]int{}}
+	f := &Figures{BySure: map[string]Counted{}, ByTaxon: map[string]Counted{}, ByWord: map[[2]string]Counted{}, TakenFor: map[[2]string]int{}}
 	sum, n := 0.0, 0
 	for i := range reviews {
 		r := &reviews[i]
@@ -172,7 +173,16 @@ func FiguresOf(reviews []Review) *Figures {
 			}
 			of[key] = k
 		}
-		count(f.ByTaxon, c.Taxon)
+		if c.Kind == Word {
+			k := f.ByWord[[2]string{c.Character, c.State}]
+			k.N++
+			if right {
+				k.Right++
+			}
+			f.ByWord[[2]string{c.Character, c.State}] = k
+		} else {
+			count(f.ByTaxon, c.Taxon)
+		}
 		if chance, ok := Sureness[r.Sure]; ok && r.Verdict != NoIdea {
 			count(f.BySure, r.Sure)
 			outcome := 0.0
@@ -182,7 +192,7 @@ func FiguresOf(reviews []Review) *Figures {
 			sum += (chance - outcome) * (chance - outcome)
 			n++
 		}
-		if r.TakenFor != "" {
+		if r.TakenFor != "" && c.Kind != Word {
 			f.TakenFor[[2]string{c.Taxon, r.TakenFor}]++
 		}
 	}

@@ -27,6 +27,23 @@ func Draw(character, state, theme string) (*Tile, error) {
 	return draw(sample(character, state), character, state, theme)
 }
 
+// Part draws the part of a tree in which a character shows, without a word that says how; nil where no
+// drawing of the tree itself shows it so near.
+func Part(t *plate.Tree, character, state, theme string) (*Tile, error) {
+	switch source(character, state) {
+	case ofBark, ofTwig, ofOutline:
+	default:
+		return nil, nil
+	}
+	out, err := draw(t, character, state, theme)
+	if err != nil || out == nil {
+		return nil, err
+	}
+	return &Tile{out.Kind, title.ReplaceAll(out.Body, nil)}, nil
+}
+
+var title = regexp.MustCompile(`<title>.*?</title>`)
+
 func draw(t *plate.Tree, character, state, theme string) (*Tile, error) {
 	switch source(character, state) {
 	case ofColor:

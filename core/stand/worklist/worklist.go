@@ -98,8 +98,11 @@ const dbh = "form.dbh"
 
 // Doubt says why the evidence does not carry a name, or "". A tree that nobody
 // scored but for its size, as one from an older inventory, stands on its namer's
-// word: nothing speaks against it.
+// word: nothing speaks against it. Nor does a winter's look against a tree seen in leaf.
 func Doubt(state *logbook.State, w *answer.Weighing, n *logbook.Naming) string {
+	if n.Seen != "" {
+		return ""
+	}
 	for _, l := range state.Looks {
 		for _, s := range l.Scores {
 			if s.Character != dbh {

@@ -1,6 +1,7 @@
 package answer
 
 import (
+	"cmp"
 	"context"
 	"fmt"
 	"sync"
@@ -128,10 +129,23 @@ type Weighing struct {
 }
 
 // Weigh ranks a record. One that cannot be read gives a [record.Errors].
-func (e *Engine) Weigh(rec *record.Record) (*Weighing, error) {
+func (e *Engine) Weigh(rec *record.Record) (*Weighing, error) { return e.WeighErring(rec, nil) }
+
+// WeighErring is Weigh with other chances of misreading than the usual ones: erring gives that of a
+// score of a look, or 0 for the usual one.
+func (e *Engine) WeighErring(rec *record.Record, erring func(look, score int) float64) (*Weighing, error) {
 	reading, err := record.Resolve(e.Flora, rec)
 	if err != nil {
 		return nil, fmt.Errorf("reading the record of %q: %w", rec.ID, err)
+	}
+	if erring != nil {
+		for i := range rec.Looks {
+			for j := range rec.Looks[i].Scores {
+				if s := &reading.Looks[i].Scores[j]; s.Error > 0 {
+					s.Error = cmp.Or(erring(i, j), s.Error)
+				}
+			}
+		}
 	}
 	k := e.kit(reading.Pool)
 	r := k.rankers.Get().(*ranking.Ranker)

@@ -55,8 +55,8 @@ func (e *Entry) Check() error {
 	if e.Kind == KindPhoto {
 		return e.Photo.check()
 	}
-	if e.Kind == KindName && !slices.Contains(nameRanks, e.Name.Rank) {
-		return &record.FieldError{Field: "name.rank", Message: fmt.Sprintf("%q is no rank of a name; use one of %v", e.Name.Rank, nameRanks)}
+	if e.Kind == KindName {
+		return e.Name.check()
 	}
 	if e.Kind == KindFacts {
 		if _, object := e.Facts.Extra.(map[string]any); e.Facts.Extra != nil && !object && !rawObject(e.Facts.Extra) {
@@ -67,8 +67,26 @@ func (e *Entry) Check() error {
 	return nil
 }
 
+// check refuses a name of no rank, and what confirms nothing.
+func (n *Naming) check() error {
+	switch {
+	case !slices.Contains(nameRanks, n.Rank):
+		return &record.FieldError{Field: "name.rank", Message: fmt.Sprintf("%q is no rank of a name; use one of %v", n.Rank, nameRanks)}
+	case n.Seen == "":
+		return nil
+	case !slices.Contains(Confirms, n.Seen):
+		return &record.FieldError{Field: "name.seen", Message: fmt.Sprintf("%q confirms no name; use one of %v", n.Seen, Confirms)}
+	case n.Rank == Undetermined:
+		return &record.FieldError{Field: "name.seen", Message: "say which tree it was seen to be"}
+	}
+	return nil
+}
+
 // nameRanks are those that a name is given at.
 var nameRanks = []string{"species", "group", "genus", "family", Undetermined}
+
+// Confirms lists what a name is confirmed by, once winter is over.
+var Confirms = []string{"leaf", "flower", "fruit"}
 
 // digestLen is that of SHA-256 in hexadecimal.
 const digestLen = 64

@@ -4,6 +4,23 @@
  */
 
 export interface paths {
+    "/api/accuracy": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How often winter's names were right, by trees seen in leaf since */
+        get: operations["accuracy"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/along": {
         parameters: {
             query?: never;
@@ -106,6 +123,144 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/checking": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The check cruise that one has to do; null: none */
+        get: operations["my-check"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/checks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Check cruises, the latest first */
+        get: operations["list-checks"];
+        put?: never;
+        /** Plan a check cruise and give it to its checker */
+        post: operations["plan-check"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/checks/draw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What a check cruise would draw; nothing is kept */
+        post: operations["draw-check"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/checks/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A check cruise */
+        get: operations["get-check"];
+        put?: never;
+        post?: never;
+        /** Give a check up; what was entered in it joins nothing */
+        delete: operations["drop-check"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/checks/{id}/finish": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** End a check; what was found joins the book */
+        post: operations["finish-check"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/checks/{id}/results": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What a finished check cruise says */
+        get: operations["check-results"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/checks/{id}/results.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Its trees as a table */
+        get: operations["check-csv"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/checks/{id}/results.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What it says, as PDF */
+        get: operations["check-pdf"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/composition": {
         parameters: {
             query?: never;
@@ -156,6 +311,74 @@ export interface paths {
         head?: never;
         /** Change somebody's role or password, or close their account */
         patch: operations["change-member"];
+        trace?: never;
+    };
+    "/api/day": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Which open trees to visit in a day, in which order */
+        get: operations["plan-day"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/day.gpx": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The way of a crew, as a GPX route */
+        get: operations["day-route"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/day.ics": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The day, as an iCalendar file */
+        get: operations["day-calendar"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/day.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A day sheet to take along, as PDF */
+        get: operations["day-sheet"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
         trace?: never;
     };
     "/api/devices": {
@@ -666,9 +889,27 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        post?: never;
+        /** Tell one's answers from elsewhere, and hear those that are here */
+        post: operations["meet-practice"];
         /** Erase all that one practised */
         delete: operations["forget-practice"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practice/answers.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** All that one answered, as a table */
+        get: operations["practice-csv"];
+        put?: never;
+        post?: never;
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -725,6 +966,41 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/practice/decks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** One's own decks and the crew's */
+        get: operations["list-decks"];
+        /** Keep a deck, in place of the one of its id */
+        put: operations["put-deck"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practice/decks/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Remove a deck; what was practised stays */
+        delete: operations["drop-deck"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/practice/due": {
         parameters: {
             query?: never;
@@ -753,6 +1029,144 @@ export interface paths {
         get: operations["practised"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practice/quiz.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A sheet of numbered drawings with their answers, as PDF */
+        get: operations["quiz"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practice/shared": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The figures of those who show them */
+        get: operations["shared-practice"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practice/sharing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Show the leads one's figures, or no longer */
+        put: operations["share-practice"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practice/walks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** One's walks, the latest first */
+        get: operations["list-walks"];
+        put?: never;
+        /** Begin a walk through a wood that does not exist */
+        post: operations["begin-walk"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practice/walks/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A walk, without what its trees are */
+        get: operations["get-walk"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practice/walks/{id}/account": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How a walk that is ended went */
+        get: operations["walk-account"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practice/walks/{id}/end": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** End a walk */
+        post: operations["end-walk"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practice/walks/{id}/trees/{n}/parts/{part}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A part that was looked at */
+        get: operations["draw-on-walk"];
+        put?: never;
+        /** Look at a part of a tree */
+        post: operations["look-on-walk"];
         delete?: never;
         options?: never;
         head?: never;
@@ -841,6 +1255,24 @@ export interface paths {
         /** Keep a stand's boundary and remarks */
         put: operations["put-stand"];
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sums": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The sums there are, and what each is given */
+        get: operations["list-sums"];
+        put?: never;
+        /** Do sums, in the order asked */
+        post: operations["do-sums"];
         delete?: never;
         options?: never;
         head?: never;
@@ -995,6 +1427,23 @@ export interface paths {
         put?: never;
         /** Give a tree another tag or stand; where it was is noted */
         post: operations["move-tree"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trees/{id}/own-errors": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A tree ranked with its observers' own chances of misreading */
+        get: operations["own-errors"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1177,6 +1626,23 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        AccuracyBin: {
+            /** Format: double */
+            from: number;
+            /**
+             * Format: double
+             * @description Of the chances said
+             */
+            mean: number;
+            right: components["schemas"]["ShareIn"];
+            /** Format: double */
+            to: number;
+        };
+        AccuracyGroup: {
+            name: string;
+            right: components["schemas"]["ShareIn"];
+            words: string;
+        };
         Act: {
             by: string;
             /** @description Id of the entry, for undoing it */
@@ -1242,6 +1708,10 @@ export interface components {
         Card: {
             /** @description Of the tree, where it can be seen */
             age: string;
+            /** @description What is asked, in words */
+            asks: string;
+            /** @description It is to be shown in poor light */
+            dim: boolean;
             /**
              * Format: int64
              * @description Cards that are due now
@@ -1257,8 +1727,18 @@ export interface components {
             kind: string;
             /** @description When the next is due, where none is now */
             next: string;
+            /** @description Of a word: the states; of a pair: the characters that one may tell by */
+            options: components["schemas"]["CardOption"][] | null;
+            /** @description Of a pair: the two, in no order of what is shown */
+            pair: components["schemas"]["Called"][] | null;
+            /** @description What is drawn: twig, bark, outline or ground */
+            part: string;
         };
         CardAnswer: {
+            /** @description Of a pair: the character that one tells by */
+            by?: string;
+            /** @description Of a pair: which is shown first, by scientific name; absent: not known */
+            first?: string;
             name?: string;
             /**
              * @description Of the name; absent: it is not known
@@ -1267,8 +1747,15 @@ export interface components {
             rank?: "species" | "group" | "genus" | "family";
             /** Format: double */
             seconds: number;
+            /** @description Of a word: the state; absent: not known */
+            state?: string;
             /** @enum {string} */
             sure?: "sure" | "fair" | "guess";
+        };
+        CardOption: {
+            id: string;
+            means: string;
+            words: string;
         };
         CardVerdict: {
             /** @description When the card is due again */
@@ -1284,12 +1771,18 @@ export interface components {
             other: string;
             /** @description What that is called */
             other_is: string;
+            /** @description What was drawn: twig, bark, outline or ground */
+            part: string;
+            /** @description Of a word: the state that was shown */
+            state: string;
             /** @description Whose the individual was */
             taxon: string;
             /** @description What would have told, most first, in words */
             tells: string[] | null;
             /** @enum {string} */
             verdict: "right" | "too far" | "not far enough" | "wrong" | "not known";
+            /** @description Of a word: the character */
+            word: string;
             words: string;
         };
         Caution: {
@@ -1389,6 +1882,175 @@ export interface components {
             /** Format: int64 */
             score: number;
         };
+        CheckCalled: {
+            first: string;
+            /** Format: int64 */
+            n: number;
+            same: boolean;
+            second: string;
+        };
+        CheckCharacter: {
+            character: string;
+            share: components["schemas"]["ShareIn"];
+            words: string;
+        };
+        CheckCruise: {
+            /** @description It was finished, and says something */
+            came: boolean;
+            /** Format: date-time */
+            ended: string | null;
+            id: string;
+            /**
+             * Format: int64
+             * @description Trees that the checker named so far
+             */
+            named: number;
+            plan: components["schemas"]["CheckPlan"];
+        };
+        CheckObserver: {
+            name: string;
+            /** Format: int64 */
+            trees: number;
+            /**
+             * Format: double
+             * @description Chance that a genus they name is another, by what all named
+             */
+            wrong: number;
+        };
+        CheckPair: {
+            first: string;
+            first_by: string;
+            /**
+             * @description coarser: both may be true, one goes farther
+             * @enum {string}
+             */
+            how: "other" | "coarser" | "same" | "unnamed";
+            id: string;
+            /** @description Empty: the checker did not name it */
+            second: string;
+            stand: string;
+            tag: string;
+            tract: string;
+        };
+        CheckPlan: {
+            /**
+             * @description Each stand, or each name given, gets its part of the trees
+             * @enum {string}
+             */
+            by: "stand" | "name";
+            /** @description Who names the trees again; others named them */
+            checker: string;
+            drawn: components["schemas"]["CheckTree"][] | null;
+            /**
+             * Format: double
+             * @description The agreement to be expected
+             */
+            expected: number;
+            /**
+             * Format: double
+             * @description Half-width that the trees drawn give
+             */
+            gives: number;
+            /**
+             * Format: double
+             * @description Half-width that the agreement is to be known to, at 95 %
+             */
+            half: number;
+            name: string;
+            /**
+             * Format: int64
+             * @description How many the half-width asks for
+             */
+            needed: number;
+            /** Format: date-time */
+            planned_at: string;
+            planned_by: string;
+            /** @description What is to be known of the plan */
+            says?: string;
+            /**
+             * Format: int64
+             * @description It is drawn with; absent: by chance
+             */
+            seed?: number;
+            /** @description Absent: the whole tract */
+            stand?: string;
+            strata: components["schemas"]["CheckStratum"][] | null;
+            /**
+             * Format: int64
+             * @description Trees that could be named again
+             */
+            there: number;
+            /** @description Absent: all */
+            tract?: string;
+            /**
+             * Format: int64
+             * @description How many, other than the half-width asks for
+             */
+            trees?: number;
+            /** @description Visit that what was found joins the book as */
+            visit: string;
+        };
+        CheckRank: {
+            /**
+             * Format: double
+             * @description Cohen's; 0 where why says that there is none
+             */
+            kappa: number;
+            /** @description Whether it is reached, in words */
+            meets: string;
+            rank: string;
+            /**
+             * Format: double
+             * @description Its standard error (Fleiss, Cohen & Everitt 1969)
+             */
+            se: number;
+            share: components["schemas"]["ShareIn"];
+            /**
+             * Format: double
+             * @description What national inventories ask for; 0: nothing
+             */
+            wanted: number;
+            /** @description Why there is no kappa */
+            why?: string;
+        };
+        CheckResults: {
+            by_rank: components["schemas"]["CheckRank"][] | null;
+            /** @description Who calls what what, the most often first */
+            called: components["schemas"]["CheckCalled"][] | null;
+            /** @description It was finished, and says something */
+            came: boolean;
+            /** @description How often two people scored the same, the least often first */
+            characters: components["schemas"]["CheckCharacter"][] | null;
+            /** Format: date-time */
+            ended: string | null;
+            id: string;
+            /**
+             * Format: int64
+             * @description Trees that the checker named so far
+             */
+            named: number;
+            observers: components["schemas"]["CheckObserver"][] | null;
+            plan: components["schemas"]["CheckPlan"];
+            /** @description Why some of what was entered did not join the book */
+            refused: string[] | null;
+            /** @description The same, in words */
+            says: string[] | null;
+            /** @description Those that the two name otherwise first */
+            trees: components["schemas"]["CheckPair"][] | null;
+        };
+        CheckStratum: {
+            /** Format: int64 */
+            drawn: number;
+            name: string;
+            /** Format: int64 */
+            trees: number;
+        };
+        CheckTree: {
+            id: string;
+            stand: string;
+            tag: string;
+            tract: string;
+        };
         Comparison: {
             a: string;
             /** @description What A is called */
@@ -1443,6 +2105,160 @@ export interface components {
             Secure: boolean;
             Unparsed: string[] | null;
             Value: string;
+        };
+        CrewDay: {
+            /** Format: date-time */
+            back: string;
+            stops: components["schemas"]["DayStop"][] | null;
+            way_back: string;
+            /** Format: double */
+            worth_bits: number;
+        };
+        DayLight: {
+            /** Format: date-time */
+            dawn: string | null;
+            /** Format: date-time */
+            dusk: string | null;
+            says: string;
+            /** Format: date-time */
+            sunrise: string | null;
+            /** Format: date-time */
+            sunset: string | null;
+        };
+        DayPlan: {
+            crews: components["schemas"]["CrewDay"][] | null;
+            date: string;
+            /** Format: date-time */
+            end: string;
+            /** @description Longitude and latitude of where it begins and ends */
+            from: number[] | null;
+            light: components["schemas"]["DayLight"];
+            /**
+             * Format: int64
+             * @description Trees that it chose from
+             */
+            open: number;
+            /** @description What is to be known of it */
+            says: string[] | null;
+            /** Format: date-time */
+            start: string;
+        };
+        DayStop: {
+            age: string;
+            /**
+             * Format: double
+             * @description Basal area
+             */
+            area_m2: number;
+            /** Format: date-time */
+            arrive: string;
+            /** @description What to come back for, soonest first */
+            back: components["schemas"]["Event"][] | null;
+            /** @description What it could be, in words */
+            between: string;
+            /** @description Taxa still in it, best first */
+            candidates: string[] | null;
+            /**
+             * Format: double
+             * @description Diameter at breast height; 0: not measured
+             */
+            dbh_cm: number;
+            /**
+             * @description What it takes: a look, writing the name, correcting it, coming back
+             * @enum {string}
+             */
+            do: "look" | "write" | "correct" | "back";
+            /** @description Why the evidence does not carry that name, or why the tree cannot be read */
+            doubt: string;
+            given: string;
+            given_at: string;
+            given_by: string;
+            /**
+             * Format: double
+             * @description What the evidence gave the name then
+             */
+            given_posterior: number;
+            /** @description Rank of the name written down last; empty: none is */
+            given_rank: string;
+            /** @description The same, as it is said */
+            given_words: string;
+            /** Format: double */
+            height_m: number;
+            /** @description The look needs a twig in hand: take one home where collecting is allowed */
+            home: boolean;
+            id: string;
+            /** @description When the last entry was made */
+            last: string;
+            /** Format: double */
+            lat?: number;
+            leader: string;
+            /** Format: double */
+            leader_posterior: number;
+            /** Format: date-time */
+            leave: string;
+            /** @description List that it is ranked among; absent: the whole region */
+            list?: string;
+            /** Format: double */
+            lon?: number;
+            /** @description The one look worth most, in words; empty: nothing that can be reached would help */
+            look: string;
+            /** Format: int64 */
+            looks: number;
+            /** Format: double */
+            metres: number;
+            /** Format: int64 */
+            n: number;
+            named: string;
+            /** Format: double */
+            named_posterior: number;
+            /** @description How far the evidence carries a name now */
+            named_rank: string;
+            /** @description Character of the look worth most; empty: none is */
+            next: string;
+            /** Format: double */
+            next_bits: number;
+            /** @description Where it is looked at */
+            next_from: string;
+            /** Format: int64 */
+            next_seconds: number;
+            /**
+             * Format: int64
+             * @description Of 0.8 m
+             */
+            paces: number;
+            pinned: boolean;
+            /** @description Region of the flora whose trees it is ranked among */
+            region: string;
+            remarks: string;
+            /** Format: int64 */
+            scores: number;
+            /** @description The evidence carries a name, at whatever rank */
+            settled: boolean;
+            stand: string;
+            /**
+             * @description Explained by the vocabulary
+             * @enum {string}
+             */
+            status: "named" | "ready" | "doubtful" | "open" | "unscored" | "unreadable";
+            /**
+             * Format: int64
+             * @description Looks that probably are of another tree
+             */
+            strangers: number;
+            tag: string;
+            tract: string;
+            vigour: string;
+            /** @description From the stop before, in a straight line */
+            way: string;
+            /** @description Why it is not settled, where there is more to say */
+            why: string;
+            /** @description How it stands, in a few words */
+            words: string;
+            /**
+             * Format: double
+             * @description What a visit is counted as
+             */
+            worth_bits: number;
         };
         Device: {
             /** @description It may send no longer; what it holds stays on it */
@@ -1613,6 +2429,42 @@ export interface components {
             id: string;
             words: string;
         };
+        FieldAccuracy: {
+            all: components["schemas"]["ShareIn"];
+            /** @description How often names given at about one chance were right */
+            bins: components["schemas"]["AccuracyBin"][] | null;
+            /**
+             * Format: double
+             * @description 0 best; of those
+             */
+            brier: number;
+            by_observer: components["schemas"]["AccuracyGroup"][] | null;
+            by_rank: components["schemas"]["AccuracyGroup"][] | null;
+            /** @description The worst first */
+            by_taxon: components["schemas"]["AccuracyGroup"][] | null;
+            /**
+             * Format: int64
+             * @description Trees that were confirmed
+             */
+            confirmed: number;
+            /**
+             * Format: double
+             * @description How many of those should be right, by the chances
+             */
+            expected: number;
+            /** @description The same, in words */
+            says: string[] | null;
+            /**
+             * Format: int64
+             * @description Names whose chance was known when they were given
+             */
+            told: number;
+            /**
+             * Format: int64
+             * @description Of them without a winter's name
+             */
+            unnamed: number;
+        };
         Format: {
             extension: string;
             id: string;
@@ -1697,6 +2549,26 @@ export interface components {
             trees: number;
             /** @description When it was undone */
             undone?: string;
+        };
+        KeptDeck: {
+            by?: string;
+            /** @description Set by a lead for the whole crew */
+            crew: boolean;
+            /** @description ULID, made by who sets it */
+            id: string;
+            /** @description List of one's own; absent: the whole region */
+            list?: string;
+            name: string;
+            /** @description Region of the flora */
+            region: string;
+            /** @description What grows in it by the book */
+            stand?: string;
+            /** @description These, by scientific name; absent: all */
+            taxa?: string[] | null;
+            /** @description With a stand: what grows there */
+            tract?: string;
+            /** @description Day by which they are to be known, as 2026-12-31 */
+            until?: string;
         };
         Lack: {
             /** Format: int64 */
@@ -1818,6 +2690,9 @@ export interface components {
             /** @enum {string} */
             rank: "species" | "group" | "genus" | "family" | "undetermined" | "";
         };
+        "Meet-practiceRequest": {
+            answers: components["schemas"]["PracticeAnswer"][] | null;
+        };
         Meeting: {
             entries: components["schemas"]["Sent"][] | null;
             /**
@@ -1892,6 +2767,11 @@ export interface components {
             posterior?: number;
             /** @enum {string} */
             rank: "species" | "group" | "genus" | "family" | "undetermined";
+            /**
+             * @description What confirms it; absent: it is a winter's name
+             * @enum {string}
+             */
+            seen?: "leaf" | "flower" | "fruit";
             why?: string;
             /** @description The name as it is said */
             words: string;
@@ -1907,6 +2787,11 @@ export interface components {
             posterior?: number;
             /** @enum {string} */
             rank: "species" | "group" | "genus" | "family" | "undetermined";
+            /**
+             * @description What confirms it; absent: it is a winter's name
+             * @enum {string}
+             */
+            seen?: "leaf" | "flower" | "fruit";
             why?: string;
         };
         Near: {
@@ -1937,6 +2822,40 @@ export interface components {
             /** @description How it stands */
             words: string;
         };
+        NewCheck: {
+            /**
+             * @description Each stand, or each name given, gets its part of the trees
+             * @enum {string}
+             */
+            by: "stand" | "name";
+            /** @description Who names the trees again; others named them */
+            checker: string;
+            /**
+             * Format: double
+             * @description The agreement to be expected
+             */
+            expected: number;
+            /**
+             * Format: double
+             * @description Half-width that the agreement is to be known to, at 95 %
+             */
+            half: number;
+            name: string;
+            /**
+             * Format: int64
+             * @description It is drawn with; absent: by chance
+             */
+            seed?: number;
+            /** @description Absent: the whole tract */
+            stand?: string;
+            /** @description Absent: all */
+            tract?: string;
+            /**
+             * Format: int64
+             * @description How many, other than the half-width asks for
+             */
+            trees?: number;
+        };
         NewDevice: {
             /** @description What its owner calls it */
             name: string;
@@ -1957,6 +2876,21 @@ export interface components {
             password: string;
             /** @enum {string} */
             role: "lead" | "observer" | "reader";
+        };
+        NewPracticeWalk: {
+            /** @description List of one's own; absent: the whole region */
+            list?: string;
+            /** @description With odd individuals; else usual ones */
+            odd: boolean;
+            /** @description Region of the flora */
+            region: string;
+            /** @enum {string} */
+            snow: "none" | "deep";
+            /** @description Whose trees it is made of; absent: those of the tract, or of the region or list */
+            stand?: string;
+            tract?: string;
+            /** Format: int64 */
+            trees: number;
         };
         NewStand: {
             /** @description GeoJSON that holds a polygon; absent: as it is */
@@ -2011,6 +2945,27 @@ export interface components {
             /** @description The two leading trees it best tells apart */
             separates: string[] | null;
         };
+        NextFigure: {
+            card: string;
+            due: string;
+            /** Format: double */
+            recall: number;
+            words: string;
+        };
+        ObserverErrors: {
+            /**
+             * Format: int64
+             * @description That they rest on
+             */
+            answers: number;
+            /** Format: double */
+            fair: number;
+            /** Format: double */
+            guess: number;
+            name: string;
+            /** Format: double */
+            sure: number;
+        };
         Offer: {
             certainty: string;
             visibility: string;
@@ -2032,6 +2987,16 @@ export interface components {
             leader: string;
             score: components["schemas"]["Score"];
             words: string;
+        };
+        OwnErrors: {
+            /** @description What that changes, in words */
+            changes: string[] | null;
+            note: string;
+            /** @description Those whose own rates were taken; none: the ranking is the usual one */
+            observers: components["schemas"]["ObserverErrors"][] | null;
+            ranking: components["schemas"]["Ranked"][] | null;
+            /** @description Observers of whom the usual rates were taken: they practised no words, or do not share it */
+            without: string[] | null;
         };
         PageLine: {
             /** @description Where the ages differ */
@@ -2117,20 +3082,127 @@ export interface components {
              */
             within_m?: number;
         };
-        Practised: {
+        PracticeAnswer: {
+            /** Format: date-time */
+            at: string;
+            card: string;
+            id: string;
+            rank?: string;
+            said?: string;
+            /** Format: double */
+            seconds: number;
+            /** Format: int64 */
+            seed: number;
+            sure?: string;
+            taken_for?: string;
+            true: boolean;
+            verdict: string;
+        };
+        PracticeOf: {
             /**
              * Format: double
              * @description 0 best; of what was said with a sureness
              */
             brier: number;
+            /** @description Cards due on each of the next fourteen days, those overdue on the first */
+            due: number[] | null;
+            /**
+             * Format: date-time
+             * @description When they last practised
+             */
+            last: string;
+            name: string;
+            /** @description What is forgotten next, the likeliest first */
+            next: components["schemas"]["NextFigure"][] | null;
             /** Format: int64 */
             reviews: number;
+            /** @description The leads see these figures */
+            shared: boolean;
             /** @description Whether sure is sure */
             sure: components["schemas"]["SureFigure"][] | null;
             /** @description What is taken for what, the most often first */
             taken: components["schemas"]["TakenFigure"][] | null;
             /** @description The worst first */
             taxa: components["schemas"]["TaxonFigure"][] | null;
+            /** @description Words for what is seen, the worst first */
+            words: components["schemas"]["WordFigure"][] | null;
+        };
+        PracticePart: {
+            /** @description There is a drawing of it */
+            drawn: boolean;
+            /** @description The look at the desk that it is scored in */
+            from: string;
+            id: string;
+            looked: boolean;
+            /** @description Why it cannot be looked at; empty: it can */
+            not: string;
+            /** @description Once it was looked at: what no drawing shows */
+            says: string[] | null;
+            /**
+             * Format: int64
+             * @description What a look takes
+             */
+            seconds: number;
+            words: string;
+        };
+        PracticeTree: {
+            age: string;
+            /** @description Its tree at the desk */
+            id: string;
+            /** Format: int64 */
+            n: number;
+            /** @description What it was named, in words; empty: nothing */
+            named: string;
+            parts: components["schemas"]["PracticePart"][] | null;
+            /**
+             * Format: int64
+             * @description That were spent on looking at it
+             */
+            seconds: number;
+            /**
+             * Format: double
+             * @description East of the middle
+             */
+            x_m: number;
+            /**
+             * Format: double
+             * @description North of it
+             */
+            y_m: number;
+        };
+        PracticeWalk: {
+            /** Format: date-time */
+            begun: string;
+            /** Format: date-time */
+            ended: string | null;
+            id: string;
+            /** @description What it is made of, in words */
+            made: string;
+            snow: string;
+            trees: components["schemas"]["PracticeTree"][] | null;
+        };
+        Practised: {
+            /**
+             * Format: double
+             * @description 0 best; of what was said with a sureness
+             */
+            brier: number;
+            /** @description Cards due on each of the next fourteen days, those overdue on the first */
+            due: number[] | null;
+            /** @description What is forgotten next, the likeliest first */
+            next: components["schemas"]["NextFigure"][] | null;
+            /** Format: int64 */
+            reviews: number;
+            /** @description The leads see these figures */
+            shared: boolean;
+            /** @description Whether sure is sure */
+            sure: components["schemas"]["SureFigure"][] | null;
+            /** @description What is taken for what, the most often first */
+            taken: components["schemas"]["TakenFigure"][] | null;
+            /** @description The worst first */
+            taxa: components["schemas"]["TaxonFigure"][] | null;
+            /** @description Words for what is seen, the worst first */
+            words: components["schemas"]["WordFigure"][] | null;
         };
         Preview: {
             /** @description What has to be said before lines can go in: tract, stand, days */
@@ -2405,6 +3477,8 @@ export interface components {
             tree?: string;
         };
         Session: {
+            /** @description The check cruise that one is at; empty: none */
+            checking: string;
             name: string;
             /** @description One must sign in; not so on one's own machine */
             needed: boolean;
@@ -2474,6 +3548,24 @@ export interface components {
             /** Format: double */
             stems_to: number;
             taxon: string;
+        };
+        "Share-practiceRequest": {
+            shared: boolean;
+        };
+        ShareIn: {
+            /** Format: double */
+            from: number;
+            /** Format: int64 */
+            n: number;
+            /** Format: int64 */
+            of: number;
+            /**
+             * Format: double
+             * @description 0 where there is nothing
+             */
+            p: number;
+            /** Format: double */
+            to: number;
         };
         SignIn: {
             name: string;
@@ -2628,6 +3720,53 @@ export interface components {
             rank: "species" | "group" | "genus" | "family" | "undetermined" | "";
             words: string;
         };
+        SumAsked: {
+            /**
+             * @description What of a tree the result is; empty: nothing that is kept of one
+             * @enum {string}
+             */
+            fills: "height" | "diameter" | "";
+            id: string;
+            inputs: components["schemas"]["SumInput"][] | null;
+            /** @description Of its formula */
+            source: string;
+            words: string;
+        };
+        SumInput: {
+            /** @description How it is usually measured, which says its usual error */
+            by: string;
+            /** @description How one is written */
+            example: string;
+            /** @enum {string} */
+            kind: "length" | "slope" | "factor" | "number" | "count" | "word" | "place" | "lengths" | "counts" | "places" | "numbers" | "percents";
+            name: string;
+            /** @description Of a word: which */
+            of: string[] | null;
+            optional: boolean;
+            words: string;
+        };
+        SumResult: {
+            /** @description Why there is none, and which input is wrong */
+            error?: string;
+            id: string;
+            parts?: {
+                [key: string]: number;
+            };
+            says?: string;
+            /**
+             * Format: double
+             * @description One standard deviation
+             */
+            sd?: number;
+            unit?: string;
+            /** Format: double */
+            value?: number;
+        };
+        SumsAsked: {
+            sums: {
+                [key: string]: unknown;
+            }[] | null;
+        };
         SureFigure: {
             /**
              * Format: double
@@ -2638,6 +3777,7 @@ export interface components {
             n: number;
             /** Format: int64 */
             right: number;
+            share: components["schemas"]["ShareIn"];
             sure: string;
         };
         TakenFigure: {
@@ -2850,6 +3990,8 @@ export interface components {
             /** @description Stamp of the last entry; sent along with entries that waited */
             seen: string;
             tree: components["schemas"]["Tree"];
+            /** @description The walk that it is of, through a wood that does not exist */
+            walk?: string;
         };
         Undone: {
             /**
@@ -3036,6 +4178,48 @@ export interface components {
             /** @description The tree is named to species: confirm it against its look-alikes */
             settled: boolean;
         };
+        WalkAccount: {
+            /**
+             * Format: int64
+             * @description That the core's own order would have taken
+             */
+            best_seconds: number;
+            id: string;
+            made: string;
+            /** Format: int64 */
+            right: number;
+            /** Format: int64 */
+            seconds: number;
+            trees: components["schemas"]["WalkedTree"][] | null;
+        };
+        WalkedTree: {
+            /** @description What that would have named it */
+            best_name: string;
+            /** Format: int64 */
+            best_seconds: number;
+            /** @description How far what was looked at carries a name */
+            carries: string;
+            english: string;
+            id: string;
+            misread: string[] | null;
+            /** Format: int64 */
+            n: number;
+            named: string;
+            /** @description Looks that told nothing */
+            nothing: string[] | null;
+            /** @description The core's own order, in words */
+            order: string[] | null;
+            /** Format: int64 */
+            seconds: number;
+            /** @description What lay there of another tree */
+            strangers: string[] | null;
+            /** @description A stranger whose name was given */
+            taken_for: string;
+            /** @description What it was */
+            taxon: string;
+            verdict: string;
+            words: string;
+        };
         Warning: {
             character?: string;
             /** @enum {string} */
@@ -3099,6 +4283,14 @@ export interface components {
             /** Format: date */
             to: string;
         };
+        WordFigure: {
+            character: string;
+            /** Format: int64 */
+            n: number;
+            /** Format: int64 */
+            right: number;
+            words: string;
+        };
     };
     responses: never;
     parameters: never;
@@ -3108,6 +4300,40 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    accuracy: {
+        parameters: {
+            query?: {
+                /** @description Absent: all */
+                tract?: string;
+                /** @description Absent: the whole tract */
+                stand?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FieldAccuracy"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     along: {
         parameters: {
             query: {
@@ -3291,6 +4517,318 @@ export interface operations {
             };
         };
     };
+    "my-check": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CheckCruise"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "list-checks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CheckCruise"][] | null;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "plan-check": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewCheck"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CheckCruise"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "draw-check": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewCheck"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CheckPlan"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-check": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CheckCruise"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "drop-check": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "finish-check": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CheckCruise"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "check-results": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CheckResults"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "check-csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "check-pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     composition: {
         parameters: {
             query?: {
@@ -3406,6 +4944,236 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "plan-day": {
+        parameters: {
+            query?: {
+                tract?: string;
+                stand?: string;
+                /** @description named, doubtful, ready, open, unscored or unreadable; absent: any */
+                status?: string[] | null;
+                /** @description Part of a tag or of the remarks, or the name of a tree */
+                text?: string;
+                /** @description absent: by tract, stand and tag, and worklists by what a look is worth */
+                sort?: "stand" | "tag" | "worth" | "last";
+                /** @description Those that were set aside as entered by mistake, and only those */
+                aside?: boolean;
+                /** @description Only those whose best look needs a twig in hand */
+                home?: boolean;
+                /** @description As 2026-12-01; absent: today */
+                date?: string;
+                start?: string;
+                /** @description Absent: half an hour before dusk */
+                end?: string;
+                /** @description Longitude, latitude of where it begins and ends; absent: the middle of the trees */
+                from?: number[] | null;
+                crews?: number;
+                /** @description Ids of trees that are to be visited */
+                pin?: string[] | null;
+                /** @description Ids of trees that are not */
+                drop?: string[] | null;
+                /** @description Of a route: whose */
+                crew?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DayPlan"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "day-route": {
+        parameters: {
+            query?: {
+                tract?: string;
+                stand?: string;
+                /** @description named, doubtful, ready, open, unscored or unreadable; absent: any */
+                status?: string[] | null;
+                /** @description Part of a tag or of the remarks, or the name of a tree */
+                text?: string;
+                /** @description absent: by tract, stand and tag, and worklists by what a look is worth */
+                sort?: "stand" | "tag" | "worth" | "last";
+                /** @description Those that were set aside as entered by mistake, and only those */
+                aside?: boolean;
+                /** @description Only those whose best look needs a twig in hand */
+                home?: boolean;
+                /** @description As 2026-12-01; absent: today */
+                date?: string;
+                start?: string;
+                /** @description Absent: half an hour before dusk */
+                end?: string;
+                /** @description Longitude, latitude of where it begins and ends; absent: the middle of the trees */
+                from?: number[] | null;
+                crews?: number;
+                /** @description Ids of trees that are to be visited */
+                pin?: string[] | null;
+                /** @description Ids of trees that are not */
+                drop?: string[] | null;
+                /** @description Of a route: whose */
+                crew?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "day-calendar": {
+        parameters: {
+            query?: {
+                tract?: string;
+                stand?: string;
+                /** @description named, doubtful, ready, open, unscored or unreadable; absent: any */
+                status?: string[] | null;
+                /** @description Part of a tag or of the remarks, or the name of a tree */
+                text?: string;
+                /** @description absent: by tract, stand and tag, and worklists by what a look is worth */
+                sort?: "stand" | "tag" | "worth" | "last";
+                /** @description Those that were set aside as entered by mistake, and only those */
+                aside?: boolean;
+                /** @description Only those whose best look needs a twig in hand */
+                home?: boolean;
+                /** @description As 2026-12-01; absent: today */
+                date?: string;
+                start?: string;
+                /** @description Absent: half an hour before dusk */
+                end?: string;
+                /** @description Longitude, latitude of where it begins and ends; absent: the middle of the trees */
+                from?: number[] | null;
+                crews?: number;
+                /** @description Ids of trees that are to be visited */
+                pin?: string[] | null;
+                /** @description Ids of trees that are not */
+                drop?: string[] | null;
+                /** @description Of a route: whose */
+                crew?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "day-sheet": {
+        parameters: {
+            query?: {
+                tract?: string;
+                stand?: string;
+                /** @description named, doubtful, ready, open, unscored or unreadable; absent: any */
+                status?: string[] | null;
+                /** @description Part of a tag or of the remarks, or the name of a tree */
+                text?: string;
+                /** @description absent: by tract, stand and tag, and worklists by what a look is worth */
+                sort?: "stand" | "tag" | "worth" | "last";
+                /** @description Those that were set aside as entered by mistake, and only those */
+                aside?: boolean;
+                /** @description Only those whose best look needs a twig in hand */
+                home?: boolean;
+                /** @description As 2026-12-01; absent: today */
+                date?: string;
+                start?: string;
+                /** @description Absent: half an hour before dusk */
+                end?: string;
+                /** @description Longitude, latitude of where it begins and ends; absent: the middle of the trees */
+                from?: number[] | null;
+                crews?: number;
+                /** @description Ids of trees that are to be visited */
+                pin?: string[] | null;
+                /** @description Ids of trees that are not */
+                drop?: string[] | null;
+                /** @description Of a route: whose */
+                crew?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
             };
             /** @description Error */
             default: {
@@ -4603,6 +6371,46 @@ export interface operations {
             };
         };
     };
+    "meet-practice": {
+        parameters: {
+            query?: {
+                /** @description Who practises, where nobody signs in */
+                by?: string;
+                /** @description Recall at which a card is due again */
+                wanted?: number;
+                /** @description How many answers are known there, those that are told among them */
+                have?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Meet-practiceRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PracticeAnswer"][] | null;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "forget-practice": {
         parameters: {
             query?: {
@@ -4635,6 +6443,42 @@ export interface operations {
             };
         };
     };
+    "practice-csv": {
+        parameters: {
+            query?: {
+                /** @description Who practises, where nobody signs in */
+                by?: string;
+                /** @description Recall at which a card is due again */
+                wanted?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "ask-card": {
         parameters: {
             query: {
@@ -4646,7 +6490,13 @@ export interface operations {
                 region?: string;
                 /** @description List of the book; absent: the whole region */
                 list?: string;
-                kind: ("twig" | "bark" | "outline" | "ground")[] | null;
+                /** @description Absent: all */
+                tract?: string;
+                /** @description Absent: the whole tract */
+                stand?: string;
+                kind: ("twig" | "bark" | "outline" | "ground" | "word" | "pair")[] | null;
+                /** @description A deck that was kept, in place of a region, list or stand */
+                deck?: string;
                 /** @description How many cards may be begun in a day */
                 new?: number;
                 /** @description Cards asked today come back until each was right twice running */
@@ -4728,6 +6578,8 @@ export interface operations {
                 theme?: "light" | "dark" | "contrast" | "paper";
                 /** @description Characters that differ from another drawing beside it: drawn red */
                 mark?: string[] | null;
+                /** @description Of a pair: the one that is shown second */
+                second?: boolean;
             };
             header?: never;
             path: {
@@ -4739,6 +6591,99 @@ export interface operations {
         responses: {
             /** @description OK */
             200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "list-decks": {
+        parameters: {
+            query?: {
+                by?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeptDeck"][] | null;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "put-deck": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KeptDeck"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "drop-deck": {
+        parameters: {
+            query?: {
+                by?: string;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -4810,6 +6755,356 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Practised"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    quiz: {
+        parameters: {
+            query: {
+                /** @description Who practises, where nobody signs in */
+                by?: string;
+                /** @description Recall at which a card is due again */
+                wanted?: number;
+                /** @description Region of the flora; absent: the home region */
+                region?: string;
+                /** @description List of the book; absent: the whole region */
+                list?: string;
+                kind: ("twig" | "bark" | "outline" | "ground")[] | null;
+                deck?: string;
+                /** @description How many drawings */
+                n?: number;
+                /** @description The same seed gives the same sheet; absent: by chance */
+                seed?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "shared-practice": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PracticeOf"][] | null;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "share-practice": {
+        parameters: {
+            query?: {
+                /** @description Who practises, where nobody signs in */
+                by?: string;
+                /** @description Recall at which a card is due again */
+                wanted?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Share-practiceRequest"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "list-walks": {
+        parameters: {
+            query?: {
+                by?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PracticeWalk"][] | null;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "begin-walk": {
+        parameters: {
+            query?: {
+                by?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewPracticeWalk"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PracticeWalk"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-walk": {
+        parameters: {
+            query?: {
+                /** @description Whose it is, where nobody signs in */
+                by?: string;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PracticeWalk"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "walk-account": {
+        parameters: {
+            query?: {
+                /** @description Whose it is, where nobody signs in */
+                by?: string;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WalkAccount"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "end-walk": {
+        parameters: {
+            query?: {
+                /** @description Whose it is, where nobody signs in */
+                by?: string;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "draw-on-walk": {
+        parameters: {
+            query?: {
+                /** @description Whose it is, where nobody signs in */
+                by?: string;
+                theme?: "light" | "dark" | "contrast" | "paper";
+            };
+            header?: never;
+            path: {
+                id: string;
+                /** @description Which of its trees */
+                n: number;
+                part: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "look-on-walk": {
+        parameters: {
+            query?: {
+                /** @description Whose it is, where nobody signs in */
+                by?: string;
+            };
+            header?: never;
+            path: {
+                id: string;
+                /** @description Which of its trees */
+                n: number;
+                part: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PracticeWalk"];
                 };
             };
             /** @description Error */
@@ -5070,6 +7365,68 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "list-sums": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SumAsked"][] | null;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "do-sums": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SumsAsked"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SumResult"][] | null;
+                };
             };
             /** @description Error */
             default: {
@@ -5421,6 +7778,38 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TreeView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "own-errors": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description The tree's id */
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnErrors"];
                 };
             };
             /** @description Error */

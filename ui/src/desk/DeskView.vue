@@ -21,6 +21,8 @@ const SameTag = defineAsyncComponent(() => import('./SameTag.vue'))
 const KeyWalk = defineAsyncComponent(() => import('./KeyWalk.vue'))
 const DrawnDialog = defineAsyncComponent(() => import('../standing/DrawnDialog.vue'))
 
+const WalkLooks = defineAsyncComponent(() => import('../practice/WalkLooks.vue'))
+
 const props = defineProps<{ id: string }>()
 const tree = useTree()
 const pane = ref<'looks' | 'desk' | 'standing'>('desk')
@@ -163,6 +165,7 @@ useIntervalFn(() => visibility.value === 'visible' && session.ready && tree.refr
     <div>
       <TreeHeader @keys="keys = true" @walk="walk" />
       <KeptHere />
+      <WalkLooks v-if="tree.view.walk" :walk="tree.view.walk" :tree="id" />
       <SameTag v-if="tree.view.same_tag?.length" />
     </div>
     <div class="desk" :data-pane="pane">
@@ -212,7 +215,7 @@ useIntervalFn(() => visibility.value === 'visible' && session.ready && tree.refr
   display: grid;
   grid-template-rows: auto minmax(0, 1fr);
   grid-auto-rows: auto;
-  height: 100dvh;
+  height: calc(100dvh - var(--pt-over, 0px));
   overflow: hidden;
 }
 
@@ -268,7 +271,7 @@ useIntervalFn(() => visibility.value === 'visible' && session.ready && tree.refr
   display: grid;
   gap: 1rem;
   place-content: center;
-  min-height: 100dvh;
+  min-height: calc(100dvh - var(--pt-over, 0px));
 }
 
 @media (max-width: 900px) {

@@ -282,7 +282,9 @@ export const useTree = defineStore('tree', () => {
     if (view.value) Object.assign(view.value.facts, facts)
   }
 
-  const giveName = (rank: NonNullable<Entry['name']>['rank'], name: string, why: string) => add({ kind: 'name', name: { rank, name, why } })
+  type Name = NonNullable<Entry['name']>
+  const giveName = (rank: Name['rank'], name: string, why: string, seen: '' | NonNullable<Name['seen']> = '') =>
+    add({ kind: 'name', name: { rank, name, why, ...(seen ? { seen } : {}) } })
 
   return {
     view,

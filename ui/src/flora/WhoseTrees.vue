@@ -24,8 +24,10 @@ const chosen = computed({
 <style scoped>
 label {
   display: flex;
+  flex-wrap: wrap;
   gap: 0.5rem;
   align-items: center;
+  min-width: 0;
 }
 
 select {
@@ -34,5 +36,6 @@ select {
   border-radius: 8px;
   background: var(--pt-snow);
   padding: 0 0.75rem;
+  max-width: 100%;
 }
 </style>

@@ -8,6 +8,7 @@ import { goHome, taken } from '../woods/device'
 import { onOutdated } from '../woods/kept'
 
 const SignInForm = defineAsyncComponent(() => import('../crew/SignInForm.vue'))
+const CheckingBar = defineAsyncComponent(() => import('../checks/CheckingBar.vue'))
 const Toast = defineAsyncComponent(() => import('primevue/toast'))
 const ConfirmDialog = defineAsyncComponent(() => import('primevue/confirmdialog'))
 
@@ -25,12 +26,17 @@ onOutdated(() => {
   if (!document.activeElement?.matches('input, textarea, select')) shown.value++
 })
 watch(
+  () => session.checking,
+  () => shown.value++, // nothing of the other book stays on the page
+)
+watch(
   () => session.ready,
   (ready) => ready && !vocabulary.ready && void load(),
 )
 </script>
 
 <template>
+  <CheckingBar v-if="session.ready && session.checking" />
   <main v-if="taken" class="waiting">
     <h1>The book is no longer on this device</h1>
     <p>

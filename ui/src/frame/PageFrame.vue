@@ -26,7 +26,9 @@ const parts = computed(() => [
   { to: '/stands', label: 'Stands', icon: 'pi pi-chart-bar' },
   { to: '/files', label: 'Files', icon: 'pi pi-file' },
   { to: '/flora', label: 'Flora', icon: 'pi pi-book' },
+  { to: '/measure', label: 'Measure', icon: 'pi pi-calculator' },
   { to: '/practice', label: 'Practice', icon: 'pi pi-sync' },
+  { to: '/checks', label: 'Checks', icon: 'pi pi-verified' },
   { to: '/characters', label: 'What to look at', icon: 'pi pi-eye' },
   { to: '/lists', label: 'Lists', icon: 'pi pi-bookmark' },
   { to: '/crew', label: name.value ? `Crew: ${name.value}` : 'Crew', icon: 'pi pi-users' },
@@ -108,7 +110,7 @@ nav:has(+ main.wide) {
 nav {
   display: flex;
   flex-wrap: wrap;
-  gap: 0.25rem;
+  gap: 0.125rem;
   padding-bottom: 0;
 }
 
@@ -116,6 +118,7 @@ nav .press {
   display: grid;
   place-items: center;
   flex: none;
+  padding-inline: 0.5rem;
   border-color: transparent;
   color: inherit;
   text-decoration: none;
@@ -135,6 +138,12 @@ header {
   align-items: center;
   border-top: 1px solid var(--pt-line);
   padding-top: 0.75rem;
+}
+
+.back {
+  display: inline-grid;
+  width: fit-content;
+  margin-bottom: 0.25rem;
 }
 
 h1 {

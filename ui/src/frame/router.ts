@@ -1,10 +1,13 @@
 import { createRouter, createWebHistory } from 'vue-router'
 import { nextTick } from 'vue'
+import { checksRoom } from '../checks/room'
 import { crewRoom } from '../crew/room'
+import { dayRoom } from '../day/room'
 import { deskRoom } from '../desk/room'
 import { filesRoom } from '../files/room'
 import { floraRoom } from '../flora/room'
 import { keptRoom } from '../kept/room'
+import { measureRoom } from '../measure/room'
 import { practiceRoom } from '../practice/room'
 import { settingsRoom } from '../settings/room'
 import { standsRoom } from '../stands/room'
@@ -23,11 +26,14 @@ export const router = createRouter({
   },
   routes: [
     ...treesRoom,
+    ...dayRoom,
     ...deskRoom,
     ...standsRoom,
     ...filesRoom,
     ...floraRoom,
+    ...measureRoom,
     ...practiceRoom,
+    ...checksRoom,
     ...crewRoom,
     ...keptRoom,
     ...settingsRoom,

@@ -12,6 +12,9 @@ export const useSession = defineStore('session', () => {
   const ready = computed(() => session.value !== null && (!session.value.needed || session.value.role !== ''))
   const may = (role: 'lead' | 'observer') => session.value?.role === 'lead' || (role === 'observer' && session.value?.role === 'observer')
 
+  /** The check cruise one is at: until it is finished its trees are all there is. */
+  const checking = computed(() => session.value?.checking ?? '')
+
   /** Whose session ended while they were at work; what they have on the page stays under the form. */
   const ended = ref('')
 
@@ -44,5 +47,5 @@ export const useSession = defineStore('session', () => {
     if (data) session.value = data
   }
 
-  return { session, own, name, ready, ended, wrong, busy, may, load, signIn, signOut }
+  return { session, checking, own, name, ready, ended, wrong, busy, may, load, signIn, signOut }
 })

@@ -19,6 +19,8 @@ export const useSettings = defineStore('settings', () => {
   const pixelsPerMm = useLocalStorage('palethicket.gauge', 0)
   /** Show beside the standing how it would be if the stand's other trees were what to expect. */
   const here = useLocalStorage('palethicket.here', false, { writeDefaults: false })
+  /** Rank trees beside the usual with what their observers misread in practice; off unless asked for. */
+  const ownErrors = useLocalStorage('palethicket.ownErrors', false)
   /** Cautions that were read, by tree; each is shown until then. */
   const understood = useSessionStorage<string[]>('palethicket.understood', [])
   const preferredDark = usePreferredDark()
@@ -29,5 +31,5 @@ export const useSettings = defineStore('settings', () => {
     document.documentElement.style.fontSize = `${text.value}%`
   })
 
-  return { theme, shown, text, route, pixelsPerMm, here, understood }
+  return { theme, shown, text, route, pixelsPerMm, here, ownErrors, understood }
 })

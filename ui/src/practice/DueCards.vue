@@ -1,14 +1,13 @@
 <script setup lang="ts">
 import { onMounted, ref } from 'vue'
 import { count } from '../frame/words'
-import { isAway } from '../woods/device'
 import { usePractice } from './practice'
 
 /** A quiet line where cards are due. */
 const due = ref(0)
 const practice = usePractice()
 onMounted(async () => {
-  if (!isAway()) due.value = await practice.due()
+  due.value = await practice.due()
 })
 </script>
 

@@ -7,7 +7,7 @@ import { useSession } from '../frame/session'
 import { useSettings } from '../frame/settings'
 import type { Among } from '../frame/vocabulary'
 
-export type Kind = 'twig' | 'bark' | 'outline' | 'ground'
+export type Kind = 'twig' | 'bark' | 'outline' | 'ground' | 'word' | 'pair'
 export type Sure = 'sure' | 'fair' | 'guess'
 
 /** A picture as an address of its own. */
@@ -28,43 +28,56 @@ export const usePractice = defineStore('practice', () => {
   const verdict = ref<Schemas['CardVerdict'] | null>(null)
   const figures = ref<Schemas['Practised'] | null>(null)
   const answered = ref(0)
-  const picture = ref('')
+  const pictures = ref<string[]>([])
   const settings = useSettings()
   const session = useSession()
   const who = computed(() => ({ ...(session.name ? { by: session.name } : {}), wanted: wanted.value }))
   const { wrong, busy, ask } = useAsk()
+  const drawing = useAsk()
   const own = useAsk() // of several questions one way only the last is heard
   let began = 0
 
-  async function next(among: Among) {
+  async function next(among: Among, deck: string) {
     verdict.value = null
     const { data } = await ask(
       api.POST('/api/practice/cards', {
-        params: { query: { ...who.value, ...among, kind: kinds.value, new: Number(fresh.value) || 0, till_sure: tillSure.value } },
+        params: {
+          query: {
+            ...who.value,
+            ...among,
+            kind: kinds.value,
+            new: Number(fresh.value) || 0,
+            till_sure: tillSure.value,
+            ...(deck ? { deck } : {}),
+          },
+        },
       }),
     )
-    if (data) card.value = data
+    card.value = data ?? null
     await draw()
     began = performance.now()
   }
 
-  /** The drawing is kept while it is looked at: once it was answered nobody can ask for it again. */
+  /** A drawing is kept while it is looked at: once it was answered nobody can ask for it again. */
   async function draw() {
-    picture.value = ''
-    if (!card.value?.id) return
-    const query = new URLSearchParams({ theme: settings.shown, ...(session.name ? { by: session.name } : {}) })
-    const res = await fetch(`/api/practice/cards/${card.value.id}/drawing?${query}`).catch(() => null)
-    if (res?.ok) picture.value = await inline(await res.blob())
-    else wrong.value = ['The drawing did not come.']
+    pictures.value = []
+    const of = card.value
+    if (!of?.id) return
+    for (const second of of.kind === 'pair' ? ['', 'true'] : ['']) {
+      const query = { theme: settings.shown as 'light', ...(session.name ? { by: session.name } : {}), ...(second ? { second: true } : {}) }
+      const { data } = await drawing.ask(
+        api.GET('/api/practice/cards/{id}/drawing', { params: { path: { id: of.id }, query }, parseAs: 'blob' }),
+      )
+      if (card.value?.id !== of.id) return
+      if (!data) wrong.value = ['The drawing did not come.']
+      else pictures.value = [...pictures.value, await inline(data as unknown as Blob)]
+    }
   }
 
-  /** Without a name it is not known. */
-  async function answer(name: { rank: string; name: string } | null, sure: Sure) {
+  /** An answer without a name, a state or a first is that it is not known. */
+  async function answer(said: Partial<Schemas['CardAnswer']>) {
     if (!card.value?.id || verdict.value || busy.value) return
-    const body = {
-      ...(name ? { ...name, sure } : {}),
-      seconds: Math.round((performance.now() - began) / 100) / 10,
-    } as Schemas['CardAnswer']
+    const body = { ...said, seconds: Math.round((performance.now() - began) / 100) / 10 } as Schemas['CardAnswer']
     const params = { path: { id: card.value.id }, query: who.value }
     const { data } = await ask(api.POST('/api/practice/cards/{id}/answer', { params, body }))
     if (!data) return
@@ -83,11 +96,16 @@ export const usePractice = defineStore('practice', () => {
     return data ?? 0
   }
 
+  async function share(shared: boolean) {
+    await own.ask(api.PUT('/api/practice/sharing', { params: { query: who.value }, body: { shared } }))
+    await look()
+  }
+
   async function forget() {
     await own.ask(api.DELETE('/api/practice/answers', { params: { query: who.value } }))
     answered.value = 0
     await look()
   }
 
-  return { kinds, fresh, wanted, tillSure, card, verdict, figures, answered, wrong, busy, next, answer, look, due, forget, picture }
+  return { kinds, fresh, wanted, tillSure, card, verdict, figures, answered, wrong, busy, next, answer, look, due, share, forget, pictures }
 })

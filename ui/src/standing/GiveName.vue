@@ -17,6 +17,14 @@ const choice = ref<Option | string | null>(null)
 const why = ref('')
 const found = ref<Option[]>([])
 const wrong = ref('')
+const seen = ref<'' | 'leaf' | 'flower' | 'fruit'>('')
+const proofs = [
+  { id: '', words: 'winter’s look' },
+  { id: 'leaf', words: 'seen in leaf' },
+  { id: 'flower', words: 'seen in flower' },
+  { id: 'fruit', words: 'seen in fresh fruit' },
+] as const
+const proof = (id: string | undefined) => proofs.find((p) => p.id === id)?.words
 
 const named = computed(() => tree.view?.result.named)
 const options = computed(() => vocabulary.words?.names ?? [])
@@ -35,6 +43,7 @@ function search(e: { query: string }) {
 
 function start() {
   open.value = true
+  seen.value = ''
   wrong.value = ''
   void nextTick(() => document.getElementById(settled.value ? 'keep-name' : 'name-choice')?.focus())
   choice.value = settled.value ? (options.value.find((o) => o.rank === named.value?.rank && o.name === named.value?.name) ?? null) : null
@@ -46,7 +55,7 @@ function keep() {
     document.getElementById('name-choice')?.focus()
     return
   }
-  tree.giveName(choice.value.rank, choice.value.name, why.value.trim())
+  tree.giveName(choice.value.rank, choice.value.name, why.value.trim(), seen.value)
   why.value = ''
   done()
 }
@@ -65,7 +74,8 @@ function done() {
         <strong>{{ capital(n.words) }}</strong>
         <span class="small soft">
           {{ dayWords(n.at) }}<template v-if="n.by">, {{ n.by }}</template
-          ><template v-if="n.posterior">; stood at {{ percent(n.posterior) }} then</template></span
+          ><template v-if="n.posterior">; stood at {{ percent(n.posterior) }} then</template
+          ><template v-if="n.seen">; confirmed, {{ proof(n.seen) }}</template></span
         >
         <p v-if="n.why" class="small">{{ n.why }}</p>
       </li>
@@ -93,6 +103,12 @@ function done() {
           aria-describedby="name-wrong"
           @complete="search"
         />
+      </label>
+      <label class="field"
+        >By
+        <select v-model="seen" data-confirms>
+          <option v-for="p in proofs" :key="p.id" :value="p.id">{{ p.words }}</option>
+        </select>
       </label>
       <label class="field"
         >Why

@@ -4,6 +4,7 @@ import { useTree } from '../desk/tree'
 import { capital, percent } from '../frame/words'
 import GiveName from './GiveName.vue'
 import HereRanking from './HereRanking.vue'
+import OwnErrors from './OwnErrors.vue'
 import NextLooks from './NextLooks.vue'
 import StandingLadder from './StandingLadder.vue'
 
@@ -65,6 +66,7 @@ function check(id: string, character: string) {
     </section>
     <GiveName />
     <HereRanking v-if="scored" :tree="tree.view!.tree.id" :scored="tree.view!.last" />
+    <OwnErrors v-if="scored" :tree="tree.view!.tree.id" :scored="tree.view!.last" />
     <section v-if="result.cautions?.length" class="cautions" aria-label="Cautions">
       <h3>Take care</h3>
       <ul>

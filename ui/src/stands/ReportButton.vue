@@ -5,7 +5,7 @@ import { noConnection } from '../frame/ask'
 import { saveAs } from '../frame/save'
 
 /** Has a report made and saves it; a large one takes seconds, and can be stopped. */
-const props = defineProps<{ href: string; name: string }>()
+const props = defineProps<{ href: string; name: string; words?: string }>()
 const making = ref<AbortController | null>(null)
 const wrong = ref('')
 
@@ -28,7 +28,7 @@ onBeforeUnmount(() => making.value?.abort())
 
 <template>
   <button v-if="!making" class="press file" data-report @click="make">
-    <i class="pi pi-file-pdf" aria-hidden="true"></i> Report (PDF)
+    <i class="pi pi-file-pdf" aria-hidden="true"></i> {{ words ?? 'Report (PDF)' }}
   </button>
   <span v-else class="making" role="status">
     <progress aria-label="Making the report"></progress> Making the report…

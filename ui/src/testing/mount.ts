@@ -9,7 +9,7 @@ import { createApp, h, nextTick, type Component } from 'vue'
 export function mount<T>(component: Component, props: Record<string, unknown>) {
   const pinia = createPinia()
   setActivePinia(pinia)
-  useSession().session = { needed: false, name: '', role: 'lead' }
+  useSession().session = { needed: false, name: '', role: 'lead', checking: '' }
   const emitted: T[] = []
   const root = document.createElement('div')
   document.body.replaceChildren(root)

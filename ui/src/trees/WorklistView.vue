@@ -20,6 +20,7 @@ onMounted(list.again)
   <PageFrame title="Worklist" hint="Trees not yet settled, those first for which one look is worth most">
     <template #actions>
       <PrintButton v-if="list.list.length" :whole="list.all" />
+      <RouterLink v-if="list.list.length" class="press" to="/day" data-plan>Plan a day of these</RouterLink>
       <a class="press file" :href="`/api/worklist/calendar.ics?${filter.search}`" download>
         <i class="pi pi-calendar" aria-hidden="true"></i> When to come back (ICS)
       </a>

@@ -12,5 +12,10 @@ export const useStands = defineStore('stands', () => {
     all.value = data ?? []
   }
 
-  return { all, tracts, load }
+  const standsOf = (tract: string) => all.value.filter((s) => s.tract === tract).map((s) => s.stand)
+
+  /** Stands with their tract, as a select offers them. */
+  const places = computed(() => all.value.map((s) => ({ key: `${s.tract}\n${s.stand}`, words: `${s.stand}, ${s.tract}` })))
+
+  return { all, tracts, places, standsOf, load }
 })

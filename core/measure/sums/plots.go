@@ -1,0 +1,129 @@
+package sums
+
+import (
+	"math"
+
+	"gonum.org/v1/gonum/stat"
+	"gonum.org/v1/gonum/stat/distuv"
+)
+
+const hectare = 10_000 // m²
+
+var ofPlots = []Sum{
+	{"basal-area", "basal area", []Input{{Name: "diameter", Words: "the diameter", Kind: Length, By: "caliper"}}, "π d² / 4", basalArea},
+	{"sweep", "an angle-count sweep", []Input{{Name: "factor", Words: "the gauge's factor", Kind: Factor},
+		{Name: "diameters", Words: "diameters of the trees that are in", Kind: Lengths, By: "caliper"},
+		{Name: "borderline", Words: "of those on the edge, which count half", Kind: Lengths, Optional: true, By: "caliper"}},
+		"G = k n; N = Σ k/g; Dq = √(4 G / π N) (Bitterlich 1948, Allg. Forst- u. Holzwirtsch. Ztg. 59:4)", sweep},
+	{"sweep-points", "several sweeps", []Input{{Name: "factor", Words: "the gauge's factor", Kind: Factor},
+		{Name: "counts", Words: "trees in at each point", Kind: Counts}}, "mean, standard error, 95 % by Student's t", sweepPoints},
+	{"limiting-distance", "limiting distance", []Input{{Name: "factor", Words: "the gauge's factor", Kind: Factor},
+		{Name: "diameter", Words: "the tree's diameter", Kind: Length, By: "caliper"},
+		{Name: "slope", Words: "how steep it is to the tree, where measured along it", Kind: Slope, Optional: true, By: "clinometer"}},
+		"d / (2 √k) in m for d in cm; 1 / cos(slope) of it along the slope", limitingDistance},
+	{
+		"plot",
+		"a round plot",
+		[]Input{{Name: "radius", Words: "its radius", Kind: Length, By: "tape"}},
+		"10 000 / (π r²) per hectare for each tree",
+		plot,
+	},
+	{"stand-density", "stand density index", []Input{{Name: "stems_per_ha", Words: "stems per hectare", Kind: Number},
+		{
+			Name:  "quadratic_mean",
+			Words: "quadratic mean diameter",
+			Kind:  Length,
+			By:    "exact",
+		}}, "N (Dq / 25.4)^1.605 (Reineke 1933, J. Agric. Res. 46:627)",
+		standDensity},
+	{"readings-needed", "readings needed", []Input{{Name: "spread", Words: "how much they vary", Kind: Percents},
+		{Name: "within", Words: "how near the mean is to be known", Kind: Percents},
+		{Name: "confidence", Words: "how surely", Kind: Percents}}, "(z CV / E)², rounded up", readingsNeeded},
+}
+
+// basalArea is πd²/4: 30 cm give 0.0707 m².
+func basalArea(in *input) *Result {
+	d := in.length("diameter")
+	return in.result(func() float64 { return math.Pi / 4 * d.v * d.v }, "m²")
+}
+
+// sweep is G = k n, with N = Σ k/g and Dq: at 2 m²/ha 24, 31, 31, 42 and 55 cm give 10 m²/ha, 120.1 stems/ha and 32.57 cm.
+// A borderline tree counts half. The error of one sweep over a stand is not known from it; that of several is.
+func sweep(in *input) *Result {
+	k, trees := in.factor("factor"), in.lengths("diameters")
+	edge := in.lengths("borderline")
+	if in.err != nil {
+		return &Result{}
+	}
+	stems := func() (n float64) {
+		for _, t := range trees {
+			n += k / (math.Pi / 4 * t.v * t.v)
+		}
+		for _, t := range edge {
+			n += k / 2 / (math.Pi / 4 * t.v * t.v)
+		}
+		return n
+	}
+	g := k * (float64(len(trees)) + float64(len(edge))/2)
+	n, sd := in.carry(stems)
+	return &Result{Value: &g, Unit: "m²/ha", Says: says(g, 0, "m²/ha"), Parts: map[string]float64{"stems_per_ha": n, "stems_per_ha_sd": sd,
+		"quadratic_mean_cm": math.Sqrt(4*g/(math.Pi*n)) * cm}}
+}
+
+// sweepPoints is the mean of several, its standard error, and its 95 % interval by Student's t.
+func sweepPoints(in *input) *Result {
+	k, counts := in.factor("factor"), in.whole("counts")
+	if in.err == nil && len(counts) < 2 {
+		in.wrong("counts", "one point has no spread: want two or more")
+	}
+	if in.err != nil {
+		return &Result{}
+	}
+	g := make([]float64, len(counts))
+	for i, c := range counts {
+		g[i] = k * c
+	}
+	mean, spread := stat.MeanStdDev(g, nil)
+	se := spread / math.Sqrt(float64(len(g)))
+	t := distuv.StudentsT{Mu: 0, Sigma: 1, Nu: float64(len(g) - 1)}.Quantile(0.975)
+	parts := map[string]float64{"points": float64(len(g)), "from": max(0, mean-t*se), "to": mean + t*se}
+	if mean > 0 {
+		parts["cv_percent"] = spread / mean * 100
+		parts["points_for_10_percent"] = math.Ceil(math.Pow(t*spread/mean/0.1, 2))
+	}
+	return &Result{Value: &mean, Unit: "m²/ha", SD: &se, Says: says(mean, se, "m²/ha"), Parts: parts}
+}
+
+// limitingDistance is d/(2√k): at 2 m²/ha 30 cm give 10.61 m; along a slope so much farther.
+func limitingDistance(in *input) *Result {
+	k, d := in.factor("factor"), in.length("diameter")
+	steep := in.slope("slope")
+	return in.result(func() float64 { return d.v * cm / (2 * math.Sqrt(k)) / math.Cos(math.Atan(steep.v)) }, "m")
+}
+
+// plot is how many trees per hectare each of a plot stands for: 11.28 m give 25.02.
+func plot(in *input) *Result {
+	r := in.length("radius")
+	return in.result(func() float64 { return hectare / (math.Pi * r.v * r.v) }, "per ha").
+		with(map[string]float64{"area_m2": math.Pi * r.v * r.v})
+}
+
+// standDensity is Reineke's index: 800 stems of 20 cm give 545.1.
+func standDensity(in *input) *Result {
+	n, dq := in.number("stems_per_ha", 0), in.length("quadratic_mean")
+	return in.result(func() float64 { return n.v * math.Pow(dq.v*cm/25.4, 1.605) }, "")
+}
+
+// readingsNeeded is (z CV/E)² rounded up: 25, 10 and 95 % give 25.
+func readingsNeeded(in *input) *Result {
+	cv, e, sure := in.percent("spread"), in.percent("within"), in.percent("confidence")
+	if in.err == nil && sure >= 1 {
+		in.wrong("confidence", "nothing is known for certain: want less than 100 %%")
+	}
+	if in.err != nil {
+		return &Result{}
+	}
+	z := distuv.UnitNormal.Quantile((1 + sure) / 2)
+	n := math.Ceil(math.Pow(z*cv/e, 2) - 1e-9)
+	return &Result{Value: &n, Unit: "readings", Says: says(n, 0, "readings")}
+}

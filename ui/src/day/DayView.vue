@@ -1,0 +1,162 @@
+<script setup lang="ts">
+import { computed, onMounted } from 'vue'
+import PageFrame from '../frame/PageFrame.vue'
+import SaidWrong from '../frame/SaidWrong.vue'
+import { capital, clock, count, figure } from '../frame/words'
+import ReportButton from '../stands/ReportButton.vue'
+import { useFilter } from '../trees/filter'
+import { useStands } from '../trees/stands'
+import { isAway } from '../woods/device'
+import { useDay } from './day'
+import DayMap from './DayMap.vue'
+
+const day = useDay()
+const stands = useStands()
+const filter = useFilter('worklist')
+const plan = computed(() => day.plan)
+onMounted(() => {
+  void stands.load()
+  day.asked.tract = filter.tract
+  day.asked.stand = filter.stand
+})
+
+function here() {
+  navigator.geolocation.getCurrentPosition((p) => (day.from = [p.coords.longitude, p.coords.latitude]))
+}
+
+function pin(id: string) {
+  day.pin = day.pin.includes(id) ? day.pin.filter((p) => p !== id) : [...day.pin, id]
+}
+
+function drop(id: string) {
+  day.drop = [...day.drop, id]
+  day.pin = day.pin.filter((p) => p !== id)
+  void day.make()
+}
+</script>
+
+<template>
+  <PageFrame title="Plan a day" hint="Which open trees to visit, in which order, so that most is learnt before dark" back="/worklist">
+    <template #actions>
+      <span v-if="plan" class="files">
+        <a class="press" :href="`/api/day.gpx?${day.search}`" download><i class="pi pi-map" aria-hidden="true"></i> Route (GPX)</a>
+        <a class="press" :href="`/api/day.ics?${day.search}`" download><i class="pi pi-calendar" aria-hidden="true"></i> Calendar</a>
+        <ReportButton v-if="!isAway()" :href="`/api/day.pdf?${day.search}`" name="day.pdf" words="Day sheet (PDF)" />
+      </span>
+    </template>
+    <form class="panel" @submit.prevent="day.make">
+      <label class="field">Day <input v-model="day.asked.date" type="date" required data-day-date /></label>
+      <label class="field">From <input v-model="day.asked.start" type="time" required data-day-start /></label>
+      <label class="field">Till <input v-model="day.asked.end" type="time" /><span class="small soft">empty: before dusk</span></label>
+      <label class="field"
+        >Tract
+        <select v-model="day.asked.tract" @change="day.asked.stand = ''">
+          <option value="">all</option>
+          <option v-for="t in stands.tracts" :key="t" :value="t">{{ t }}</option>
+        </select></label
+      >
+      <label class="field"
+        >Stand
+        <select v-model="day.asked.stand" :disabled="!day.asked.tract">
+          <option value="">the whole tract</option>
+          <option v-for="s in stands.standsOf(day.asked.tract)" :key="s" :value="s">{{ s }}</option>
+        </select></label
+      >
+      <label class="field"
+        >Crews <input v-model.number="day.asked.crews" type="number" min="1" max="6" required inputmode="numeric"
+      /></label>
+      <div class="where">
+        <button type="button" class="press" @click="here">Begin and end where I am</button>
+        <button v-if="day.from" type="button" class="press quiet" @click="day.from = null">In the middle of the trees</button>
+      </div>
+      <button class="press lead" :disabled="day.busy" data-plan-day>{{ plan ? 'Plan anew' : 'Plan it' }}</button>
+    </form>
+    <SaidWrong :lines="day.wrong" again @again="day.make" />
+    <template v-if="plan">
+      <p v-for="s in plan.says" :key="s" class="straw">{{ s }}</p>
+      <p v-if="plan.light.sunrise && plan.light.sunset" class="soft">
+        Sunrise {{ clock(plan.light.sunrise) }}, sunset {{ clock(plan.light.sunset) }}. Colours are not to be trusted before the one and
+        after the other. Chosen from {{ count(plan.open, 'open tree') }}.
+      </p>
+      <section v-for="(c, i) in plan.crews" :key="i" class="halves" :aria-label="`Crew ${i + 1}`">
+        <div>
+          <h2 v-if="(plan.crews?.length ?? 0) > 1">Crew {{ i + 1 }}</h2>
+          <p data-day-sum>
+            {{ count(c.stops?.length ?? 0, 'tree') }}, {{ figure(c.worth_bits) }} bits; back at <strong>{{ clock(c.back) }}</strong>
+          </p>
+          <ol class="rows">
+            <li v-for="s in c.stops" :key="s.id">
+              <p>
+                <strong>{{ clock(s.arrive) }}</strong> <RouterLink :to="`/trees/${s.id}`">{{ s.tag }}</RouterLink>
+                <span class="small soft"> {{ s.stand }}; {{ s.way }}, {{ s.paces }} paces</span>
+              </p>
+              <p class="small">{{ s.between }}. {{ s.look }}</p>
+              <p class="bar">
+                <button class="press quiet" :aria-pressed="day.pin.includes(s.id)" @click="pin(s.id)">
+                  {{ day.pin.includes(s.id) ? 'Pinned' : 'Pin' }}
+                </button>
+                <button class="press quiet" @click="drop(s.id)">Leave out</button>
+                <span class="small soft">counts for {{ figure(s.worth_bits) }} bits</span>
+              </p>
+            </li>
+          </ol>
+          <p class="soft small">{{ capital(c.way_back) }} back.</p>
+        </div>
+        <DayMap :crew="c" :from="plan.from ?? []" />
+      </section>
+      <p class="small soft">
+        Ways are straight lines, walked by Tobler’s function off paths: go round streams, cliffs and what is closed. A visit is counted as
+        what its best look promises, and takes two minutes and three such looks.
+      </p>
+    </template>
+  </PageFrame>
+</template>
+
+<style scoped>
+form {
+  display: grid;
+  grid-template-columns: repeat(auto-fill, minmax(min(11rem, 100%), 1fr));
+  gap: 0.75rem;
+  align-items: start;
+}
+
+.where {
+  display: grid;
+  gap: 0.25rem;
+}
+
+.halves {
+  display: grid;
+  grid-template-columns: minmax(0, 3fr) minmax(0, 2fr);
+  gap: 1.25rem;
+  align-items: start;
+}
+
+.files,
+.bar {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 0.5rem;
+  align-items: center;
+}
+
+.rows li {
+  padding: 0.375rem 0.75rem;
+}
+
+.straw {
+  padding: 0.25rem 0.5rem;
+  background: var(--pt-straw);
+  color: var(--pt-straw-ink);
+}
+
+h2 {
+  font-size: 1.125rem;
+}
+
+@media (max-width: 800px) {
+  .halves {
+    grid-template-columns: minmax(0, 1fr);
+  }
+}
+</style>

@@ -1,0 +1,58 @@
+package web
+
+import (
+	"bytes"
+	"context"
+	"net/http"
+
+	"github.com/danielgtaylor/huma/v2"
+
+	"palethicket/book"
+)
+
+// dayQuery says which day is to be planned.
+type dayQuery struct {
+	TreeQuery
+	Date  string    `query:"date" maxLength:"10" doc:"As 2026-12-01; absent: today"`
+	Start string    `query:"start" maxLength:"5" default:"08:30"`
+	End   string    `query:"end" maxLength:"5" doc:"Absent: half an hour before dusk"`
+	From  []float64 `query:"from" maxItems:"2" doc:"Longitude, latitude of where it begins and ends; absent: the middle of the trees"`
+	Crews int       `query:"crews" minimum:"1" maximum:"6" default:"1"`
+	Pin   []string  `query:"pin,explode" maxItems:"50" doc:"Ids of trees that are to be visited"`
+	Drop  []string  `query:"drop,explode" maxItems:"400" doc:"Ids of trees that are not"`
+	Crew  int       `query:"crew" minimum:"1" maximum:"6" default:"1" doc:"Of a route: whose"`
+}
+
+func (s *Server) plan(ctx context.Context, in *dayQuery) (*book.DayPlan, error) {
+	asked := &book.DayAsked{Query: in.query(), Date: in.Date, Start: in.Start, End: in.End, Crews: in.Crews, Pin: in.Pin, Drop: in.Drop}
+	if len(in.From) == 2 {
+		asked.From = &[2]float64{in.From[0], in.From[1]}
+	}
+	return s.of(ctx).PlanDay(ctx, asked)
+}
+
+// dayOperations plan a day and give it in files.
+func (s *Server) dayOperations(api huma.API) {
+	answer(s, api, operation("plan-day", http.MethodGet, "/api/day", "Which open trees to visit in a day, in which order"),
+		func(ctx context.Context, in *dayQuery) (*book.DayPlan, error) { return s.plan(ctx, in) })
+	file := func(id, path, summary, kind, name string, write func(*bytes.Buffer, *book.DayPlan, *dayQuery) error) {
+		save(s, api, operation(id, http.MethodGet, path, summary), func(ctx context.Context, in *dayQuery) (*savedFile, error) {
+			p, err := s.plan(ctx, in)
+			if err != nil {
+				return nil, err
+			}
+			var out bytes.Buffer
+			err = write(&out, p, in)
+			return saved(kind, name, out.Bytes()), err
+		})
+	}
+	file("day-route", "/api/day.gpx", "The way of a crew, as a GPX route", "application/gpx+xml", "day.gpx",
+		func(out *bytes.Buffer, p *book.DayPlan, in *dayQuery) error { return p.WriteDayRoute(out, in.Crew-1) })
+	file("day-calendar", "/api/day.ics", "The day, as an iCalendar file", "text/calendar; charset=utf-8", "day.ics",
+		func(out *bytes.Buffer, p *book.DayPlan, _ *dayQuery) error {
+			out.WriteString(s.book.DayCalendar(p))
+			return nil
+		})
+	file("day-sheet", "/api/day.pdf", "A day sheet to take along, as PDF", "application/pdf", "day.pdf",
+		func(out *bytes.Buffer, p *book.DayPlan, _ *dayQuery) error { return s.reports.Day(out, p) })
+}
