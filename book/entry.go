@@ -1,6 +1,8 @@
 package book
 
 import (
+	"encoding/json"
+
 	"palethicket/core/tree/logbook"
 	"palethicket/core/tree/record"
 )
@@ -19,7 +21,19 @@ type Entry struct {
 	Entry string    `json:"entry,omitempty" doc:"withdraw: id of what is taken back; undo: id of what counts as never made"`
 	Note  string    `json:"note,omitempty" maxLength:"2000"`
 	Name  *Naming   `json:"name,omitempty"`
-	Seen  string    `json:"seen,omitempty" doc:"For an entry that waited to be sent: the stamp of the tree as it was seen" maxLength:"60"`
+
+	Measured *Measured `json:"measured,omitempty" doc:"facts and score: how it was measured; what the entry says is worked out from it"`
+
+	Seen string `json:"seen,omitempty" doc:"For an entry that waited to be sent: the stamp of the tree as it was seen" maxLength:"60"`
+}
+
+// Measured is how a height, a diameter or a position was come by: the readings as they
+// were written, or as an instrument sent them.
+type Measured struct {
+	Sum        string                     `json:"sum,omitempty" maxLength:"40" doc:"Which sum gives it from the readings; absent: it was read off"`
+	Given      map[string]json.RawMessage `json:"given,omitempty" doc:"The sum's inputs by name, as they were written"`
+	Instrument string                     `json:"instrument,omitempty" maxLength:"80" doc:"What read it; absent: a person"`
+	Photo      string                     `json:"photo,omitempty" maxLength:"26" doc:"Id of the photograph that it was read off"`
 }
 
 // SetFacts sets facts; a field that is absent stays as it was.
@@ -84,7 +98,8 @@ type Score struct {
 // logged is the entry as the log keeps it.
 func (e *Entry) logged() logbook.Entry {
 	return logbook.Entry{ID: e.ID, Kind: logbook.Kind(e.Kind), By: e.By, Facts: e.Facts.logged(), From: e.From, Look: e.Look, Visit: e.Visit,
-		Score: (*record.Score)(e.Score), Entry: e.Entry, Note: e.Note, Name: (*logbook.Naming)(e.Name)}
+		Score: (*record.Score)(e.Score), Entry: e.Entry, Note: e.Note, Name: (*logbook.Naming)(e.Name),
+		Measured: (*logbook.Measured)(e.Measured)}
 }
 
 func (f *SetFacts) logged() *logbook.SetFacts {

@@ -106,6 +106,9 @@ func (s *sheet) among() logbook.Among { return s.log.Among(s.tree.Started()) }
 // last that they had seen of the tree where it waited to be sent; one that comes at
 // once is later than all there is.
 func (s *sheet) add(e logbook.Entry, seen stamp.Stamp) error {
+	if err := e.Fill(); err != nil {
+		return err
+	}
 	if err := e.Check(); err != nil {
 		return err
 	}

@@ -2,10 +2,10 @@ package book
 
 import (
 	"encoding/json"
-	"strings"
 
 	"palethicket/core/flora"
 	arithmetic "palethicket/core/measure/sums"
+	"palethicket/core/tree/logbook"
 )
 
 // SumAsked is one that can be asked for.
@@ -13,7 +13,7 @@ type SumAsked struct {
 	ID     string     `json:"id"`
 	Words  string     `json:"words"`
 	Source string     `json:"source" doc:"Of its formula"`
-	Fills  string     `json:"fills" enum:"height,diameter," doc:"What of a tree the result is; empty: nothing that is kept of one"`
+	Fills  string     `json:"fills" enum:"height,diameter,position," doc:"What of a tree the result is; empty: nothing that is kept of one"`
 	Inputs []SumInput `json:"inputs"`
 }
 
@@ -57,21 +57,10 @@ var examples = map[arithmetic.Kind]string{
 // Sums lists the sums there are.
 func Sums() []SumAsked {
 	return each(arithmetic.All, func(s arithmetic.Sum) SumAsked {
-		return SumAsked{s.ID, flora.UpperFirst(s.Words), s.Source, fills(s.ID), each(s.Inputs, func(in arithmetic.Input) SumInput {
+		return SumAsked{s.ID, flora.UpperFirst(s.Words), s.Source, logbook.Fills(s.ID), each(s.Inputs, func(in arithmetic.Input) SumInput {
 			return SumInput{in.Name, flora.UpperFirst(in.Words), string(in.Kind), examples[in.Kind], in.Optional, listed(in.Of), in.By}
 		})}
 	})
-}
-
-// fills says what of a tree a sum's result is.
-func fills(sum string) string {
-	switch {
-	case strings.HasPrefix(sum, "height-"):
-		return "height"
-	case strings.HasPrefix(sum, "diameter-"):
-		return "diameter"
-	}
-	return ""
 }
 
 // DoSums does sums in the order asked; one that cannot be done says why, and the others still come out.

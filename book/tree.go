@@ -29,11 +29,14 @@ type Tree struct {
 
 // TreeView is a tree with all that stands of it and what it comes to.
 type TreeView struct {
-	Tree   Tree        `json:"tree"`
-	Facts  Facts       `json:"facts"`
-	Looks  []LookView  `json:"looks"`
-	Names  []NameView  `json:"names" doc:"Names given and not taken back, newest first"`
-	Notes  []string    `json:"notes"`
+	Tree  Tree       `json:"tree"`
+	Facts Facts      `json:"facts"`
+	Looks []LookView `json:"looks"`
+	Names []NameView `json:"names" doc:"Names given and not taken back, newest first"`
+	Notes []string   `json:"notes"`
+
+	Readings []ReadingView `json:"readings" doc:"What was measured, with its readings"`
+
 	Doubt  string      `json:"doubt" doc:"Why the evidence does not carry the last name given, or empty"`
 	Fault  string      `json:"fault" doc:"Why the tree cannot be weighed with this flora, or empty; the result is then empty too"`
 	Result Result      `json:"result"`
@@ -106,6 +109,15 @@ type NameView struct {
 	Words string    `json:"words" doc:"The name as it is said"`
 	By    string    `json:"by"`
 	At    time.Time `json:"at"`
+}
+
+// ReadingView is what was measured of a tree, and the readings that it comes from.
+type ReadingView struct {
+	Fills string `json:"fills" enum:"height,diameter,position"`
+	Entry string `json:"entry"`
+	Look  string `json:"look,omitempty" doc:"Of a diameter: the look that it is scored in"`
+	Words string `json:"words"`
+	Measured
 }
 
 // Offer is what a score is offered first with, in the light there is.
@@ -321,6 +333,7 @@ func (b *Book) view(s *sheet) *TreeView {
 	}
 	v.Acts = each(s.log.Acts(), func(a logbook.Act) Act { return Act{a.By, a.Entry, s.log.Words(s.flora, s.log.Find(a.Entry))} })
 	v.Result = s.result(res)
+	v.Readings = s.readings()
 	v.Offer.Certainty, v.Offer.Visibility = record.Offered(s.log.Facts.Light)
 	for i := range s.log.Looks {
 		v.Looks = append(v.Looks, s.look(&s.log.Looks[i], &res.Looks[i]))
@@ -342,6 +355,18 @@ func (b *Book) view(s *sheet) *TreeView {
 
 func treeOf(t *store.Tree) Tree {
 	return Tree{ID: t.ID, Tag: t.Tag, Region: t.Region, List: t.List, Tract: t.Tract, Stand: t.Stand}
+}
+
+// readings are what was measured, in a fixed order.
+func (s *sheet) readings() []ReadingView {
+	out := []ReadingView{}
+	found := s.log.Readings()
+	for _, what := range []string{"height", "diameter", "position"} {
+		if e := found[what]; e != nil {
+			out = append(out, ReadingView{what, e.ID, e.Look, e.Measured.Words(), Measured(*e.Measured)})
+		}
+	}
+	return out
 }
 
 func (s *sheet) facts() Facts {

@@ -36,6 +36,7 @@ func TestTargets(t *testing.T) {
 			p.open(a.url(view))
 			p.until(`document.querySelector('h1, [data-work]') !== null && !document.body.innerText.includes('Opening')`)
 			p.until(`document.readyState === 'complete'`)
+			p.still()
 			if found := p.eval(small); found != "" {
 				t.Errorf("%s, %s:\n%s", size, view, found)
 			}

@@ -228,10 +228,23 @@ func call[P, R any](command cdp.Command[P, R], params P) chromedp.Action[chromed
 
 func (p *page) open(url string) { p.t.Helper(); p.do(chromedp.Navigate(url)) }
 
-// press presses what the CSS selector finds, once it is there.
+// press presses what the CSS selector finds, once it is there. What was drawn anew between
+// being found and being pressed is looked for again: nothing was pressed so far.
 func (p *page) press(css string) {
 	p.t.Helper()
-	p.do(chromedp.WaitVisible(chromedp.CSS(css)), chromedp.Click(chromedp.CSS(css)))
+	ctx, cancel := context.WithTimeout(p.ctx, stuck)
+	defer cancel()
+	press := func() error {
+		return chromedp.Do(ctx, chromedp.WaitVisible(chromedp.CSS(css)), chromedp.Click(chromedp.CSS(css)))
+	}
+	err := press()
+	for err != nil && strings.Contains(err.Error(), "Could not find node") && ctx.Err() == nil {
+		err = press()
+	}
+	if err != nil {
+		p.failed()
+		require.NoError(p.t, err, "pressing %s", css)
+	}
 }
 
 func (p *page) write(css, text string) {
@@ -264,6 +277,16 @@ func (p *page) until(expr string) {
 		text, _ := chromedp.Run(p.ctx, chromedp.Evaluate[string]("document.body.innerText"))
 		require.NoError(p.t, err, "waiting for %s; the page shows:\n%s", expr, text)
 	}
+}
+
+// still waits until nothing was added to the page for half a second.
+func (p *page) still() {
+	p.t.Helper()
+	p.until(`(() => {
+		const now = document.body.innerHTML.length
+		if (window.lastLength !== now) [window.lastLength, window.lastChange] = [now, Date.now()]
+		return Date.now() - window.lastChange > 500
+	})()`)
 }
 
 // replaced says whether an error came of a page that was just replaced by another.

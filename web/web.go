@@ -10,7 +10,7 @@
 //	files.go        files in and out; photos.go photographs
 //	flora.go        the flora and the book's own lists; vocabulary.go its words
 //	sums.go         the arithmetic of the tally card
-//	day.go          a day's plan
+//	day.go          a day's plan; instruments.go what instruments read
 //	crew.go         signing in, and who may do what; door.go who may come at all
 //	checks.go       check cruises, and what is shown to who checks
 //	practice.go     cards and decks; walks.go walks through woods that do not exist
@@ -35,6 +35,7 @@ import (
 
 	"palethicket/away"
 	"palethicket/book"
+	"palethicket/instrument"
 )
 
 // Options say how a book is served.
@@ -46,8 +47,10 @@ type Options struct {
 	// Proxies are trusted to say who asks and whether by TLS.
 	Proxies []netip.Prefix
 	Reports Reports
-	Away    *away.Device     // the book is a part on a device; nil: it is whole
-	Now     func() time.Time // by which tries to sign in are slowed; nil: the clock
+	// Instruments are listened to where the program runs; nil: there are none to be had.
+	Instruments *instrument.Hub
+	Away        *away.Device     // the book is a part on a device; nil: it is whole
+	Now         func() time.Time // by which tries to sign in are slowed; nil: the clock
 }
 
 // Server answers requests against one book.
@@ -57,6 +60,7 @@ type Server struct {
 	guarded bool
 	proxies []netip.Prefix
 	away    *away.Device
+	hub     *instrument.Hub
 	reports Reports
 	tries   tries
 	now     func() time.Time
@@ -64,7 +68,7 @@ type Server struct {
 
 // New makes a Server. The book may be nil where only the description is asked for.
 func New(b *book.Book, opt Options) *Server {
-	s := &Server{book: b, log: opt.Log, guarded: opt.Guarded, proxies: opt.Proxies, away: opt.Away, reports: opt.Reports, now: opt.Now}
+	s := &Server{book: b, log: opt.Log, guarded: opt.Guarded, proxies: opt.Proxies, away: opt.Away, hub: opt.Instruments, reports: opt.Reports, now: opt.Now}
 	if s.now == nil {
 		s.now = time.Now
 	}
@@ -108,6 +112,7 @@ func (s *Server) API(r chi.Router) huma.API {
 	s.vocabularyOperation(api)
 	s.sumsOperations(api)
 	s.dayOperations(api)
+	s.instrumentOperations(api)
 	s.floraOperations(api)
 	s.plateOperations(api)
 	s.practiceOperations(api)

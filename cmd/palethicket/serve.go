@@ -19,6 +19,8 @@ import (
 
 	"palethicket/book"
 	"palethicket/demo"
+	"palethicket/instrument"
+	"palethicket/instrument/simulate"
 	"palethicket/report"
 	"palethicket/ui"
 	"palethicket/web"
@@ -45,12 +47,19 @@ func (c *serveCmd) Run(ctx context.Context) error {
 }
 
 type demoCmd struct {
-	Data   string `help:"The demo's own book." default:"palethicket-demo.db" type:"path"`
-	Listen string `help:"Address to serve at." default:"127.0.0.1:8080"`
+	NoInstruments bool   `help:"Do without the simulated instruments."`
+	Faults        bool   `help:"Let the simulated instruments go through their faults."`
+	Data          string `help:"The demo's own book." default:"palethicket-demo.db" type:"path"`
+	Listen        string `help:"Address to serve at." default:"127.0.0.1:8080"`
 }
 
 func (c *demoCmd) Run(ctx context.Context) error {
-	return serve(ctx, bookFlags{Data: c.Data}, listenFlags{Listen: c.Listen}, demo.Fill)
+	return serve(ctx, bookFlags{Data: c.Data}, listenFlags{Listen: c.Listen}, func(ctx context.Context, b *book.Book) error {
+		if err := demo.Fill(ctx, b); err != nil || c.NoInstruments {
+			return err
+		}
+		return demo.Instruments(ctx, b, simulate.Options{Faults: c.Faults})
+	})
 }
 
 type openAPICmd struct{}
@@ -80,7 +89,14 @@ func serve(ctx context.Context, data bookFlags, at listenFlags, ready func(conte
 	if err != nil {
 		return err
 	}
+	hub := instrument.NewHub(nil)
+	defer hub.Close()
+	if err := b.Listen(ctx, hub); err != nil {
+		return errors.Join(err, ln.Close())
+	}
 	opt := web.Options{
+		Instruments: hub,
+
 		Log:     slog.New(slog.NewTextHandler(os.Stderr, nil)),
 		Guarded: beyond(at.Listen) || len(at.Proxies) > 0,
 		Proxies: at.Proxies,
@@ -95,6 +111,7 @@ func serve(ctx context.Context, data bookFlags, at listenFlags, ready func(conte
 		fmt.Printf("The book's own list %q is hidden while it is served with another of that name.\n", name)
 	}
 	srv := newServer(web.New(b, opt).Handler(pages))
+	srv.RegisterOnShutdown(hub.Close) // who watches would hold it up
 	fmt.Printf("Pale Thicket is at %s://%s with the book %s. Ctrl-C stops it.\n", scheme(at), ln.Addr(), data.Data)
 	return answerUntil(ctx, srv, ln)
 }

@@ -123,7 +123,7 @@ func fix(in *input) *Result {
 		away[i] = d
 	}
 	slices.Sort(away)
-	cep := stat.Quantile(0.5, stat.LinInterp, away, nil)
+	cep := stat.Quantile(0.5, stat.Empirical, away, nil)
 	return &Result{Value: &cep, Unit: "m", Says: fmt.Sprintf("%.6f, %.6f; half of the fixes lie within %.1f m", mean.Lat, mean.Lon, cep),
 		Parts: map[string]float64{"lon": mean.Lon, "lat": mean.Lat, "worst_m": away[len(away)-1], "fixes": float64(len(away))}}
 }

@@ -52,6 +52,9 @@ func (e *Entry) Check() error {
 			return &record.FieldError{Field: "day", Message: err.Error()}
 		}
 	}
+	if err := e.Measured.check(e); err != nil {
+		return err
+	}
 	if e.Kind == KindPhoto {
 		return e.Photo.check()
 	}

@@ -56,9 +56,12 @@ type Entry struct {
 	Entry string        `json:"entry,omitempty"`
 	Note  string        `json:"note,omitempty"`
 	Name  *Naming       `json:"name,omitempty"`
-	Walk  *Visit        `json:"walk,omitempty"`
-	Land  *Land         `json:"land,omitempty"`
-	List  *List         `json:"list,omitempty"`
+	// Measured is how what the entry says was come by, where it was measured.
+	Measured *Measured `json:"measured,omitempty"`
+
+	Walk *Visit `json:"walk,omitempty"`
+	Land *Land  `json:"land,omitempty"`
+	List *List  `json:"list,omitempty"`
 }
 
 // Place is where a tree stands and what is written on its tag.

@@ -16,13 +16,13 @@ func (l *Log) Words(f *flora.Flora, e *Entry) string {
 	case KindScore:
 		c := f.Character(e.Score.Character)
 		if c == nil {
-			return e.Score.Character + ": " + e.Score.Words(nil)
+			return e.Score.Character + ": " + e.Score.Words(nil) + e.how()
 		}
-		return c.Name + ": " + e.Score.Words(c)
+		return c.Name + ": " + e.Score.Words(c) + e.how()
 	case KindNote:
 		return "Note: " + e.Note
 	case KindFacts:
-		return e.Facts.Words(f)
+		return e.Facts.Words(f) + e.how()
 	case KindStart:
 		return "Started as " + e.Start.Place.Words()
 	case KindMove:
@@ -41,6 +41,14 @@ func (l *Log) Words(f *flora.Flora, e *Entry) string {
 		return "Taken back"
 	}
 	return e.Name.Words() + join(": ", e.Name.Why)
+}
+
+// how says how what was measured was come by.
+func (e *Entry) how() string {
+	if e.Measured == nil {
+		return ""
+	}
+	return join("; ", e.Measured.Words())
 }
 
 // Words says where a tree is.

@@ -61,7 +61,7 @@ function drop(c: Schemas['CheckCruise']) {
         <ul v-if="checks.all.length" class="rows">
           <li v-for="c in checks.all" :key="c.id" class="one" :data-check="c.id">
             <span>
-              <RouterLink v-if="c.came" :to="`/checks/${c.id}`">{{ c.plan.name }}</RouterLink>
+              <RouterLink v-if="c.came" class="to" :to="`/checks/${c.id}`">{{ c.plan.name }}</RouterLink>
               <strong v-else>{{ c.plan.name }}</strong>
               <br /><span class="soft small">{{ c.plan.checker }}; {{ how(c) }}</span>
             </span>
@@ -94,5 +94,11 @@ h2 {
   justify-content: space-between;
   gap: 1rem;
   align-items: center;
+}
+
+.to {
+  display: inline-flex;
+  align-items: center;
+  min-height: var(--pt-press);
 }
 </style>

@@ -103,7 +103,7 @@ main {
 }
 
 main.wide,
-nav:has(+ main.wide) {
+nav {
   width: min(100%, 84rem);
 }
 
@@ -111,6 +111,7 @@ nav {
   display: flex;
   flex-wrap: wrap;
   gap: 0.125rem;
+  justify-content: center; /* above wide pages and narrow ones in one place: what is pressed does not move away */
   padding-bottom: 0;
 }
 
