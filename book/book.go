@@ -31,7 +31,8 @@ type Book struct {
 	own      *flora.Own   // what base was made from beside the flora in the program; nil: nothing
 	calendar *revisit.Calendar
 	shelf    atomic.Pointer[shelf]
-	lists    sync.Mutex // held while the lists change
+	lists    sync.Mutex             // held while the lists change
+	spring   atomic.Pointer[warmth] // how far it is, by a station; nil: by the calendar
 	now      func() time.Time
 	id       string // which book it is
 	away     bool   // a part of it, on a device

@@ -15,6 +15,8 @@ type Composition struct {
 	Measured   float64 `json:"area_m2" doc:"Basal area of the trees whose diameter was measured"`
 	Shares     []Share `json:"shares" doc:"By taxon, the most common first; the last may be 'unlisted'"`
 	Note       string  `json:"note" doc:"What the intervals do and do not say"`
+
+	Plots *PlotTally `json:"plots,omitempty" doc:"What its sample points add up to; absent: there are none"`
 }
 
 // Share is one taxon's part of a stand.
@@ -62,7 +64,11 @@ func (b *Book) composition(ctx context.Context, from store.Reader, tract, stand 
 		out.Determined += s.Determined
 		return Share{s.Taxon, sh.english(s.Taxon, ""), s.Stems, s.StemsFrom, s.StemsTo, s.Area, s.AreaFrom, s.AreaTo, s.Determined}
 	})
-	return out, nil
+	tally, err := b.plots(ctx, from, tract, stand)
+	if err == nil && len(tally.Points) > 0 {
+		out.Plots = tally
+	}
+	return out, err
 }
 
 // sums are what the trees of some stands add up to.

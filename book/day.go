@@ -2,20 +2,12 @@ package book
 
 import (
 	"context"
-	"encoding/json"
 	"errors"
 	"fmt"
-	"math"
-	"slices"
 	"time"
 
-	"github.com/paulmach/orb"
-	"github.com/paulmach/orb/geojson"
-
 	"palethicket/core/day/light"
-	"palethicket/core/day/tour"
-	"palethicket/core/stand/revisit"
-	"palethicket/core/stand/worklist"
+	"palethicket/core/day/weather"
 )
 
 // DayAsked is a day to be planned.
@@ -24,7 +16,10 @@ type DayAsked struct {
 	Date  string      // as 2026-12-01; empty: today
 	Start string      // as 08:30, by the book's clock
 	End   string      // empty: half an hour before dusk
-	From  *[2]float64 // longitude and latitude of where it begins and ends; nil: the middle of the trees
+	From  *[2]float64 // longitude and latitude of where it begins; nil: the middle of the trees
+	To    *[2]float64 // of where it ends; nil: where it begins
+	Snow  string      // none, patchy or deep: how it slows; empty: as the day's last visit says
+	Now   weather.Now // what a station says, for a day that is today
 	Crews int         // that share the work; 0: one
 	Pin   []string    // ids of trees that are to be visited
 	Drop  []string    // ids of trees that are not
@@ -36,7 +31,10 @@ type DayPlan struct {
 	Start time.Time  `json:"start"`
 	End   time.Time  `json:"end"`
 	Light DayLight   `json:"light"`
-	From  [2]float64 `json:"from" doc:"Longitude and latitude of where it begins and ends"`
+	From  [2]float64 `json:"from" doc:"Longitude and latitude of where it begins"`
+	To    [2]float64 `json:"to" doc:"Of where it ends"`
+	Snow  string     `json:"snow" doc:"What it reckons with"`
+	Gates []DayGate  `json:"gates" doc:"Where one can come in"`
 	Crews []CrewDay  `json:"crews"`
 	Open  int        `json:"open" doc:"Trees that it chose from"`
 	Says  []string   `json:"says" doc:"What is to be known of it"`
@@ -51,6 +49,12 @@ type DayLight struct {
 	Says    string     `json:"says"`
 }
 
+// DayGate is where one can come into a tract.
+type DayGate struct {
+	Name string     `json:"name"`
+	At   [2]float64 `json:"at"`
+}
+
 // CrewDay is the day of one crew.
 type CrewDay struct {
 	Stops   []DayStop `json:"stops"`
@@ -62,14 +66,16 @@ type CrewDay struct {
 // DayStop is a tree of the day.
 type DayStop struct {
 	Unsettled
-	N      int       `json:"n"`
-	Arrive time.Time `json:"arrive"`
-	Leave  time.Time `json:"leave"`
-	Way    string    `json:"way" doc:"From the stop before, in a straight line"`
-	Metres float64   `json:"metres"`
-	Paces  int       `json:"paces" doc:"Of 0.8 m"`
-	Worth  float64   `json:"worth_bits" doc:"What a visit is counted as"`
-	Pinned bool      `json:"pinned"`
+	N       int       `json:"n"`
+	Arrive  time.Time `json:"arrive"`
+	Leave   time.Time `json:"leave"`
+	Way     string    `json:"way" doc:"From the stop before, in a straight line, or to where a stream is crossed"`
+	Metres  float64   `json:"metres"`
+	Paces   int       `json:"paces" doc:"Of 0.8 m"`
+	Worth   float64   `json:"worth_bits" doc:"What a visit is counted as"`
+	Pinned  bool      `json:"pinned"`
+	Over    bool      `json:"over" doc:"A stream is crossed or gone round on the way: the way says where to first"`
+	Because string    `json:"because" doc:"Why it is in the day"`
 }
 
 // How a day is reckoned (common practice).
@@ -79,7 +85,9 @@ const (
 	looksThere  = 3                // of the best one's length, that a visit takes
 	writingName = 1.0              // bits that a name to be written down counts for
 	paceLong    = 0.8              // m
-	dayTrees    = 400              // open trees that are chosen from, those worth most first
+	dayTrees    = 400              // trees that are chosen from, those worth most first
+	confirming  = 1.0              // bits that seeing a winter's name in leaf or flower counts for
+	lastChance  = 1.5              // how much more a look counts that the buds will take away
 	dayRounds   = 150
 )
 
@@ -93,27 +101,33 @@ func (b *Book) PlanDay(ctx context.Context, a *DayAsked) (*DayPlan, error) {
 	if err != nil {
 		return nil, err
 	}
-	p := &DayPlan{Crews: []CrewDay{}, Says: []string{}, Open: len(trees)}
+	ground, err := b.land(ctx)
+	if err != nil {
+		return nil, err
+	}
+	p := &DayPlan{Crews: []CrewDay{}, Says: []string{}, Open: len(trees), Gates: []DayGate{}}
+	for _, g := range ground.Gates {
+		p.Gates = append(p.Gates, DayGate{g.Name, g.At})
+	}
 	if a.From != nil {
 		p.From = *a.From
 	} else {
-		for _, t := range trees {
-			p.From[0] += *t.Lon / float64(len(trees))
-			p.From[1] += *t.Lat / float64(len(trees))
-		}
+		p.From = middleOf(trees)
+	}
+	if p.To = p.From; a.To != nil {
+		p.To = *a.To
 	}
 	if err := b.dayTimes(a, p); err != nil {
 		return nil, err
 	}
-	ground, err := b.groundOf(ctx)
-	if err != nil {
+	if err := b.dayWeather(ctx, a, p, trees); err != nil {
 		return nil, err
 	}
-	if ground == nil {
+	if ground.Contours == 0 {
 		p.Says = append(p.Says, "There are no contours: ways are reckoned as level.")
 	}
 	for range max(1, a.Crews) {
-		crew, rest, err := b.crewDay(ctx, a, p, trees, ground)
+		crew, rest, err := crewDay(ctx, a, p, trees, ground)
 		if err != nil {
 			return nil, err
 		}
@@ -122,34 +136,12 @@ func (b *Book) PlanDay(ctx context.Context, a *DayAsked) (*DayPlan, error) {
 	return p, nil
 }
 
-// dayTrees are the open trees with a position that are not dropped; what is pinned is among them.
-func (b *Book) dayTrees(ctx context.Context, a *DayAsked) ([]Unsettled, error) {
-	q := a.Query
-	q.Sort = "worth"
-	list, err := b.Worklist(ctx, q, dayTrees, 0)
-	if err != nil {
-		return nil, err
+func middleOf(trees []dayTree) (at [2]float64) {
+	for _, t := range trees {
+		at[0] += *t.Lon / float64(len(trees))
+		at[1] += *t.Lat / float64(len(trees))
 	}
-	trees := slices.DeleteFunc(list.Trees, func(t Unsettled) bool {
-		return t.Lon == nil || t.Lat == nil || slices.Contains(a.Drop, t.ID)
-	})
-	for _, id := range a.Pin {
-		if slices.ContainsFunc(trees, func(t Unsettled) bool { return t.ID == id }) {
-			continue
-		}
-		lines, err := b.store.Lines(ctx, []string{id})
-		if err != nil {
-			return nil, err
-		}
-		if len(lines) == 0 || lines[0].Lon == nil {
-			return nil, &FieldError{"pin", "a pinned tree is not in the book, or has no position"}
-		}
-		trees = append(trees, b.unsettled(lines[0]))
-	}
-	if len(trees) == 0 {
-		return nil, ErrNoPlaces
-	}
-	return trees, nil
+	return at
 }
 
 // dayTimes finds when the day begins and ends, and when it is light.
@@ -207,139 +199,4 @@ func happens(t time.Time) *time.Time {
 		return nil
 	}
 	return &t
-}
-
-// crewDay plans the day of one crew, and gives the trees that it leaves to others.
-func (b *Book) crewDay(ctx context.Context, a *DayAsked, p *DayPlan, trees []Unsettled, ground *ground) (*CrewDay, []Unsettled, error) {
-	n := len(trees)
-	d := &tour.Day{Minutes: p.End.Sub(p.Start).Minutes()}
-	points := make([]orb.Point, n, n+2)
-	for i, t := range trees {
-		points[i] = orb.Point{*t.Lon, *t.Lat}
-		d.Stops = append(d.Stops, tour.Stop{ID: t.ID, Worth: worthOf(&t), Minutes: minutesAt(&t), Pinned: slices.Contains(a.Pin, t.ID)})
-	}
-	from := orb.Point(p.From)
-	points = append(points, from, from)
-	heights := make([]float64, len(points))
-	for i := range points {
-		heights[i] = ground.height(points[i])
-	}
-	d.Way = func(x, y int) float64 {
-		return tour.Minutes(revisit.WayTo(points[x], points[y]).Metres, heights[y]-heights[x], tour.Footing{Snow: 1})
-	}
-	plan, err := tour.Solve(ctx, d, 1, dayRounds)
-	if err != nil {
-		return nil, nil, &FieldError{"start", err.Error()}
-	}
-	out := &CrewDay{Stops: []DayStop{}, Worth: plan.Worth}
-	at, before, clock := n, from, p.Start
-	for k, i := range plan.Order {
-		w := revisit.WayTo(before, points[i])
-		clock = clock.Add(time.Duration(d.Way(at, i) * float64(time.Minute)))
-		stop := DayStop{
-			Unsettled: trees[i],
-			N:         k + 1,
-			Arrive:    clock,
-			Way:       w.Words(),
-			Metres:    w.Metres,
-			Paces:     int(math.Round(w.Metres / paceLong)),
-			Worth:     d.Stops[i].Worth,
-			Pinned:    d.Stops[i].Pinned,
-		}
-		clock = clock.Add(time.Duration(d.Stops[i].Minutes * float64(time.Minute)))
-		stop.Leave = clock
-		out.Stops = append(out.Stops, stop)
-		at, before = i, points[i]
-	}
-	out.Back = clock.Add(time.Duration(d.Way(at, n+1) * float64(time.Minute)))
-	out.WayBack = revisit.WayTo(before, from).Words()
-	var rest []Unsettled
-	for i := range trees {
-		if !slices.Contains(plan.Order, i) {
-			rest = append(rest, trees[i])
-		}
-	}
-	return out, rest, nil
-}
-
-// worthOf is what a visit to a tree is counted as, in bits: what its best look promises, or that a name is to be written.
-func worthOf(t *Unsettled) float64 {
-	if t.Status == worklist.Ready {
-		return max(writingName, t.NextBits)
-	}
-	return t.NextBits
-}
-
-// minutesAt is how long a visit takes once there.
-func minutesAt(t *Unsettled) float64 { return settlingIn + looksThere*float64(t.NextSeconds)/60 }
-
-// ground is how high the land lies, by the contours of the tracts.
-type ground struct {
-	at   []orb.Point
-	high []float64
-}
-
-// groundOf reads the contours; nil where there are none.
-func (b *Book) groundOf(ctx context.Context) (*ground, error) {
-	m, err := b.Map(ctx)
-	if err != nil {
-		return nil, err
-	}
-	g := &ground{}
-	for _, t := range m.Tracts {
-		var features geojson.FeatureCollection
-		if t.Terrain == nil || json.Unmarshal(t.Terrain, &features) != nil {
-			continue // it was checked when it was kept; without it ways are level
-		}
-		for _, f := range features.Features {
-			high, ok := f.Properties["elevation_m"].(float64)
-			if kind, _ := f.Properties["kind"].(string); !ok || kind != "contour" {
-				continue
-			}
-			for _, p := range placesOf(f.Geometry) {
-				g.at, g.high = append(g.at, p), append(g.high, high)
-			}
-		}
-	}
-	if len(g.at) == 0 {
-		return nil, nil
-	}
-	return g, nil
-}
-
-func placesOf(g orb.Geometry) (out []orb.Point) {
-	switch g := g.(type) {
-	case orb.LineString:
-		return g
-	case orb.MultiLineString:
-		for _, l := range g {
-			out = append(out, l...)
-		}
-	}
-	return out
-}
-
-// height is how high a place lies, in metres: between the two contours nearest to it, by how near each is.
-func (g *ground) height(p orb.Point) float64 {
-	if g == nil {
-		return 0
-	}
-	scale := math.Cos(p[1] * math.Pi / 180)
-	one, other := -1, -1
-	near := func(i int) float64 { return math.Hypot((g.at[i][0]-p[0])*scale, g.at[i][1]-p[1]) }
-	for i := range g.at {
-		if one < 0 || near(i) < near(one) {
-			one = i
-		}
-	}
-	for i := range g.at {
-		if g.high[i] != g.high[one] && (other < 0 || near(i) < near(other)) {
-			other = i
-		}
-	}
-	if other < 0 {
-		return g.high[one]
-	}
-	a, z := near(one), near(other)
-	return (g.high[one]*z + g.high[other]*a) / max(a+z, 1e-12)
 }

@@ -11,7 +11,7 @@ import (
 // Kind.
 type Entry struct {
 	ID    string    `json:"id" doc:"ULID, made where the entry is made" minLength:"26" maxLength:"26"`
-	Kind  string    `json:"kind" enum:"facts,look,note,score,withdraw,name,undo"`
+	Kind  string    `json:"kind" enum:"facts,look,note,score,withdraw,name,marks,undo"`
 	By    string    `json:"by,omitempty" doc:"Who made it" maxLength:"80"`
 	Facts *SetFacts `json:"facts,omitempty"`
 	From  string    `json:"from,omitempty" doc:"look: where it came from"`
@@ -22,6 +22,7 @@ type Entry struct {
 	Note  string    `json:"note,omitempty" maxLength:"2000"`
 	Name  *Naming   `json:"name,omitempty"`
 
+	Marks    *Marks    `json:"marks,omitempty" doc:"marks: what was marked on a photograph, in place of what was before"`
 	Measured *Measured `json:"measured,omitempty" doc:"facts and score: how it was measured; what the entry says is worked out from it"`
 
 	Seen string `json:"seen,omitempty" doc:"For an entry that waited to be sent: the stamp of the tree as it was seen" maxLength:"60"`
@@ -99,7 +100,7 @@ type Score struct {
 func (e *Entry) logged() logbook.Entry {
 	return logbook.Entry{ID: e.ID, Kind: logbook.Kind(e.Kind), By: e.By, Facts: e.Facts.logged(), From: e.From, Look: e.Look, Visit: e.Visit,
 		Score: (*record.Score)(e.Score), Entry: e.Entry, Note: e.Note, Name: (*logbook.Naming)(e.Name),
-		Measured: (*logbook.Measured)(e.Measured)}
+		Measured: (*logbook.Measured)(e.Measured), Marks: e.Marks.logged()}
 }
 
 func (f *SetFacts) logged() *logbook.SetFacts {

@@ -60,16 +60,42 @@ func (b *Book) Export(ctx context.Context, w io.Writer, q Query, format string, 
 		return err
 	}
 	defer func() { err = errors.Join(err, snap.Close()) }()
+	counted, err := countedFrom(ctx, snap.Reader, q)
+	if err != nil {
+		return err
+	}
 	trees := func(use func(*exchange.Tree) error) error {
 		return snap.EachTree(ctx, b.query(q), func(l *store.Line) error {
 			t, err := b.exchange(ctx, snap.Reader, l)
 			if err != nil {
 				return err
 			}
+			t.Counted = counted[l.ID]
 			return use(t)
 		})
 	}
 	return f.Write(w, trees, exchange.About{Title: about.Title, Publisher: about.Publisher, Made: b.now()})
+}
+
+// countedFrom says of trees from which sample points they were counted.
+func countedFrom(ctx context.Context, from store.Reader, q Query) (map[string][]exchange.Counted, error) {
+	points, err := from.Plots(ctx, q.Tract, q.Stand)
+	if err != nil {
+		return nil, err
+	}
+	out := map[string][]exchange.Counted{}
+	for _, p := range points {
+		how := "angle count, " + p.Factor
+		if p.Radius != "" {
+			how = "fixed plot, radius " + p.Radius
+		}
+		for _, s := range p.Stems {
+			if s.Tree != "" {
+				out[s.Tree] = append(out[s.Tree], exchange.Counted{Point: p.Stand + " " + p.Name, How: how})
+			}
+		}
+	}
+	return out, nil
 }
 
 // turns bounds how many files are being worked on at once, tree by tree, so that pages
@@ -111,6 +137,14 @@ func (s *sheet) exchanged(l *store.Line) *exchange.Tree {
 		Posterior: l.LeaderPosterior,
 		Status:    l.Status,
 		Record:    s.log.Record(l.Tag, s.tree.Started()),
+	}
+	for what, e := range s.log.Readings() {
+		switch what {
+		case "height":
+			t.HeightHow = e.Measured.Words()
+		case "diameter":
+			t.DBHHow = e.Measured.Words()
+		}
 	}
 	for i := range s.log.Entries {
 		if e := &s.log.Entries[i]; e.Kind == logbook.KindScore || e.Kind == logbook.KindLook {

@@ -10,7 +10,6 @@ import (
 	ics "github.com/arran4/golang-ical"
 
 	"palethicket/core/flora"
-	"palethicket/core/stand/revisit"
 	"palethicket/core/stand/worklist"
 	"palethicket/core/tree/answer"
 	"palethicket/core/tree/logbook"
@@ -149,6 +148,8 @@ type Unsettled struct {
 	Look    string  `json:"look" doc:"The one look worth most, in words; empty: nothing that can be reached would help"`
 	Home    bool    `json:"home" doc:"The look needs a twig in hand: take one home where collecting is allowed"`
 	Back    []Event `json:"back" doc:"What to come back for, soonest first"`
+	Due     string  `json:"due" doc:"What of its spring is near, in words; empty: nothing"`
+	Soon    bool    `json:"soon" doc:"That is so within a week"`
 }
 
 // Event is something to come back for.
@@ -173,6 +174,9 @@ type OpenList struct {
 	Trees []Unsettled `json:"trees"`
 	Total int         `json:"total"`
 	Home  int         `json:"home" doc:"How many of the page need a twig in hand"`
+	Soon  int         `json:"soon" doc:"How many of the page have something due within a week"`
+
+	Season Season `json:"season"`
 }
 
 // Worklist gives the trees that are not settled, those first whose best look is
@@ -193,11 +197,14 @@ func (b *Book) worklist(ctx context.Context, from store.Reader, q Query, limit, 
 	if err != nil {
 		return nil, err
 	}
-	out := &OpenList{Trees: []Unsettled{}, Total: total}
+	out := &OpenList{Trees: []Unsettled{}, Total: total, Season: b.season()}
 	for _, l := range lines {
 		o := b.unsettled(l)
 		if o.Home {
 			out.Home++
+		}
+		if o.Soon {
+			out.Soon++
 		}
 		out.Trees = append(out.Trees, o)
 	}
@@ -210,6 +217,7 @@ func (b *Book) unsettled(l store.Line) Unsettled {
 	if c := sh.flora.Character(l.NextCharacter); c != nil {
 		o.Look = flora.UpperFirst(c.Name + ": " + c.Look)
 	}
+	o.Due, o.Soon = race(o.Back, b.now().Format(time.DateOnly))
 	o.Do = worklist.Do(l.Status, ranking.Rank(l.NamedRank), l.Doubt != "", o.Look != "")
 	return o
 }
@@ -238,17 +246,6 @@ func (s *shelf) why(l *store.Line) string {
 		return "A look is probably of another tree"
 	}
 	return ""
-}
-
-// comeBack says when a tree is worth coming back to from today on.
-func (b *Book) comeBack(l *store.Line) []Event {
-	site := revisit.Site{Region: l.Region}
-	if l.Lon != nil && l.Lat != nil {
-		site.Position = &[2]float64{*l.Lon, *l.Lat}
-	}
-	return each(b.calendar.Events(site, l.Candidates, b.now()), func(e revisit.Event) Event {
-		return Event{e.ID, e.Words, e.From, e.To, each(e.Windows, func(w revisit.Window) Window { return Window(w) }), e.Separate}
-	})
 }
 
 // calendarMost bounds a calendar: nobody comes back for more trees than this.
@@ -292,7 +289,7 @@ func (b *Book) addEvent(cal *ics.Calendar, o *Unsettled) error {
 	event.SetAllDayEndAt(to.AddDate(0, 0, 1)) // the end is not part of it
 	event.SetSummary(fmt.Sprintf("%s: when %s", o.Tag, e.Words))
 	event.SetDescription(
-		fmt.Sprintf("%s, %s. Could be %s. Days from the flora's calendar, to a week or so.", o.Stand, o.Tract, strings.Join(names, " or ")),
+		fmt.Sprintf("%s, %s. Could be %s. %s", o.Stand, o.Tract, strings.Join(names, " or "), b.season().Says),
 	)
 	event.SetLocation(o.Stand + ", " + o.Tract)
 	if o.Lat != nil && o.Lon != nil {

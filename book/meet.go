@@ -165,7 +165,7 @@ func (t *told) read(text json.RawMessage, by string) {
 func (t *told) belongs() error {
 	e := &t.entry
 	if (t.tree == "") != (e.About() != "") {
-		return errors.New("an entry is of a tree, or of a visit, a tract, a stand or a list")
+		return errors.New("an entry is of a tree, or of a visit, a plot, a tract, a stand or a list")
 	}
 	if e.Kind == logbook.KindStart && e.ID != t.tree {
 		return errors.New("the entry that starts a tree has the tree's id")
@@ -199,6 +199,10 @@ func namesIn(e *logbook.Entry) (names []nameField) {
 		place(e.Move)
 	case e.Walk != nil:
 		add("tract", &e.Walk.Tract, label.NameMost)
+	case e.Plot != nil:
+		add("tract", &e.Plot.Tract, label.NameMost)
+		add("stand", &e.Plot.Stand, label.NameMost)
+		add("name", &e.Plot.Name, label.TagMost)
 	case e.List != nil:
 		add("list", &e.List.Name, label.NameMost)
 	case e.Land != nil:

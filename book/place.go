@@ -85,6 +85,8 @@ func (b *Book) keepAbout(ctx context.Context, tx *store.Tx, log []logbook.Entry)
 		w := last.Walk
 		return tx.PutVisit(ctx, store.Visit{ID: w.ID, Tract: w.Tract, Day: w.Day, Crew: w.Crew, Weather: w.Weather, Snow: w.Snow,
 			Remarks: w.Remarks})
+	case logbook.KindPlot:
+		return tx.PutPlot(ctx, last.Plot)
 	case logbook.KindList:
 		return keepList(ctx, tx, last.List)
 	}

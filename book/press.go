@@ -145,7 +145,7 @@ func (s *sheet) add(e logbook.Entry, seen stamp.Stamp) error {
 // weighs says whether an entry can change what the evidence says.
 func weighs(kind logbook.Kind) bool {
 	switch kind {
-	case logbook.KindName, logbook.KindNote, logbook.KindMove, logbook.KindPhoto:
+	case logbook.KindName, logbook.KindNote, logbook.KindMove, logbook.KindPhoto, logbook.KindMarks:
 		return false
 	}
 	return true

@@ -15,13 +15,14 @@ import (
 
 // Story is a tree's log, each entry with how the tree stood after it.
 type Story struct {
-	Tree   Tree     `json:"tree"`
-	Facts  Facts    `json:"facts"`
-	Fault  string   `json:"fault" doc:"Why the tree cannot be read with this flora, or empty"`
-	Steps  []Step   `json:"steps" doc:"Oldest first"`
-	Visits []Visit  `json:"visits" doc:"Visits on which it was looked at, oldest first"`
-	Doubt  string   `json:"doubt" doc:"Why the evidence does not carry the last name given, or empty"`
-	Taxa   []Ranked `json:"taxa" doc:"Those that led at some time, with what they hold now; the posteriors of each step are ordered alike"`
+	Tree     Tree          `json:"tree"`
+	Facts    Facts         `json:"facts"`
+	Readings []ReadingView `json:"readings" doc:"What was measured, with its readings"`
+	Fault    string        `json:"fault" doc:"Why the tree cannot be read with this flora, or empty"`
+	Steps    []Step        `json:"steps" doc:"Oldest first"`
+	Visits   []Visit       `json:"visits" doc:"Visits on which it was looked at, oldest first"`
+	Doubt    string        `json:"doubt" doc:"Why the evidence does not carry the last name given, or empty"`
+	Taxa     []Ranked      `json:"taxa" doc:"Those that led at some time, with what they hold now; the posteriors of each step are ordered alike"`
 }
 
 // Step is one entry, in words, and how the tree stood after it.
@@ -61,7 +62,7 @@ func (b *Book) Story(ctx context.Context, id string) (story *Story, err error) {
 	if err != nil {
 		return nil, err
 	}
-	out := &Story{Tree: treeOf(&s.tree), Facts: s.facts(), Steps: []Step{}, Visits: []Visit{}, Taxa: []Ranked{}}
+	out := &Story{Tree: treeOf(&s.tree), Facts: s.facts(), Readings: s.readings(), Steps: []Step{}, Visits: []Visit{}, Taxa: []Ranked{}}
 	if s.fault != nil {
 		out.Fault = s.fault.Error()
 	}

@@ -135,6 +135,12 @@ func (w *woods) terrain() *geojson.FeatureCollection {
 	add(w.Origin.line(w.SideCreek), "stream", "Cove Branch")
 	add(w.Origin.line(w.Track), "track", "Pump house track")
 	add(w.Origin.polygon(w.PumpHouse), "building", "Pump house")
+	for _, f := range w.Fords {
+		add(w.Origin.point(f), "ford", "Ford")
+	}
+	for _, g := range w.Gates {
+		add(w.Origin.point(g.At), "gate", g.Name)
+	}
 	return fc
 }
 

@@ -23,6 +23,11 @@ type woods struct {
 	Creek     []metres `yaml:"creek"`
 	SideCreek []metres `yaml:"side_creek"`
 	Track     []metres `yaml:"track"`
+	Fords     []metres `yaml:"fords"`
+	Gates     []struct {
+		Name string `yaml:"name"`
+		At   metres `yaml:"at"`
+	} `yaml:"gates"`
 	PumpHouse []metres `yaml:"pump_house"`
 	Stands    []stand  `yaml:"stands"`
 	Visits    []visit  `yaml:"visits"`

@@ -62,6 +62,24 @@ func (p *pdf) composition(r *book.Report) {
 	p.Ln(1)
 	p.SetFont("body", "", 8)
 	p.text(r.Composition.Note)
+	p.plots(r.Composition.Plots)
+}
+
+// plots is what sample points add up to, where there are any.
+func (p *pdf) plots(t *book.PlotTally) {
+	if t == nil {
+		return
+	}
+	p.heading("From sample points")
+	for _, says := range t.Says {
+		p.text(says)
+	}
+	widths := []float64{70, 54, 54}
+	p.row(widths, "B", "Tree", "Basal area, m²/ha (standard error)", "Stems per hectare")
+	for _, x := range t.Taxa {
+		p.row(widths, "", x.Words, x.Area.Words, x.Stems.Words)
+	}
+	p.row(widths, "B", "All", t.Area.Words, t.Stems.Words)
 }
 
 func (p *pdf) open(r *book.Report) {

@@ -85,6 +85,7 @@ var partOf = []struct{ table, where string }{
 	{"visit", "tract_id IN (SELECT id FROM chosen) OR id IN (SELECT visit_id FROM main.entry)"},
 	{"tract", "id IN (SELECT id FROM chosen) OR id IN (SELECT tract_id FROM main.visit)"},
 	{"stand", "tract_id IN (SELECT id FROM chosen)"},
+	{"plot", "stand_id IN (SELECT id FROM main.stand)"},
 	{"profile", ""},
 	{"standing", "tree_id IN (SELECT id FROM main.tree)"},
 	{"posterior", "tree_id IN (SELECT id FROM main.tree)"},

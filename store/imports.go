@@ -124,7 +124,8 @@ func (t *Tx) DropImport(ctx context.Context, id string) error {
 	clear(t.visitOn)
 	for _, step := range []string{
 		"DELETE FROM visit WHERE NOT EXISTS (SELECT 1 FROM entry WHERE about = 'visit' || char(31) || visit.id)",
-		`DELETE FROM stand WHERE NOT EXISTS (SELECT 1 FROM tree WHERE stand_id = stand.id) AND NOT EXISTS (SELECT 1 FROM entry
+		`DELETE FROM stand WHERE NOT EXISTS (SELECT 1 FROM tree WHERE stand_id = stand.id)
+			AND NOT EXISTS (SELECT 1 FROM plot WHERE stand_id = stand.id) AND NOT EXISTS (SELECT 1 FROM entry
 			WHERE about = 'land' || char(31) || (SELECT name FROM tract WHERE tract.id = stand.tract_id) || char(31) || stand.name)`,
 		`DELETE FROM tract WHERE NOT EXISTS (SELECT 1 FROM stand WHERE tract_id = tract.id)
 			AND NOT EXISTS (SELECT 1 FROM entry WHERE tract_id = tract.id) AND NOT EXISTS (SELECT 1 FROM visit WHERE tract_id = tract.id)`,

@@ -90,12 +90,13 @@ func needed(r *http.Request) string {
 		return book.Reader
 	case strings.HasPrefix(r.URL.Path, "/api/trees"),
 		strings.HasPrefix(r.URL.Path, "/api/visits"),
+		r.URL.Path == "/api/plots",
 		strings.HasPrefix(r.URL.Path, "/api/photos"),
 		strings.HasPrefix(r.URL.Path, "/api/meeting"):
 		return book.Observer
 	case strings.HasPrefix(r.URL.Path, "/api/checks/") && strings.HasSuffix(r.URL.Path, "/finish"):
 		return book.Observer
-	case r.URL.Path == "/api/devices", r.URL.Path == "/api/sums", // nothing is kept
+	case r.URL.Path == "/api/devices", r.URL.Path == "/api/sums", r.URL.Path == "/api/marks", // nothing is kept
 		strings.HasPrefix(r.URL.Path, "/api/away"),
 		strings.HasPrefix(r.URL.Path, "/api/practice"): // for oneself
 		return book.Reader

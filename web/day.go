@@ -16,7 +16,9 @@ type dayQuery struct {
 	Date  string    `query:"date" maxLength:"10" doc:"As 2026-12-01; absent: today"`
 	Start string    `query:"start" maxLength:"5" default:"08:30"`
 	End   string    `query:"end" maxLength:"5" doc:"Absent: half an hour before dusk"`
-	From  []float64 `query:"from" maxItems:"2" doc:"Longitude, latitude of where it begins and ends; absent: the middle of the trees"`
+	From  []float64 `query:"from" maxItems:"2" doc:"Longitude, latitude of where it begins; absent: the middle of the trees"`
+	To    []float64 `query:"to" maxItems:"2" doc:"Of where it ends; absent: where it begins"`
+	Snow  string    `query:"snow" enum:"none,patchy,deep," doc:"How it slows; absent: as the station or the last visit says"`
 	Crews int       `query:"crews" minimum:"1" maximum:"6" default:"1"`
 	Pin   []string  `query:"pin,explode" maxItems:"50" doc:"Ids of trees that are to be visited"`
 	Drop  []string  `query:"drop,explode" maxItems:"400" doc:"Ids of trees that are not"`
@@ -25,16 +27,32 @@ type dayQuery struct {
 
 func (s *Server) plan(ctx context.Context, in *dayQuery) (*book.DayPlan, error) {
 	asked := &book.DayAsked{Query: in.query(), Date: in.Date, Start: in.Start, End: in.End, Crews: in.Crews, Pin: in.Pin, Drop: in.Drop}
-	if len(in.From) == 2 {
-		asked.From = &[2]float64{in.From[0], in.From[1]}
-	}
+	asked.Snow, asked.From, asked.To = in.Snow, pair(in.From), pair(in.To)
+	_, asked.Now = s.air()
 	return s.of(ctx).PlanDay(ctx, asked)
+}
+
+func pair(p []float64) *[2]float64 {
+	if len(p) != 2 {
+		return nil
+	}
+	return &[2]float64{p[0], p[1]}
+}
+
+// outsideQuery says where the weather is asked for.
+type outsideQuery struct {
+	At []float64 `query:"at" maxItems:"2" doc:"Longitude, latitude; absent: the middle of the tracts"`
 }
 
 // dayOperations plan a day and give it in files.
 func (s *Server) dayOperations(api huma.API) {
 	answer(s, api, operation("plan-day", http.MethodGet, "/api/day", "Which open trees to visit in a day, in which order"),
 		func(ctx context.Context, in *dayQuery) (*book.DayPlan, error) { return s.plan(ctx, in) })
+	answer(s, api, operation("outside", http.MethodGet, "/api/outside", "What weather and season suggest for a visit"),
+		func(ctx context.Context, in *outsideQuery) (*book.Outside, error) {
+			words, now := s.air()
+			return s.book.Outside(ctx, pair(in.At), words, now)
+		})
 	file := func(id, path, summary, kind, name string, write func(*bytes.Buffer, *book.DayPlan, *dayQuery) error) {
 		save(s, api, operation(id, http.MethodGet, path, summary), func(ctx context.Context, in *dayQuery) (*savedFile, error) {
 			p, err := s.plan(ctx, in)

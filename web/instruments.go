@@ -5,13 +5,17 @@ import (
 	"encoding/json"
 	"errors"
 	"fmt"
+	"log/slog"
 	"net/http"
+	"slices"
 	"time"
 
 	"github.com/danielgtaylor/huma/v2"
 	"github.com/danielgtaylor/huma/v2/adapters/humachi"
 
 	"palethicket/book"
+	"palethicket/core/day/season"
+	"palethicket/core/day/weather"
 	"palethicket/instrument"
 )
 
@@ -144,16 +148,48 @@ func (s *Server) live(hc huma.Context, changed <-chan struct{}) {
 	}
 }
 
-// Station is the address of the book's weather station, or "".
-func (s *Server) station() string {
+// air is what the book's weather station says now, in words and figures.
+func (s *Server) air() (words string, now weather.Now) {
 	if s.hub == nil {
-		return ""
+		return "", now
 	}
 	states, _ := s.hub.States()
 	for _, st := range states {
-		if st.Kind == instrument.Weather {
-			return st.Address
+		if a := st.Air; a != nil {
+			return fmt.Sprintf("%s at %s: %s", st.Name, a.At.Local().Format("15:04"), a.Words), weather.Now{Temp: a.Temp, Snow: a.Snow, Rain: a.Rain, Wind: a.Wind}
 		}
 	}
-	return ""
+	return "", now
+}
+
+// warmthEvery is how often a station's temperatures since January are asked for.
+const warmthEvery = 3 * time.Hour
+
+// KeepWarmth keeps the book's spring up with its weather station until ctx is done.
+func KeepWarmth(ctx context.Context, b *book.Book, hub *instrument.Hub, log *slog.Logger) {
+	for {
+		wait := 10 * time.Second
+		states, _ := hub.States()
+		if i := slices.IndexFunc(states, func(st instrument.State) bool { return st.Kind == instrument.Weather && st.Air != nil }); i >= 0 {
+			now := time.Now()
+			temps, err := instrument.Temperatures(ctx, states[i].Address, time.Date(now.Year(), 1, 1, 0, 0, 0, 0, now.Location()))
+			hours := make([]season.Hour, len(temps))
+			for j, o := range temps {
+				hours[j] = season.Hour{At: o.At, Temp: o.Value}
+			}
+			if err == nil {
+				err = b.Warmth(hours)
+				wait = warmthEvery
+			}
+			if err != nil && ctx.Err() == nil {
+				log.Warn("the station's temperatures since January could not be read", "error", err)
+				wait = 10 * time.Minute
+			}
+		}
+		select {
+		case <-ctx.Done():
+			return
+		case <-time.After(wait):
+		}
+	}
 }

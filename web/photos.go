@@ -41,6 +41,12 @@ func (s *Server) photoOperations(api huma.API) {
 		}) error {
 			return s.of(ctx).MarkPhoto(ctx, in.ID, in.Body.Gone, by(ctx, in.Body.By))
 		})
+	answer(s, api, operation("photo-marks", http.MethodGet, "/api/photos/{id}/marks", "What was marked on a photograph"),
+		func(ctx context.Context, in *PhotoPath) (*book.Marks, error) { return s.of(ctx).PhotoMarks(ctx, in.ID) })
+	answer(s, api, operation("read-marks", http.MethodPost, "/api/marks", "Read lengths, angles and counts off marks, kept or not"),
+		func(ctx context.Context, in *answered[book.Marks]) (*book.ReadOff, error) {
+			return s.of(ctx).ReadMarks(ctx, &in.Body)
+		})
 	huma.Register(
 		api,
 		operation("photo-file", http.MethodGet, "/api/photos/{id}/{size}", "A photograph's file, or its thumbnail"),

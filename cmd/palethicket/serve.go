@@ -110,6 +110,9 @@ func serve(ctx context.Context, data bookFlags, at listenFlags, ready func(conte
 	for _, name := range b.Hidden {
 		fmt.Printf("The book's own list %q is hidden while it is served with another of that name.\n", name)
 	}
+	listening, done := context.WithCancel(ctx)
+	defer done()
+	go web.KeepWarmth(listening, b, hub, opt.Log)
 	srv := newServer(web.New(b, opt).Handler(pages))
 	srv.RegisterOnShutdown(hub.Close) // who watches would hold it up
 	fmt.Printf("Pale Thicket is at %s://%s with the book %s. Ctrl-C stops it.\n", scheme(at), ln.Addr(), data.Data)

@@ -129,6 +129,7 @@ const (
 	typeHeight, typeAge, typeVigour = "height", "age class", "vigour"
 	typeRegion                      = "listed among" // the region of the flora; in older archives a list too
 	typeList                        = "ranked among the list"
+	typeDBH, typeCounted            = "diameter at breast height", "counted from sample point" // not read back: scores and points have them
 )
 
 // writeArchive writes a Darwin Core Archive: an occurrence for each tree, and its
@@ -190,11 +191,15 @@ func writeMeasurements(w io.Writer, trees Trees) error {
 			n++
 			return out.Write([]string{t.ID, t.ID + ":" + strconv.Itoa(n), kind, value, unit, method, remarks})
 		}
-		for _, m := range [][3]string{
-			{typeHeight, figure(t.Height), "m"}, {typeAge, t.Age, ""}, {typeVigour, t.Vigour, ""},
-			{typeRegion, t.Region, ""}, {typeList, t.List, ""},
-		} {
-			if err := line(m[0], m[1], m[2], "", ""); err != nil {
+		all := [][4]string{
+			{typeHeight, figure(t.Height), "m", t.HeightHow}, {typeDBH, figure(t.DBH), "cm", t.DBHHow}, {typeAge, t.Age, "", ""},
+			{typeVigour, t.Vigour, "", ""}, {typeRegion, t.Region, "", ""}, {typeList, t.List, "", ""},
+		}
+		for _, c := range t.Counted {
+			all = append(all, [4]string{typeCounted, c.Point, "", c.How})
+		}
+		for _, m := range all {
+			if err := line(m[0], m[1], m[2], m[3], ""); err != nil {
 				return err
 			}
 		}

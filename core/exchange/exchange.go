@@ -40,8 +40,15 @@ type Tree struct {
 	Status    string
 	Qualifier string // what a careful reader adds to the name
 
+	HeightHow string    // the readings that its height comes from; empty: it was read off
+	DBHHow    string    // likewise
+	Counted   []Counted // from which sample points
+
 	Record *record.Record // looks and scores; nil: none
 }
+
+// Counted says from which sample point a tree was counted, and how.
+type Counted struct{ Point, How string }
 
 // Format is a file format.
 type Format struct {

@@ -111,8 +111,11 @@ func plot(in *input) *Result {
 // standDensity is Reineke's index: 800 stems of 20 cm give 545.1.
 func standDensity(in *input) *Result {
 	n, dq := in.number("stems_per_ha", 0), in.length("quadratic_mean")
-	return in.result(func() float64 { return n.v * math.Pow(dq.v*cm/25.4, 1.605) }, "")
+	return in.result(func() float64 { return StandDensity(n.v, dq.v*cm) }, "")
 }
+
+// StandDensity is Reineke's index of so many stems per hectare of a quadratic mean diameter in cm.
+func StandDensity(stems, quadratic float64) float64 { return stems * math.Pow(quadratic/25.4, 1.605) }
 
 // readingsNeeded is (z CV/E)² rounded up: 25, 10 and 95 % give 25.
 func readingsNeeded(in *input) *Result {

@@ -57,6 +57,7 @@ type calendar struct {
 	East     float64                      `yaml:"days_per_degree_east"`
 	Up       float64                      `yaml:"days_per_100_m"`
 	Altitude float64                      `yaml:"altitude_m"`
+	Months   []float64                    `yaml:"usual_temp_c"`
 	Dates    map[string]map[string]string `yaml:"dates"`
 	spans    map[string]map[string]span
 }
@@ -120,12 +121,23 @@ func parseSpan(text string) (span, error) {
 	return s, nil
 }
 
+// Months are a region's usual mean temperatures, January first, in °C.
+func (c *Calendar) Months(region string) (out [12]float64, err error) {
+	r := c.regions[region]
+	if r == nil || len(r.Months) != len(out) {
+		return out, fmt.Errorf("%s has no usual_temp_c of twelve months for %s", File, region)
+	}
+	return [12]float64(r.Months), nil
+}
+
 // Site is where a tree stands. Without a position the region's own place is
 // taken; without an altitude, its altitude.
 type Site struct {
 	Region   string
 	Position *[2]float64 // longitude, latitude in degrees
 	Altitude *float64    // metres
+	Ahead    int         // days that spring is ahead there, by its warmth
+	AheadIn  int         // in which year
 }
 
 // Events gives what to come back for after a day, soonest first, for the
@@ -138,7 +150,7 @@ func (c *Calendar) Events(site Site, candidates []string, after time.Time) []Eve
 	shift := region.shift(site)
 	var out []Event
 	for _, e := range events {
-		out = append(out, region.event(e.id, e.words, candidates, shift, after))
+		out = append(out, region.event(e.id, e.words, candidates, shift, &site, after))
 	}
 	slices.SortStableFunc(out, func(a, b Event) int { return cmp.Compare(a.From, b.From) })
 	return out
@@ -156,7 +168,7 @@ func (c *calendar) shift(site Site) int {
 	return int(math.Round(days))
 }
 
-func (c *calendar) event(id, words string, candidates []string, shift int, after time.Time) Event {
+func (c *calendar) event(id, words string, candidates []string, shift int, site *Site, after time.Time) Event {
 	e := Event{ID: id, Words: words}
 	first, last := math.MaxInt, math.MinInt
 	spans := make([]span, len(candidates))
@@ -166,7 +178,18 @@ func (c *calendar) event(id, words string, candidates []string, shift int, after
 		first, last = min(first, spans[i].from), max(last, spans[i].to)
 	}
 	year := after.Year()
+	if year == site.AheadIn { // next year's warmth nobody knows
+		first, last = first-site.Ahead, last-site.Ahead
+		for i := range spans {
+			spans[i].from, spans[i].to = spans[i].from-site.Ahead, spans[i].to-site.Ahead
+		}
+	}
 	if day(year, last).Before(after.Truncate(24 * time.Hour)) {
+		if year == site.AheadIn {
+			unshifted := *site
+			unshifted.AheadIn = 0
+			return c.event(id, words, candidates, shift, &unshifted, time.Date(year+1, 1, 1, 0, 0, 0, 0, time.UTC))
+		}
 		year++
 	}
 	e.From, e.To = date(year, first), date(year, last)

@@ -30,6 +30,8 @@ var needs = map[Kind]struct {
 	KindNote:  {lacks: func(*Entry) bool { return false }},
 	KindVisit: {"walk", "the visit", func(e *Entry) bool { return e.Walk == nil }},
 	KindLand:  {"land", "the tract or stand", func(e *Entry) bool { return e.Land == nil || e.Land.Tract == "" }},
+	KindPlot:  {"plot", "the sample point", func(e *Entry) bool { return e.Plot == nil }},
+	KindMarks: {"marks", "what was marked", func(e *Entry) bool { return e.Marks == nil }},
 	KindList:  {"list", "the list", func(e *Entry) bool { return e.List == nil || e.List.Name == "" }},
 }
 
@@ -54,6 +56,12 @@ func (e *Entry) Check() error {
 	}
 	if err := e.Measured.check(e); err != nil {
 		return err
+	}
+	switch e.Kind {
+	case KindPlot:
+		return e.Plot.check()
+	case KindMarks:
+		return e.Marks.check()
 	}
 	if e.Kind == KindPhoto {
 		return e.Photo.check()
@@ -153,6 +161,11 @@ func (l *Log) Refers(e *Entry) error {
 	if e.Look != "" {
 		if look := l.Find(e.Look); look == nil || look.Kind != KindLook {
 			return &record.FieldError{Field: "look", Message: errNoLook}
+		}
+	}
+	if e.Kind == KindMarks {
+		if put := l.Find(e.Marks.Photo); put == nil || put.Kind != KindPhoto {
+			return &record.FieldError{Field: "marks.photo", Message: "the tree has no such photograph"}
 		}
 	}
 	if e.Kind == KindWithdraw || e.Kind == KindUndo {

@@ -19,16 +19,18 @@ const (
 	KindPhoto    Kind = "photo"    // a photograph put up; the entry's id is the photograph's
 	KindWithdraw Kind = "withdraw" // takes a score, a look, a name or a photograph back: nothing stands in its place
 	KindName     Kind = "name"     // a name given
+	KindMarks    Kind = "marks"    // what was marked on a photograph; of one photograph the last stands
 	KindUndo     Kind = "undo"     // takes an entry as never made, an undoing too; what it lay over stands again
 
 	// Of places, not of trees.
 	KindVisit Kind = "visit" // a day's walk
 	KindLand  Kind = "land"  // a tract or a stand: remarks, boundary, terrain
+	KindPlot  Kind = "plot"  // a sample point and what was counted from it
 	KindList  Kind = "list"  // a list of one's own, or that it was dropped
 )
 
 // Kinds lists the kinds of entry that a tree's log has.
-var Kinds = []string{"start", "move", "facts", "look", "note", "score", "photo", "withdraw", "name", "undo"}
+var Kinds = []string{"start", "move", "facts", "look", "note", "score", "photo", "withdraw", "name", "marks", "undo"}
 
 // Entry is one line of a log. Which fields count follows from Kind.
 type Entry struct {
@@ -59,9 +61,11 @@ type Entry struct {
 	// Measured is how what the entry says was come by, where it was measured.
 	Measured *Measured `json:"measured,omitempty"`
 
-	Walk *Visit `json:"walk,omitempty"`
-	Land *Land  `json:"land,omitempty"`
-	List *List  `json:"list,omitempty"`
+	Walk  *Visit `json:"walk,omitempty"`
+	Land  *Land  `json:"land,omitempty"`
+	Plot  *Plot  `json:"plot,omitempty"`
+	Marks *Marks `json:"marks,omitempty"`
+	List  *List  `json:"list,omitempty"`
 }
 
 // Place is where a tree stands and what is written on its tag.

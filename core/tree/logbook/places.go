@@ -54,6 +54,8 @@ func (e *Entry) About() string {
 		return "land" + sep + e.Land.Tract + sep + e.Land.Stand
 	case e.List != nil:
 		return "list" + sep + e.List.Name
+	case e.Plot != nil:
+		return "plot" + sep + e.Plot.ID
 	}
 	return ""
 }
@@ -65,6 +67,8 @@ func (e *Entry) Tract() string {
 		return e.Walk.Tract
 	case e.Land != nil:
 		return e.Land.Tract
+	case e.Plot != nil:
+		return e.Plot.Tract
 	}
 	return ""
 }

@@ -16,8 +16,9 @@ type State struct {
 	Looks   []Look
 	Names   []Given // oldest first, those taken back among them
 	Notes   []string
-	Photos  []string  // ids of those that were not taken back
-	Last    time.Time // when the last of what it tells was so
+	Photos  []string          // ids of those that were not taken back
+	Marks   map[string]*Marks // on photographs, by their ids
+	Last    time.Time         // when the last of what it tells was so
 
 	gone map[string]bool // entries that were withdrawn
 }
@@ -107,6 +108,11 @@ func (l *Log) apply(e *Entry) {
 		st.applyLooked(e)
 	case KindName:
 		st.Names = append(st.Names, Given{Naming: *e.Name, Entry: e.ID, By: e.By, At: at, Back: st.gone[e.ID]})
+	case KindMarks:
+		if st.Marks == nil {
+			st.Marks = map[string]*Marks{}
+		}
+		st.Marks[e.Marks.Photo] = e.Marks
 	case KindWithdraw:
 		st.gone[e.Entry] = true
 		st.drop(e.Entry)

@@ -640,6 +640,41 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/instruments": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How the instruments do, and what each read last */
+        get: operations["list-instruments"];
+        /** Say which instruments there are, and where */
+        put: operations["put-instruments"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/instruments/live": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How the instruments do, as server-sent events: all of them after each change */
+        get: operations["watch-instruments"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/lists": {
         parameters: {
             query?: never;
@@ -760,6 +795,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/marks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Read lengths, angles and counts off marks, kept or not */
+        post: operations["read-marks"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/measure": {
         parameters: {
             query?: never;
@@ -794,6 +846,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/outside": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What weather and season suggest for a visit */
+        get: operations["outside"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/photos/{id}": {
         parameters: {
             query?: never;
@@ -822,6 +891,23 @@ export interface paths {
         get: operations["photo-arriving"];
         /** Send a piece of a photograph's file */
         put: operations["photo-piece"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/photos/{id}/marks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What was marked on a photograph */
+        get: operations["photo-marks"];
+        put?: never;
         post?: never;
         delete?: never;
         options?: never;
@@ -872,6 +958,41 @@ export interface paths {
         };
         /** A drawing of a taxon */
         get: operations["draw-plate"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plots": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Sample points of a stand or tract, and what they add up to */
+        get: operations["list-plots"];
+        /** Keep a sample point and what was counted from it */
+        put: operations["put-plot"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plots.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The counted stems as a table */
+        get: operations["plots-table"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1254,6 +1375,23 @@ export interface paths {
         get: operations["list-stands"];
         /** Keep a stand's boundary and remarks */
         put: operations["put-stand"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sugarbush": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Maples of a stand or tract, with the taps that they bear */
+        get: operations["sugarbush"];
+        put?: never;
         post?: never;
         delete?: never;
         options?: never;
@@ -2082,6 +2220,8 @@ export interface components {
             determined: number;
             /** @description What the intervals do and do not say */
             note: string;
+            /** @description What its sample points add up to; absent: there are none */
+            plots?: components["schemas"]["PlotTally"];
             /** @description By taxon, the most common first; the last may be 'unlisted' */
             shares: components["schemas"]["Share"][] | null;
             /** Format: int64 */
@@ -2114,6 +2254,10 @@ export interface components {
             /** Format: double */
             worth_bits: number;
         };
+        DayGate: {
+            at: number[] | null;
+            name: string;
+        };
         DayLight: {
             /** Format: date-time */
             dawn: string | null;
@@ -2130,8 +2274,10 @@ export interface components {
             date: string;
             /** Format: date-time */
             end: string;
-            /** @description Longitude and latitude of where it begins and ends */
+            /** @description Longitude and latitude of where it begins */
             from: number[] | null;
+            /** @description Where one can come in */
+            gates: components["schemas"]["DayGate"][] | null;
             light: components["schemas"]["DayLight"];
             /**
              * Format: int64
@@ -2140,8 +2286,12 @@ export interface components {
             open: number;
             /** @description What is to be known of it */
             says: string[] | null;
+            /** @description What it reckons with */
+            snow: string;
             /** Format: date-time */
             start: string;
+            /** @description Of where it ends */
+            to: number[] | null;
         };
         DayStop: {
             age: string;
@@ -2154,6 +2304,8 @@ export interface components {
             arrive: string;
             /** @description What to come back for, soonest first */
             back: components["schemas"]["Event"][] | null;
+            /** @description Why it is in the day */
+            because: string;
             /** @description What it could be, in words */
             between: string;
             /** @description Taxa still in it, best first */
@@ -2170,6 +2322,8 @@ export interface components {
             do: "look" | "write" | "correct" | "back";
             /** @description Why the evidence does not carry that name, or why the tree cannot be read */
             doubt: string;
+            /** @description What of its spring is near, in words; empty: nothing */
+            due: string;
             given: string;
             given_at: string;
             given_by: string;
@@ -2221,6 +2375,8 @@ export interface components {
             next_from: string;
             /** Format: int64 */
             next_seconds: number;
+            /** @description A stream is crossed or gone round on the way: the way says where to first */
+            over: boolean;
             /**
              * Format: int64
              * @description Of 0.8 m
@@ -2234,6 +2390,8 @@ export interface components {
             scores: number;
             /** @description The evidence carries a name, at whatever rank */
             settled: boolean;
+            /** @description That is so within a week */
+            soon: boolean;
             stand: string;
             /**
              * @description Explained by the vocabulary
@@ -2248,7 +2406,7 @@ export interface components {
             tag: string;
             tract: string;
             vigour: string;
-            /** @description From the stop before, in a straight line */
+            /** @description From the stop before, in a straight line, or to where a stream is crossed */
             way: string;
             /** @description Why it is not settled, where there is more to say */
             why: string;
@@ -2334,9 +2492,13 @@ export interface components {
             /** @description ULID, made where the entry is made */
             id: string;
             /** @enum {string} */
-            kind: "facts" | "look" | "note" | "score" | "withdraw" | "name" | "undo";
+            kind: "facts" | "look" | "note" | "score" | "withdraw" | "name" | "marks" | "undo";
             /** @description score and note: id of the look */
             look?: string;
+            /** @description marks: what was marked on a photograph, in place of what was before */
+            marks?: components["schemas"]["Marks"];
+            /** @description facts and score: how it was measured; what the entry says is worked out from it */
+            measured?: components["schemas"]["Measured"];
             name?: components["schemas"]["Naming"];
             note?: string;
             score?: components["schemas"]["Score"];
@@ -2385,6 +2547,24 @@ export interface components {
              * @example https://example.com/errors/example
              */
             type: string;
+        };
+        Estimated: {
+            /**
+             * Format: double
+             * @description 95 % by Student's t
+             */
+            from?: number;
+            /**
+             * Format: double
+             * @description null: it cannot be told
+             */
+            mean: number | null;
+            /** Format: double */
+            se?: number;
+            /** Format: double */
+            to?: number;
+            /** @description 12.0 ± 1.2, with the standard error */
+            words: string;
         };
         Event: {
             /**
@@ -2550,6 +2730,68 @@ export interface components {
             /** @description When it was undone */
             undone?: string;
         };
+        Instrument: {
+            /** @description host:port, a serial line, or of a station http://host:port */
+            address: string;
+            /**
+             * Format: int64
+             * @description Of a serial line; absent: 4800
+             */
+            baud?: number;
+            /** @enum {string} */
+            kind: "gnss" | "caliper" | "hypsometer" | "weather";
+            /** @description As the story says it */
+            name: string;
+        };
+        InstrumentReading: {
+            angle?: string;
+            /** Format: date-time */
+            at: string;
+            /** Format: double */
+            hdop?: number;
+            /** @enum {string} */
+            kind: "diameter" | "height" | "range" | "position";
+            /** Format: double */
+            lat?: number;
+            /** Format: double */
+            lon?: number;
+            /** Format: int64 */
+            serial: number;
+            /** @description As it was sent: 34.2 cm */
+            text: string;
+            /** Format: double */
+            within_m?: number;
+        };
+        InstrumentState: {
+            /** @description host:port, a serial line, or of a station http://host:port */
+            address: string;
+            /**
+             * Format: int64
+             * @description Lines that could not be read
+             */
+            bad: number;
+            /**
+             * Format: int64
+             * @description Of a serial line; absent: 4800
+             */
+            baud?: number;
+            /** @enum {string} */
+            health: "well" | "connecting" | "unplugged" | "silent" | "garbled" | "no-fix" | "stale" | "jumped";
+            /** @enum {string} */
+            kind: "gnss" | "caliper" | "hypsometer" | "weather";
+            /** @description To be offered; absent: there is none */
+            last?: components["schemas"]["InstrumentReading"];
+            /** @description As the story says it */
+            name: string;
+            /** @description In words, with what to do */
+            says: string;
+        };
+        InstrumentStates: {
+            all: components["schemas"]["InstrumentState"][] | null;
+        };
+        InstrumentsPutBody: {
+            instruments: components["schemas"]["Instrument"][] | null;
+        };
         KeptDeck: {
             by?: string;
             /** @description Set by a lead for the whole crew */
@@ -2685,10 +2927,44 @@ export interface components {
             by?: string;
             gone: boolean;
         };
+        MarkedBend: {
+            at: (number[] | null)[] | null;
+            of?: string;
+        };
+        MarkedLine: {
+            from: number[] | null;
+            /** @description Id of the character that it is a measure of */
+            of?: string;
+            to: number[] | null;
+        };
+        Marks: {
+            bends?: components["schemas"]["MarkedBend"][] | null;
+            /** @description How long the first line is: 10 mm */
+            known?: string;
+            lines?: components["schemas"]["MarkedLine"][] | null;
+            /** @description Its id */
+            photo: string;
+            /** @description Counted things, numbered from 1 */
+            tally?: (number[] | null)[] | null;
+            /** @description What is counted */
+            what?: string;
+        };
         Meant: {
             name: string;
             /** @enum {string} */
             rank: "species" | "group" | "genus" | "family" | "undetermined" | "";
+        };
+        Measured: {
+            /** @description The sum's inputs by name, as they were written */
+            given?: {
+                [key: string]: unknown;
+            };
+            /** @description What read it; absent: a person */
+            instrument?: string;
+            /** @description Id of the photograph that it was read off */
+            photo?: string;
+            /** @description Which sum gives it from the readings; absent: it was read off */
+            sum?: string;
         };
         "Meet-practiceRequest": {
             answers: components["schemas"]["PracticeAnswer"][] | null;
@@ -2970,12 +3246,26 @@ export interface components {
             certainty: string;
             visibility: string;
         };
+        OfferedScore: {
+            character: string;
+            name: string;
+            /** @description As it would be scored */
+            typed: string;
+            /** @description With its error */
+            words: string;
+        };
         OpenList: {
             /**
              * Format: int64
              * @description How many of the page need a twig in hand
              */
             home: number;
+            season: components["schemas"]["Season"];
+            /**
+             * Format: int64
+             * @description How many of the page have something due within a week
+             */
+            soon: number;
             /** Format: int64 */
             total: number;
             trees: components["schemas"]["Unsettled"][] | null;
@@ -2986,6 +3276,20 @@ export interface components {
             /** @description Who would lead then */
             leader: string;
             score: components["schemas"]["Score"];
+            words: string;
+        };
+        Outside: {
+            cautions: string[] | null;
+            presets: components["schemas"]["OutsidePreset"][] | null;
+            season: components["schemas"]["Season"];
+            /** @description What the station says; empty: there is none, or it says nothing */
+            words: string;
+        };
+        OutsidePreset: {
+            /** @enum {string} */
+            field: "snow" | "light";
+            value: string;
+            why: string;
             words: string;
         };
         OwnErrors: {
@@ -3070,6 +3374,63 @@ export interface components {
             bark: string;
             outline: string;
             twig: string;
+        };
+        Plot: {
+            /** Format: date */
+            day: string;
+            /** @description Of an angle count: 2 m2/ha */
+            factor?: string;
+            /** @description It was entered by mistake */
+            gone?: boolean;
+            /** @description ULID, made by who enters the point */
+            id: string;
+            instrument?: string;
+            name: string;
+            position?: components["schemas"]["Position"];
+            /** @description Of a fixed plot: 11.28 m */
+            radius?: string;
+            remarks?: string;
+            stand: string;
+            stems: components["schemas"]["Stem"][] | null;
+            tract: string;
+            /** @description What the point says by itself */
+            readonly words?: string;
+        };
+        PlotTally: {
+            area_m2_ha: components["schemas"]["Estimated"];
+            /**
+             * Format: int64
+             * @description Points in all for ±10 % of the basal area; 0: it cannot be told
+             */
+            needed_10: number;
+            /** Format: int64 */
+            needed_20: number;
+            points: components["schemas"]["Plot"][] | null;
+            /**
+             * Format: double
+             * @description Mean diameter, of the stem of mean basal area
+             */
+            quadratic_cm?: number;
+            says: string[] | null;
+            /**
+             * Format: double
+             * @description Reineke's index
+             */
+            stand_density?: number;
+            stems_ha: components["schemas"]["Estimated"];
+            taxa: components["schemas"]["PlotTaxon"][] | null;
+            /**
+             * Format: int64
+             * @description Stems without a diameter
+             */
+            unmeasured: number;
+        };
+        PlotTaxon: {
+            area_m2_ha: components["schemas"]["Estimated"];
+            stems_ha: components["schemas"]["Estimated"];
+            /** @description Empty: what is not named */
+            taxon: string;
+            words: string;
         };
         Position: {
             /** Format: double */
@@ -3323,6 +3684,35 @@ export interface components {
             posterior: number;
             taxon: string;
         };
+        ReadOff: {
+            bends: string[] | null;
+            /** Format: int64 */
+            count: number;
+            /** @description Of each line, in words; empty strings without a known length */
+            lines: string[] | null;
+            /** @description What could be scored in a look */
+            offered: components["schemas"]["OfferedScore"][] | null;
+            /** @description Why lengths cannot be read off, or empty */
+            wrong: string;
+        };
+        ReadingView: {
+            entry: string;
+            /** @enum {string} */
+            fills: "height" | "diameter" | "position";
+            /** @description The sum's inputs by name, as they were written */
+            given?: {
+                [key: string]: unknown;
+            };
+            /** @description What read it; absent: a person */
+            instrument?: string;
+            /** @description Of a diameter: the look that it is scored in */
+            look?: string;
+            /** @description Id of the photograph that it was read off */
+            photo?: string;
+            /** @description Which sum gives it from the readings; absent: it was read off */
+            sum?: string;
+            words: string;
+        };
         RefusedByHome: {
             by: string;
             id: string;
@@ -3464,6 +3854,16 @@ export interface components {
             words: string;
             /** @description base, breast (the default) or upper */
             zone?: string;
+        };
+        Season: {
+            /**
+             * Format: int64
+             * @description Less than 0: late
+             */
+            days_ahead: number;
+            /** @description By a station's warmth; else by the calendar alone */
+            known: boolean;
+            says: string;
         };
         Section: {
             characters: components["schemas"]["Character"][] | null;
@@ -3671,6 +4071,18 @@ export interface components {
             sign: string;
             words: string;
         };
+        Stem: {
+            /** @description It counts half */
+            borderline?: boolean;
+            /** @description As written: 31 cm; absent: the tree's own, or not measured */
+            diameter?: string;
+            /** @description Its tag, in the plot's tract; in place of the id */
+            tag?: string;
+            /** @description A taxon of the flora by any of its names, or a genus; absent: the tree's own chances, or not named */
+            taxon?: string;
+            /** @description Its id */
+            tree?: string;
+        };
         Step: {
             /** Format: date-time */
             at: string;
@@ -3706,6 +4118,8 @@ export interface components {
             facts: components["schemas"]["Facts"];
             /** @description Why the tree cannot be read with this flora, or empty */
             fault: string;
+            /** @description What was measured, with its readings */
+            readings: components["schemas"]["ReadingView"][] | null;
             /** @description Oldest first */
             steps: components["schemas"]["Step"][] | null;
             /** @description Those that led at some time, with what they hold now; the posteriors of each step are ordered alike */
@@ -3713,6 +4127,16 @@ export interface components {
             tree: components["schemas"]["Tree"];
             /** @description Visits on which it was looked at, oldest first */
             visits: components["schemas"]["Visit"][] | null;
+        };
+        Sugarbush: {
+            /** @description The surest and thickest first */
+            maples: components["schemas"]["TappedMaple"][] | null;
+            says: string[] | null;
+            /**
+             * Format: double
+             * @description To be expected of sugar and black maples
+             */
+            taps: number;
         };
         Suggested: {
             name: string;
@@ -3725,7 +4149,7 @@ export interface components {
              * @description What of a tree the result is; empty: nothing that is kept of one
              * @enum {string}
              */
-            fills: "height" | "diameter" | "";
+            fills: "height" | "diameter" | "position" | "";
             id: string;
             inputs: components["schemas"]["SumInput"][] | null;
             /** @description Of its formula */
@@ -3787,6 +4211,33 @@ export interface components {
             /** Format: int64 */
             n: number;
             taxon: string;
+        };
+        TappedMaple: {
+            /**
+             * Format: double
+             * @description 0: not measured
+             */
+            dbh_cm: number;
+            id: string;
+            /**
+             * Format: double
+             * @description Chance that it is any maple
+             */
+            maple: number;
+            stand: string;
+            /**
+             * Format: double
+             * @description Chance that it is a sugar or black maple
+             */
+            sugar: number;
+            tag: string;
+            /**
+             * Format: int64
+             * @description That its diameter bears
+             */
+            taps: number;
+            /** @description Why there is none */
+            why?: string;
         };
         TaxonFigure: {
             english: string;
@@ -3984,6 +4435,8 @@ export interface components {
             names: components["schemas"]["NameView"][] | null;
             notes: string[] | null;
             offer: components["schemas"]["Offer"];
+            /** @description What was measured, with its readings */
+            readings: components["schemas"]["ReadingView"][] | null;
             result: components["schemas"]["Result"];
             /** @description Ids of other trees of the tract that carry its tag; one is to be renamed */
             same_tag?: string[] | null;
@@ -4035,6 +4488,8 @@ export interface components {
             do: "look" | "write" | "correct" | "back";
             /** @description Why the evidence does not carry that name, or why the tree cannot be read */
             doubt: string;
+            /** @description What of its spring is near, in words; empty: nothing */
+            due: string;
             given: string;
             given_at: string;
             given_by: string;
@@ -4087,6 +4542,8 @@ export interface components {
             scores: number;
             /** @description The evidence carries a name, at whatever rank */
             settled: boolean;
+            /** @description That is so within a week */
+            soon: boolean;
             stand: string;
             /**
              * @description Explained by the vocabulary
@@ -4976,8 +5433,12 @@ export interface operations {
                 start?: string;
                 /** @description Absent: half an hour before dusk */
                 end?: string;
-                /** @description Longitude, latitude of where it begins and ends; absent: the middle of the trees */
+                /** @description Longitude, latitude of where it begins; absent: the middle of the trees */
                 from?: number[] | null;
+                /** @description Of where it ends; absent: where it begins */
+                to?: number[] | null;
+                /** @description How it slows; absent: as the station or the last visit says */
+                snow?: "none" | "patchy" | "deep" | "";
                 crews?: number;
                 /** @description Ids of trees that are to be visited */
                 pin?: string[] | null;
@@ -5032,8 +5493,12 @@ export interface operations {
                 start?: string;
                 /** @description Absent: half an hour before dusk */
                 end?: string;
-                /** @description Longitude, latitude of where it begins and ends; absent: the middle of the trees */
+                /** @description Longitude, latitude of where it begins; absent: the middle of the trees */
                 from?: number[] | null;
+                /** @description Of where it ends; absent: where it begins */
+                to?: number[] | null;
+                /** @description How it slows; absent: as the station or the last visit says */
+                snow?: "none" | "patchy" | "deep" | "";
                 crews?: number;
                 /** @description Ids of trees that are to be visited */
                 pin?: string[] | null;
@@ -5090,8 +5555,12 @@ export interface operations {
                 start?: string;
                 /** @description Absent: half an hour before dusk */
                 end?: string;
-                /** @description Longitude, latitude of where it begins and ends; absent: the middle of the trees */
+                /** @description Longitude, latitude of where it begins; absent: the middle of the trees */
                 from?: number[] | null;
+                /** @description Of where it ends; absent: where it begins */
+                to?: number[] | null;
+                /** @description How it slows; absent: as the station or the last visit says */
+                snow?: "none" | "patchy" | "deep" | "";
                 crews?: number;
                 /** @description Ids of trees that are to be visited */
                 pin?: string[] | null;
@@ -5148,8 +5617,12 @@ export interface operations {
                 start?: string;
                 /** @description Absent: half an hour before dusk */
                 end?: string;
-                /** @description Longitude, latitude of where it begins and ends; absent: the middle of the trees */
+                /** @description Longitude, latitude of where it begins; absent: the middle of the trees */
                 from?: number[] | null;
+                /** @description Of where it ends; absent: where it begins */
+                to?: number[] | null;
+                /** @description How it slows; absent: as the station or the last visit says */
+                snow?: "none" | "patchy" | "deep" | "";
                 crews?: number;
                 /** @description Ids of trees that are to be visited */
                 pin?: string[] | null;
@@ -5821,6 +6294,95 @@ export interface operations {
             };
         };
     };
+    "list-instruments": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InstrumentStates"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "put-instruments": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["InstrumentsPutBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InstrumentStates"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "watch-instruments": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "list-lists": {
         parameters: {
             query?: never;
@@ -6091,6 +6653,39 @@ export interface operations {
             };
         };
     };
+    "read-marks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Marks"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReadOff"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "read-length": {
         parameters: {
             query: {
@@ -6147,6 +6742,38 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Met"][] | null;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    outside: {
+        parameters: {
+            query?: {
+                /** @description Longitude, latitude; absent: the middle of the tracts */
+                at?: number[] | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Outside"];
                 };
             };
             /** @description Error */
@@ -6262,6 +6889,37 @@ export interface operations {
             };
         };
     };
+    "photo-marks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Marks"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "photo-file": {
         parameters: {
             query?: never;
@@ -6359,6 +7017,107 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "list-plots": {
+        parameters: {
+            query?: {
+                /** @description Absent: all */
+                tract?: string;
+                /** @description Absent: the whole tract */
+                stand?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlotTally"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "put-plot": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Plot"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "plots-table": {
+        parameters: {
+            query?: {
+                /** @description Absent: all */
+                tract?: string;
+                /** @description Absent: the whole tract */
+                stand?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
             };
             /** @description Error */
             default: {
@@ -7365,6 +8124,40 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    sugarbush: {
+        parameters: {
+            query?: {
+                /** @description Absent: all */
+                tract?: string;
+                /** @description Absent: the whole tract */
+                stand?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Sugarbush"];
+                };
             };
             /** @description Error */
             default: {
