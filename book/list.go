@@ -1,6 +1,7 @@
 package book
 
 import (
+	"cmp"
 	"context"
 	"fmt"
 	"slices"
@@ -190,10 +191,18 @@ func (b *Book) worklist(ctx context.Context, from store.Reader, q Query, limit, 
 	if len(q.Status) == 0 {
 		q.Status = worklist.Unsettled
 	}
-	if q.Sort == "" {
+	buds := q.Sort == "buds"
+	if q.Sort == "" || buds {
 		q.Sort = "worth"
 	}
-	lines, total, err := from.Trees(ctx, b.query(q), limit, offset)
+	var lines []store.Line
+	var total int
+	var err error
+	if buds {
+		lines, total, err = b.budsFirst(ctx, from, q, limit, offset)
+	} else {
+		lines, total, err = from.Trees(ctx, b.query(q), limit, offset)
+	}
 	if err != nil {
 		return nil, err
 	}
@@ -209,6 +218,30 @@ func (b *Book) worklist(ctx context.Context, from store.Reader, q Query, limit, 
 		out.Trees = append(out.Trees, o)
 	}
 	return out, nil
+}
+
+// budsMost is how many open trees the race with the buds is run among, those worth most.
+const budsMost = 5000
+
+// budsFirst gives a page of open trees, those first whose winter marks go first.
+func (b *Book) budsFirst(ctx context.Context, from store.Reader, q Query, limit, offset int) ([]store.Line, int, error) {
+	lines, total, err := from.Trees(ctx, b.query(q), budsMost, 0)
+	if err != nil {
+		return nil, 0, err
+	}
+	swells := make(map[string]string, len(lines))
+	for i := range lines {
+		for _, e := range b.comeBack(&lines[i]) {
+			if e.ID == "swell" {
+				swells[lines[i].ID] = e.From
+			}
+		}
+	}
+	slices.SortStableFunc(lines, func(a, z store.Line) int {
+		return cmp.Or(cmp.Compare(cmp.Or(swells[a.ID], "9"), cmp.Or(swells[z.ID], "9")), cmp.Compare(z.NextBits, a.NextBits))
+	})
+	offset = min(offset, len(lines))
+	return lines[offset:min(offset+limit, len(lines))], total, nil
 }
 
 func (b *Book) unsettled(l store.Line) Unsettled {

@@ -144,6 +144,13 @@ func (b *Book) ReadMarks(ctx context.Context, m *Marks) (*ReadOff, error) {
 		take(m.Bends[i].Of, v)
 	}
 	b.offer(out, order, by)
+	if c := b.Flora().Character(m.What); c != nil && len(m.Tally) > 0 {
+		typed := fmt.Sprint(len(m.Tally))
+		score := record.Score{Character: m.What, Typed: typed}
+		if !measure.IsLength(c.Unit) && score.ReadTyped(c) == nil {
+			out.Offered = append(out.Offered, OfferedScore{m.What, c.Name, typed, typed + " counted"})
+		}
+	}
 	return out, nil
 }
 

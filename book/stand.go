@@ -60,6 +60,16 @@ func (b *Book) Visits(ctx context.Context, tract string) ([]Visit, error) {
 type Map struct {
 	Tracts []TractMap `json:"tracts"`
 	Stands []StandMap `json:"stands"`
+	Points []PlotSpot `json:"points" doc:"Sample points that have a position"`
+}
+
+// PlotSpot is a sample point on the map.
+type PlotSpot struct {
+	Name  string  `json:"name"`
+	Stand string  `json:"stand"`
+	Lon   float64 `json:"lon"`
+	Lat   float64 `json:"lat"`
+	Stems int     `json:"stems"`
 }
 
 // TractMap is a tract on the map.
@@ -97,7 +107,18 @@ func (b *Book) mapped(ctx context.Context, from store.Reader) (*Map, error) {
 	if err != nil {
 		return nil, err
 	}
+	plots, err := from.Plots(ctx, "", "")
+	if err != nil {
+		return nil, err
+	}
+	points := []PlotSpot{}
+	for _, p := range plots {
+		if p.Position != nil {
+			points = append(points, PlotSpot{p.Name, p.Stand, p.Position.Lon, p.Position.Lat, len(p.Stems)})
+		}
+	}
 	return &Map{
+		Points: points,
 		Tracts: each(tracts, func(t store.Tract) TractMap {
 			return TractMap{t.Tract, t.Remarks, hectares(t.Boundary), raw(t.Boundary), raw(t.Terrain)}
 		}),

@@ -2888,6 +2888,8 @@ export interface components {
             whose: string;
         };
         Map: {
+            /** @description Sample points that have a position */
+            points: components["schemas"]["PlotSpot"][] | null;
             stands: components["schemas"]["StandMap"][] | null;
             tracts: components["schemas"]["TractMap"][] | null;
         };
@@ -3395,6 +3397,16 @@ export interface components {
             tract: string;
             /** @description What the point says by itself */
             readonly words?: string;
+        };
+        PlotSpot: {
+            /** Format: double */
+            lat: number;
+            /** Format: double */
+            lon: number;
+            name: string;
+            stand: string;
+            /** Format: int64 */
+            stems: number;
         };
         PlotTally: {
             area_m2_ha: components["schemas"]["Estimated"];
@@ -5422,8 +5434,8 @@ export interface operations {
                 status?: string[] | null;
                 /** @description Part of a tag or of the remarks, or the name of a tree */
                 text?: string;
-                /** @description absent: by tract, stand and tag, and worklists by what a look is worth */
-                sort?: "stand" | "tag" | "worth" | "last";
+                /** @description absent: by tract, stand and tag, and worklists by what a look is worth; buds: those first whose winter marks go first */
+                sort?: "stand" | "tag" | "worth" | "last" | "buds";
                 /** @description Those that were set aside as entered by mistake, and only those */
                 aside?: boolean;
                 /** @description Only those whose best look needs a twig in hand */
@@ -5482,8 +5494,8 @@ export interface operations {
                 status?: string[] | null;
                 /** @description Part of a tag or of the remarks, or the name of a tree */
                 text?: string;
-                /** @description absent: by tract, stand and tag, and worklists by what a look is worth */
-                sort?: "stand" | "tag" | "worth" | "last";
+                /** @description absent: by tract, stand and tag, and worklists by what a look is worth; buds: those first whose winter marks go first */
+                sort?: "stand" | "tag" | "worth" | "last" | "buds";
                 /** @description Those that were set aside as entered by mistake, and only those */
                 aside?: boolean;
                 /** @description Only those whose best look needs a twig in hand */
@@ -5544,8 +5556,8 @@ export interface operations {
                 status?: string[] | null;
                 /** @description Part of a tag or of the remarks, or the name of a tree */
                 text?: string;
-                /** @description absent: by tract, stand and tag, and worklists by what a look is worth */
-                sort?: "stand" | "tag" | "worth" | "last";
+                /** @description absent: by tract, stand and tag, and worklists by what a look is worth; buds: those first whose winter marks go first */
+                sort?: "stand" | "tag" | "worth" | "last" | "buds";
                 /** @description Those that were set aside as entered by mistake, and only those */
                 aside?: boolean;
                 /** @description Only those whose best look needs a twig in hand */
@@ -5606,8 +5618,8 @@ export interface operations {
                 status?: string[] | null;
                 /** @description Part of a tag or of the remarks, or the name of a tree */
                 text?: string;
-                /** @description absent: by tract, stand and tag, and worklists by what a look is worth */
-                sort?: "stand" | "tag" | "worth" | "last";
+                /** @description absent: by tract, stand and tag, and worklists by what a look is worth; buds: those first whose winter marks go first */
+                sort?: "stand" | "tag" | "worth" | "last" | "buds";
                 /** @description Those that were set aside as entered by mistake, and only those */
                 aside?: boolean;
                 /** @description Only those whose best look needs a twig in hand */
@@ -5759,8 +5771,8 @@ export interface operations {
                 status?: string[] | null;
                 /** @description Part of a tag or of the remarks, or the name of a tree */
                 text?: string;
-                /** @description absent: by tract, stand and tag, and worklists by what a look is worth */
-                sort?: "stand" | "tag" | "worth" | "last";
+                /** @description absent: by tract, stand and tag, and worklists by what a look is worth; buds: those first whose winter marks go first */
+                sort?: "stand" | "tag" | "worth" | "last" | "buds";
                 /** @description Those that were set aside as entered by mistake, and only those */
                 aside?: boolean;
                 /** @description Only those whose best look needs a twig in hand */
@@ -6575,8 +6587,8 @@ export interface operations {
                 status?: string[] | null;
                 /** @description Part of a tag or of the remarks, or the name of a tree */
                 text?: string;
-                /** @description absent: by tract, stand and tag, and worklists by what a look is worth */
-                sort?: "stand" | "tag" | "worth" | "last";
+                /** @description absent: by tract, stand and tag, and worklists by what a look is worth; buds: those first whose winter marks go first */
+                sort?: "stand" | "tag" | "worth" | "last" | "buds";
                 /** @description Those that were set aside as entered by mistake, and only those */
                 aside?: boolean;
                 /** @description Only those whose best look needs a twig in hand */
@@ -6620,8 +6632,8 @@ export interface operations {
                 status?: string[] | null;
                 /** @description Part of a tag or of the remarks, or the name of a tree */
                 text?: string;
-                /** @description absent: by tract, stand and tag, and worklists by what a look is worth */
-                sort?: "stand" | "tag" | "worth" | "last";
+                /** @description absent: by tract, stand and tag, and worklists by what a look is worth; buds: those first whose winter marks go first */
+                sort?: "stand" | "tag" | "worth" | "last" | "buds";
                 /** @description Those that were set aside as entered by mistake, and only those */
                 aside?: boolean;
                 /** @description Only those whose best look needs a twig in hand */
@@ -8272,8 +8284,8 @@ export interface operations {
                 status?: string[] | null;
                 /** @description Part of a tag or of the remarks, or the name of a tree */
                 text?: string;
-                /** @description absent: by tract, stand and tag, and worklists by what a look is worth */
-                sort?: "stand" | "tag" | "worth" | "last";
+                /** @description absent: by tract, stand and tag, and worklists by what a look is worth; buds: those first whose winter marks go first */
+                sort?: "stand" | "tag" | "worth" | "last" | "buds";
                 /** @description Those that were set aside as entered by mistake, and only those */
                 aside?: boolean;
                 /** @description Only those whose best look needs a twig in hand */
@@ -8961,8 +8973,8 @@ export interface operations {
                 status?: string[] | null;
                 /** @description Part of a tag or of the remarks, or the name of a tree */
                 text?: string;
-                /** @description absent: by tract, stand and tag, and worklists by what a look is worth */
-                sort?: "stand" | "tag" | "worth" | "last";
+                /** @description absent: by tract, stand and tag, and worklists by what a look is worth; buds: those first whose winter marks go first */
+                sort?: "stand" | "tag" | "worth" | "last" | "buds";
                 /** @description Those that were set aside as entered by mistake, and only those */
                 aside?: boolean;
                 /** @description Only those whose best look needs a twig in hand */
@@ -9005,8 +9017,8 @@ export interface operations {
                 status?: string[] | null;
                 /** @description Part of a tag or of the remarks, or the name of a tree */
                 text?: string;
-                /** @description absent: by tract, stand and tag, and worklists by what a look is worth */
-                sort?: "stand" | "tag" | "worth" | "last";
+                /** @description absent: by tract, stand and tag, and worklists by what a look is worth; buds: those first whose winter marks go first */
+                sort?: "stand" | "tag" | "worth" | "last" | "buds";
                 /** @description Those that were set aside as entered by mistake, and only those */
                 aside?: boolean;
                 /** @description Only those whose best look needs a twig in hand */

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, onMounted } from 'vue'
+import { computed, onMounted, ref } from 'vue'
 import PageFrame from '../frame/PageFrame.vue'
 import SaidWrong from '../frame/SaidWrong.vue'
 import { capital, clock, count, figure } from '../frame/words'
@@ -7,21 +7,43 @@ import ReportButton from '../stands/ReportButton.vue'
 import { useFilter } from '../trees/filter'
 import { useStands } from '../trees/stands'
 import { isAway } from '../woods/device'
+import { useVocabulary } from '../frame/vocabulary'
 import { useDay } from './day'
 import DayMap from './DayMap.vue'
+import NextStop from './NextStop.vue'
 
 const day = useDay()
 const stands = useStands()
 const filter = useFilter('worklist')
+const vocabulary = useVocabulary()
 const plan = computed(() => day.plan)
+const isToday = computed(() => plan.value?.date === new Date().toLocaleDateString('sv'))
 onMounted(() => {
   void stands.load()
-  day.asked.tract = filter.tract
-  day.asked.stand = filter.stand
+  if (filter.tract) Object.assign(day.asked, { tract: filter.tract, stand: filter.stand })
+  if (day.asked.date < new Date().toLocaleDateString('sv')) day.anew() // that day is over
 })
 
-function here() {
-  navigator.geolocation.getCurrentPosition((p) => (day.from = [p.coords.longitude, p.coords.latitude]))
+const lost = ref('')
+function locate(then: (at: [number, number]) => void) {
+  lost.value = ''
+  navigator.geolocation.getCurrentPosition(
+    (p) => then([p.coords.longitude, p.coords.latitude]),
+    () => (lost.value = 'This device does not say where it is: choose a gate, or the middle of the trees.'),
+    { enableHighAccuracy: true, timeout: 15_000 },
+  )
+}
+const gates = computed(() => plan.value?.gates ?? [])
+const same = (a: number[] | null | undefined, b: number[] | null | undefined) => a?.[0] === b?.[0] && a?.[1] === b?.[1]
+const gateOf = (at: [number, number] | null) => gates.value.find((g) => same(g.at, at))?.name ?? (at ? 'here' : '')
+function begin(e: Event) {
+  const name = (e.target as HTMLSelectElement).value
+  if (name === 'here') return locate((at) => (day.from = at))
+  day.from = (gates.value.find((g) => g.name === name)?.at as [number, number] | undefined) ?? null
+}
+function end(e: Event) {
+  const name = (e.target as HTMLSelectElement).value
+  day.to = (gates.value.find((g) => g.name === name)?.at as [number, number] | undefined) ?? null
 }
 
 function pin(id: string) {
@@ -65,14 +87,34 @@ function drop(id: string) {
       <label class="field"
         >Crews <input v-model.number="day.asked.crews" type="number" min="1" max="6" required inputmode="numeric"
       /></label>
-      <div class="where">
-        <button type="button" class="press" @click="here">Begin and end where I am</button>
-        <button v-if="day.from" type="button" class="press quiet" @click="day.from = null">In the middle of the trees</button>
-      </div>
+      <label class="field"
+        >Begin at
+        <select :value="gateOf(day.from)" data-begin @change="begin">
+          <option value="">the middle of the trees</option>
+          <option value="here">where I am</option>
+          <option v-for="g in gates" :key="g.name" :value="g.name">{{ g.name }}</option>
+        </select></label
+      >
+      <label class="field"
+        >End at
+        <select :value="gateOf(day.to)" data-end @change="end">
+          <option value="">where it begins</option>
+          <option v-for="g in gates" :key="g.name" :value="g.name">{{ g.name }}</option>
+        </select></label
+      >
+      <label class="field"
+        >Snow
+        <select v-model="day.asked.snow">
+          <option value="">as last said</option>
+          <option v-for="x in vocabulary.words?.snows" :key="x.id" :value="x.id">{{ x.words }}</option>
+        </select></label
+      >
       <button class="press lead" :disabled="day.busy" data-plan-day>{{ plan ? 'Plan anew' : 'Plan it' }}</button>
     </form>
+    <p v-if="lost" class="wrong" role="alert">{{ lost }}</p>
     <SaidWrong :lines="day.wrong" again @again="day.make" />
     <template v-if="plan">
+      <NextStop v-if="isToday" :plan="plan" @anew="day.fromHere" @done="drop" />
       <p v-for="s in plan.says" :key="s" class="straw">{{ s }}</p>
       <p v-if="plan.light.sunrise && plan.light.sunset" class="soft">
         Sunrise {{ clock(plan.light.sunrise) }}, sunset {{ clock(plan.light.sunset) }}. Colours are not to be trusted before the one and
@@ -96,7 +138,7 @@ function drop(id: string) {
                   {{ day.pin.includes(s.id) ? 'Pinned' : 'Pin' }}
                 </button>
                 <button class="press quiet" @click="drop(s.id)">Leave out</button>
-                <span class="small soft">counts for {{ figure(s.worth_bits) }} bits</span>
+                <span class="small soft">counts for {{ figure(s.worth_bits) }} bits: {{ s.because }}</span>
               </p>
             </li>
           </ol>
@@ -105,8 +147,8 @@ function drop(id: string) {
         <DayMap :crew="c" :from="plan.from ?? []" />
       </section>
       <p class="small soft">
-        Ways are straight lines, walked by Tobler’s function off paths: go round streams, cliffs and what is closed. A visit is counted as
-        what its best look promises, and takes two minutes and three such looks.
+        Ways are straight lines, walked by Tobler’s function off paths; streams are crossed where a ford or track is drawn, or gone round.
+        Go round cliffs and what is closed. A visit is counted as what its best look promises, and takes two minutes and three such looks.
       </p>
     </template>
   </PageFrame>
@@ -118,11 +160,6 @@ form {
   grid-template-columns: repeat(auto-fill, minmax(min(11rem, 100%), 1fr));
   gap: 0.75rem;
   align-items: start;
-}
-
-.where {
-  display: grid;
-  gap: 0.25rem;
 }
 
 .halves {

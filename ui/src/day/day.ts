@@ -4,28 +4,50 @@ import { computed, ref } from 'vue'
 import { api, type Schemas } from '../api/client'
 import { useAsk } from '../frame/ask'
 
+interface Kept {
+  asked: { tract: string; stand: string; date: string; start: string; end: string; snow: string; crews: number }
+  from: [number, number] | null
+  to: [number, number] | null
+  pin: string[]
+  drop: string[]
+}
+
 /** A day's plan: made anew from the same question whenever it is asked, so that nothing of it is kept but the question. */
 export const useDay = defineStore('day', () => {
-  const tomorrow = () => new Date(Date.now() + 86_400_000).toISOString().slice(0, 10)
-  const asked = ref({ tract: '', stand: '', date: tomorrow(), start: '09:00', end: '', crews: 1 })
-  const from = useLocalStorage<[number, number] | null>('palethicket.day.from', null, {
-    serializer: { read: (v) => JSON.parse(v) as [number, number] | null, write: (v) => JSON.stringify(v) },
-  })
-  const pin = ref<string[]>([])
-  const drop = ref<string[]>([])
+  const day = (at: Date) => `${at.getFullYear()}-${String(at.getMonth() + 1).padStart(2, '0')}-${String(at.getDate()).padStart(2, '0')}`
+  const clock = (at: Date) => `${String(at.getHours()).padStart(2, '0')}:${String(at.getMinutes()).padStart(2, '0')}`
+  const tomorrow = () => day(new Date(Date.now() + 86_400_000))
+  const serializer = { read: (v: string) => JSON.parse(v) as Kept, write: (v: Kept) => JSON.stringify(v) }
+  /** Kept on the device, so that the day goes on after the window was closed or the battery died. */
+  const kept = useLocalStorage<Kept>('palethicket.day', fresh(), { serializer, mergeDefaults: true })
+  function fresh(): Kept {
+    return {
+      asked: { tract: '', stand: '', date: tomorrow(), start: '09:00', end: '', snow: '', crews: 1 },
+      from: null,
+      to: null,
+      pin: [],
+      drop: [],
+    }
+  }
+  const asked = computed(() => kept.value.asked)
+  const from = computed({ get: () => kept.value.from, set: (v) => (kept.value.from = v) })
+  const to = computed({ get: () => kept.value.to, set: (v) => (kept.value.to = v) })
+  const pin = computed({ get: () => kept.value.pin, set: (v) => (kept.value.pin = v) })
+  const drop = computed({ get: () => kept.value.drop, set: (v) => (kept.value.drop = v) })
   const plan = ref<Schemas['DayPlan'] | null>(null)
   const { wrong, busy, ask } = useAsk({ typed: true })
 
   const query = computed(() => ({
     ...Object.fromEntries(Object.entries(asked.value).filter(([, v]) => v)),
     ...(from.value ? { from: from.value } : {}),
+    ...(to.value ? { to: to.value } : {}),
     ...(pin.value.length ? { pin: pin.value } : {}),
     ...(drop.value.length ? { drop: drop.value } : {}),
   }))
   const search = computed(() => {
     const q = new URLSearchParams()
     for (const [name, value] of Object.entries(query.value)) {
-      if (name === 'from') q.set(name, (value as number[]).join(','))
+      if (name === 'from' || name === 'to') q.set(name, (value as number[]).join(','))
       else if (Array.isArray(value)) value.forEach((v) => q.append(name, String(v)))
       else q.set(name, String(value))
     }
@@ -37,5 +59,20 @@ export const useDay = defineStore('day', () => {
     if (data) plan.value = data
   }
 
-  return { asked, from, pin, drop, plan, wrong, busy, search, make }
+  /** Plans what is left of today anew, from where one is, to where it was to end. */
+  async function fromHere(at: [number, number]) {
+    to.value = to.value ?? (plan.value?.to as [number, number] | undefined) ?? null
+    from.value = at
+    const now = new Date()
+    Object.assign(asked.value, { date: day(now), start: clock(now) })
+    await make()
+  }
+
+  /** Begins with nothing pinned, left out or said. */
+  function anew() {
+    kept.value = fresh()
+    plan.value = null
+  }
+
+  return { asked, from, to, fromHere, anew, pin, drop, plan, wrong, busy, search, make }
 })

@@ -25,8 +25,9 @@ const current = computed(() =>
 )
 const certain = computed(() => current.value?.certainty ?? 'fair')
 
-function put(s: Partial<Score>) {
-  tree.score({ ...s, character: props.character.id, ...(props.character.by_zone && zone.value !== 'breast' ? { zone: zone.value } : {}) })
+function put(s: Partial<Score>, instrument?: string) {
+  const at = props.character.by_zone && zone.value !== 'breast' ? { zone: zone.value } : {}
+  tree.score({ ...s, character: props.character.id, ...at }, undefined, instrument)
 }
 
 function sure(certainty: string) {

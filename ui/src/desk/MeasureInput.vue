@@ -3,12 +3,14 @@ import { useDocumentVisibility } from '@vueuse/core'
 import { computed, defineAsyncComponent, ref, watch } from 'vue'
 import type { Character, Score, ScoreView } from '../api/client'
 import { useVocabulary } from '../frame/vocabulary'
+import OfferedReading from '../instruments/OfferedReading.vue'
+import type { Reading } from '../instruments/instruments'
 import { useTree } from './tree'
 
 const GaugeDialog = defineAsyncComponent(() => import('./GaugeDialog.vue'))
 
 const props = defineProps<{ character: Character; score?: ScoreView }>()
-const emit = defineEmits<{ score: [s: Partial<Score>]; withdraw: [] }>()
+const emit = defineEmits<{ score: [s: Partial<Score>, instrument?: string]; withdraw: [] }>()
 const vocabulary = useVocabulary()
 const tree = useTree()
 const form = ref<HTMLElement>()
@@ -81,6 +83,18 @@ const choose = () => text.value.trim() && keep()
 const visibility = useDocumentVisibility()
 watch(visibility, (now) => now === 'hidden' && editing.value && keep()) // the device is put away in the middle of it
 
+/** Takes a reading of an instrument; several are written one after another. */
+function take(r: Reading) {
+  text.value = editing.value && text.value.trim() && changed.value ? `${text.value.trim()}; ${r.text}` : r.text
+  how.value = 'caliper'
+  gone.value = false
+  emit(
+    'score',
+    { typed: text.value, how: how.value, ...(props.score?.certainty ? { certainty: props.score.certainty } : {}) },
+    r.instrument,
+  )
+}
+
 function measured(mm: number) {
   gauge.value = false
   text.value = `${mm} mm`
@@ -119,6 +133,7 @@ function measured(mm: number) {
         <span v-else-if="gone" class="soft">Taken away; undo brings it back.</span>
       </template>
     </p>
+    <OfferedReading v-if="character.length" :kinds="['diameter']" @take="take" />
     <GaugeDialog v-if="gauge" @close="gauge = false" @measured="measured" />
   </form>
 </template>

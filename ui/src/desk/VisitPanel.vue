@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue'
+import OutsideNow from '../day/OutsideNow.vue'
 import { amongKey, amongOf, useVocabulary } from '../frame/vocabulary'
 import { useTree } from './tree'
 
@@ -10,6 +11,8 @@ const beyond = computed(() => facts.value?.out_of_reach ?? [])
 const among = computed(() => (facts.value ? amongKey(facts.value.among) : ''))
 
 const value = (e: Event) => (e.target as HTMLSelectElement).value
+
+const use = (field: 'snow' | 'light', to: string) => tree.setFacts({ [field]: to })
 
 function toggle(id: string) {
   tree.setFacts({ out_of_reach: beyond.value.includes(id) ? beyond.value.filter((b) => b !== id) : [...beyond.value, id] })
@@ -42,6 +45,7 @@ function toggle(id: string) {
         <option v-for="a in vocabulary.words?.amongs" :key="amongKey(a)" :value="amongKey(a)">{{ a.words }}</option>
       </select>
     </label>
+    <OutsideNow :is="{ snow: facts.snow, light: facts.light }" @use="use" />
     <div class="row" role="group" aria-label="Out of reach">
       <button
         v-for="r in vocabulary.words?.beyonds"

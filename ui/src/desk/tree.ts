@@ -208,11 +208,11 @@ export const useTree = defineStore('tree', () => {
   }
 
   /** Lays a score over an earlier one of the same character and zone. */
-  function score(s: Score, lookId = openLook.value) {
+  function score(s: Score, lookId = openLook.value, instrument = '') {
     rejected.value = null
     enterLook(lookId)
     const at = view.value?.looks?.find((l) => l.id === lookId)
-    const entry = add({ kind: 'score', look: lookId, score: s })
+    const entry = add({ kind: 'score', look: lookId, score: s, ...(instrument ? { measured: { instrument } } : {}) })
     if (at)
       at.scores = [
         ...(at.scores ?? []).filter((o) => !same(o, s)),

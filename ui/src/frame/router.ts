@@ -8,6 +8,7 @@ import { filesRoom } from '../files/room'
 import { floraRoom } from '../flora/room'
 import { keptRoom } from '../kept/room'
 import { measureRoom } from '../measure/room'
+import { photosRoom } from '../photos/room'
 import { practiceRoom } from '../practice/room'
 import { settingsRoom } from '../settings/room'
 import { standsRoom } from '../stands/room'
@@ -32,6 +33,7 @@ export const router = createRouter({
     ...filesRoom,
     ...floraRoom,
     ...measureRoom,
+    ...photosRoom,
     ...practiceRoom,
     ...checksRoom,
     ...crewRoom,

@@ -25,5 +25,7 @@ export function entryWords(e: Entry, vocabulary: ReturnType<typeof useVocabulary
       return 'Something taken back'
     case 'undo':
       return 'Something undone'
+    case 'marks':
+      return 'Marks on a photograph'
   }
 }

@@ -1,86 +1,65 @@
 <script setup lang="ts">
 import { computed, nextTick, onMounted, ref, watch } from 'vue'
 import { useRoute } from 'vue-router'
-import type { Schemas } from '../api/client'
 import PageFrame from '../frame/PageFrame.vue'
-import SaidWrong from '../frame/SaidWrong.vue'
 import { capital, clock, figure } from '../frame/words'
+import InstrumentBar from '../instruments/InstrumentBar.vue'
 import KeepMeasured from './KeepMeasured.vue'
+import SumForm from './SumForm.vue'
 import { useSums } from './sums'
+import { begun } from './work'
 
 const sums = useSums()
 const route = useRoute()
 /** The tree that is measured, where one came from it. */
 const tree = computed(() => (typeof route.query.tree === 'string' ? route.query.tree : ''))
 const given = ref<Record<string, string>>({})
+const form = ref<InstanceType<typeof SumForm>>()
+const instrument = ref('')
 onMounted(sums.load)
 watch(
   () => sums.sum,
   (sum) => {
-    const first = (sum?.inputs ?? []).filter((i) => i.of?.length).map((i) => [i.name, i.of![0]])
-    given.value = { ...Object.fromEntries(first), ...sums.typed[sums.chosen] }
+    given.value = { ...begun(sum), ...sums.typed[sums.chosen] }
+    instrument.value = ''
     sums.result = null
   },
   { immediate: true },
 )
 
-/** Which input a refusal names, so that it is shown there and the hand goes there. */
-const at = computed(() => sums.result?.error?.split(':')[0] ?? '')
 async function work() {
   await sums.work({ ...given.value })
   await nextTick()
-  if (sums.result?.error) document.getElementById(`sum-${at.value}`)?.focus()
+  if (sums.result?.error) form.value?.toWrong()
   else document.querySelector('[data-sum-result]')?.scrollIntoView({ block: 'nearest' })
 }
-
-function here(name: string, kind: string) {
-  navigator.geolocation.getCurrentPosition((p) => {
-    const text = `${p.coords.latitude.toFixed(6)}, ${p.coords.longitude.toFixed(6)}`
-    given.value[name] = kind === 'places' && given.value[name] ? `${given.value[name]}; ${text}` : text
-  })
-}
-const isPlace = (i: Schemas['SumInput']) => i.kind === 'place' || i.kind === 'places'
-const hint = (i: Schemas['SumInput']) => (sums.unit(i) ? `${i.example}; figures alone are ${sums.unit(i)}` : i.example)
 const part = (name: string) => capital(name.replace(/_(m|m2|cm|percent|degrees|sd)$/, ' ($1)').replace(/_/g, ' '))
 const parts = computed(() => Object.entries(sums.result?.parts ?? {}))
 </script>
 
 <template>
   <PageFrame title="Measure" hint="The sums of the tally card, with their errors">
+    <InstrumentBar />
     <div class="halves">
-      <form class="panel" @submit.prevent="work">
+      <div class="panel asked">
         <label class="field" for="sum"
           >Sum
           <select id="sum" v-model="sums.chosen" data-sum>
             <option v-for="s in sums.all" :key="s.id" :value="s.id">{{ s.words }}</option>
           </select>
         </label>
-        <template v-if="sums.sum">
-          <label v-for="i in sums.sum.inputs" :key="i.name" class="field" :for="`sum-${i.name}`"
-            >{{ i.words }}<template v-if="i.optional"> (if so)</template>
-            <select v-if="i.of?.length" :id="`sum-${i.name}`" v-model="given[i.name]">
-              <option v-for="o in i.of" :key="o" :value="o">{{ o }}</option>
-            </select>
-            <span v-else class="typed">
-              <input
-                :id="`sum-${i.name}`"
-                v-model="given[i.name]"
-                autocomplete="off"
-                maxlength="2000"
-                :inputmode="i.kind === 'number' || i.kind === 'count' ? 'decimal' : undefined"
-                :aria-invalid="at === i.name"
-                :aria-describedby="`hint-${i.name}`"
-                :data-input="i.name"
-              />
-              <button v-if="isPlace(i)" type="button" class="press" @click="here(i.name, i.kind)">Here</button>
-            </span>
-            <span :id="`hint-${i.name}`" class="small soft">{{ hint(i) }}</span>
-          </label>
-        </template>
-        <SaidWrong :lines="sums.wrong" />
-        <p v-if="sums.result?.error" class="wrong" role="alert" data-sum-wrong>{{ capital(sums.result.error) }}.</p>
-        <button class="press lead" :disabled="sums.busy" data-work>Work it out</button>
-      </form>
+        <SumForm
+          v-if="sums.sum"
+          ref="form"
+          v-model:given="given"
+          v-model:instrument="instrument"
+          :sum="sums.sum"
+          :error="sums.result?.error"
+          :wrong="sums.wrong"
+          :busy="sums.busy"
+          @work="work"
+        />
+      </div>
       <div class="came" aria-live="polite">
         <section v-if="sums.result && !sums.result.error" class="panel" data-sum-result>
           <p class="value">{{ sums.result.says }}</p>
@@ -100,7 +79,8 @@ const parts = computed(() => Object.entries(sums.result?.parts ?? {}))
             :tree="tree"
             :sum="sums.sum"
             :result="sums.result"
-            :given="sums.done[0]?.given ?? ''"
+            :given="given"
+            :instrument="instrument"
           />
         </section>
         <section v-if="sums.done.length" class="panel" aria-label="Worked out before">
@@ -125,30 +105,10 @@ const parts = computed(() => Object.entries(sums.result?.parts ?? {}))
   align-items: start;
 }
 
-form,
+.asked,
 .came {
   display: grid;
   gap: 0.75rem;
-}
-
-.typed {
-  display: flex;
-  gap: 0.5rem;
-}
-
-.typed input {
-  flex: 1;
-  min-width: 0;
-  min-height: 56px;
-  font-size: 1.25rem;
-  border: 1px solid var(--pt-line);
-  border-radius: 8px;
-  padding: 0 0.75rem;
-  background: var(--pt-snow);
-}
-
-.typed input[aria-invalid='true'] {
-  border-color: var(--pt-wrong, #a12b2b);
 }
 
 .value {

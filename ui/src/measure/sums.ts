@@ -3,7 +3,8 @@ import { defineStore } from 'pinia'
 import { computed, ref } from 'vue'
 import { api, type Schemas } from '../api/client'
 import { useAsk } from '../frame/ask'
-import { bare, unitOf, usualUnit, written } from './written'
+import { asked, useWork } from './work'
+import { bare, unitOf, usualUnit } from './written'
 
 interface Done {
   at: string
@@ -20,13 +21,14 @@ export const useSums = defineStore('sums', () => {
   const typed = useLocalStorage<Record<string, Record<string, string>>>('palethicket.measure.typed', {})
   const units = useLocalStorage<Record<string, string>>('palethicket.measure.units', {})
   const done = useLocalStorage<Done[]>('palethicket.measure.done', [])
-  const result = ref<Schemas['SumResult'] | null>(null)
-  const { wrong, busy, ask } = useAsk({ typed: true })
+  const { result, wrong, busy, work: ask } = useWork()
+  const listing = useAsk()
   const sum = computed(() => all.value.find((s) => s.id === chosen.value) ?? null)
   const most = 30
 
   async function load() {
-    const { data } = await ask(api.GET('/api/sums'))
+    if (all.value.length) return
+    const { data } = await listing.ask(api.GET('/api/sums'))
     if (data) all.value = data
   }
 
@@ -35,22 +37,16 @@ export const useSums = defineStore('sums', () => {
   async function work(given: Record<string, string>) {
     const s = sum.value
     if (!s) return
-    result.value = null
-    const asked: Record<string, unknown> = { id: s.id, sum: s.id }
     for (const i of s.inputs ?? []) {
-      const text = given[i.name]?.trim()
-      if (!text) continue
-      asked[i.name] = written(i.kind, text, unit(i))
+      const text = given[i.name]?.trim() ?? ''
       if (['length', 'lengths', 'slope'].includes(i.kind) && !bare(text) && unitOf(text)) units.value[i.kind] = unitOf(text)
     }
     typed.value[s.id] = given
-    const { data } = await ask(api.POST('/api/sums', { body: { sums: [asked] } as unknown as Schemas['SumsAsked'] }))
-    if (!data?.[0]) return
-    result.value = data[0]
-    if (data[0].error) return
+    const came = await ask(s, asked(s, given, unit))
+    if (!came || came.error) return
     const said = (s.inputs ?? []).filter((i) => given[i.name]?.trim()).map((i) => `${i.words.toLowerCase()} ${given[i.name]}`)
     done.value = [
-      { at: new Date().toISOString(), sum: s.id, words: s.words, given: said.join(', '), says: data[0].says ?? '' },
+      { at: new Date().toISOString(), sum: s.id, words: s.words, given: said.join(', '), says: came.says ?? '' },
       ...done.value,
     ].slice(0, most)
   }

@@ -46,3 +46,11 @@ export function written(kind: Kind, text: string, unit: string): unknown {
       return text.trim()
   }
 }
+
+/** What the book keeps of an input, as it was typed. */
+export function typedAs(kind: Kind, raw: unknown): string {
+  const latLon = (p: unknown) => (Array.isArray(p) ? `${p[1]}, ${p[0]}` : String(p))
+  if (kind === 'place') return latLon(raw)
+  if (kind === 'places' && Array.isArray(raw)) return raw.map(latLon).join('; ')
+  return Array.isArray(raw) ? raw.join('; ') : String(raw)
+}

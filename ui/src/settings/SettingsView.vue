@@ -2,6 +2,8 @@
 import { defineAsyncComponent, ref } from 'vue'
 import PageFrame from '../frame/PageFrame.vue'
 import { textSizes, themes, useSettings } from '../frame/settings'
+import NameInstruments from '../instruments/NameInstruments.vue'
+import { isAway } from '../woods/device'
 import { useVocabulary } from '../frame/vocabulary'
 
 const GaugeDialog = defineAsyncComponent(() => import('../desk/GaugeDialog.vue'))
@@ -56,6 +58,7 @@ const gauge = ref(false)
         }}</span>
       </p>
     </section>
+    <NameInstruments v-if="!isAway()" />
     <GaugeDialog v-if="gauge" only-screen @close="gauge = false" />
   </PageFrame>
 </template>

@@ -44,6 +44,7 @@ watch(() => filter.query, load)
       <li v-for="s in vocabulary.statuses" :key="s.id">
         <span class="sign" :class="s.id" aria-hidden="true">{{ s.sign }}</span> {{ s.words }}
       </li>
+      <li v-if="land?.points?.length"><span class="sign" aria-hidden="true">◌</span> Sample point</li>
       <li class="soft">A larger mark: the leader holds more of the evidence.</li>
     </ul>
     <p v-if="loaded" class="soft small" role="status">

@@ -4,8 +4,10 @@ import CompositionChart from './CompositionChart.vue'
 import { useAsk } from '../frame/ask'
 import PageFrame from '../frame/PageFrame.vue'
 import SaidWrong from '../frame/SaidWrong.vue'
+import PlotsPanel from './PlotsPanel.vue'
 import ReportButton from './ReportButton.vue'
 import StandEdit from './StandEdit.vue'
+import SugarPanel from './SugarPanel.vue'
 import VisitList from './VisitList.vue'
 import { api, type Composition, type Schemas } from '../api/client'
 import { useSession } from '../frame/session'
@@ -95,6 +97,8 @@ watch(
           @kept="load"
         />
         <CompositionChart v-if="made" :composition="made" />
+        <PlotsPanel :tract="filter.tract" :stand="filter.stand" @kept="add" />
+        <SugarPanel :tract="filter.tract" :stand="filter.stand" />
         <VisitList :tract="filter.tract" />
       </section>
     </div>

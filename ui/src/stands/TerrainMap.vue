@@ -38,10 +38,20 @@ function drawn(f: Feature<Geometry, { kind?: string; elevation_m?: number }> | u
       return { color: '#3d7ea6', weight: 3, fill: false }
     case 'track':
       return { color: color('soft'), weight: 2, dashArray: '6 5', fill: false }
+    case 'path':
+      return { color: color('soft'), weight: 1, dashArray: '3 4', fill: false }
     case 'building':
       return { color: color('ink'), weight: 1, fillColor: color('ink'), fillOpacity: 0.6 }
   }
   return { color: color('soft'), weight: 1 }
+}
+
+/** Fords and gates: a small mark with its name. */
+function place(f: Feature<Geometry, { kind?: string; name?: string }>, at: L.LatLng): L.Layer {
+  const { kind, name } = f.properties
+  const fill = kind === 'ford' || kind === 'bridge' ? '#3d7ea6' : color('ink')
+  const mark = L.circleMarker(at, { radius: 4, color: color('snow'), weight: 1, fillColor: fill, fillOpacity: 1, interactive: false })
+  return kind === 'gate' && name ? mark.bindTooltip(text(name), { permanent: true, direction: 'top', className: 'place-name' }) : mark
 }
 
 onMounted(() => {
@@ -53,7 +63,7 @@ onMounted(() => {
   fitted = whole
   const add = (body: unknown, style: L.StyleFunction) => {
     if (!body) return undefined
-    const layer = L.geoJSON(body as GeoJsonObject, { style, interactive: false }).addTo(map!)
+    const layer = L.geoJSON(body as GeoJsonObject, { style, interactive: false, pointToLayer: place }).addTo(map!)
     bounds.extend(layer.getBounds())
     return layer
   }
@@ -65,6 +75,11 @@ onMounted(() => {
     const layer = add(s.boundary, () => ({ color: color('bark'), weight: 2, fillColor: color('straw'), fillOpacity: 0.25 }))
     layer?.bindTooltip(text(s.stand), { permanent: true, direction: 'center', className: 'stand-name' })
     layer?.openTooltip()
+  }
+  for (const p of props.land.points ?? []) {
+    const at: L.LatLngTuple = [p.lat, p.lon]
+    const spot = L.circleMarker(at, { radius: 7, color: color('spruce'), weight: 2, fill: false, dashArray: '2 3' })
+    spot.bindTooltip(text(`Sample point ${p.name}, ${p.stand}: ${p.stems} stems`)).addTo(map)
   }
   for (const d of props.dots) bounds.extend([d.lat, d.lon])
   if (props.at) bounds.extend([props.at.lat, props.at.lon])

@@ -2,6 +2,7 @@
 import { ulid } from 'ulid'
 import { ref, watch } from 'vue'
 import { api, type Visit } from '../api/client'
+import OutsideNow from '../day/OutsideNow.vue'
 import { useAsk } from '../frame/ask'
 import SaidWrong from '../frame/SaidWrong.vue'
 import { useSession } from '../frame/session'
@@ -28,6 +29,12 @@ function start() {
   open.value = { id: ulid(), tract: props.tract, day, crew: '', weather: '', snow: 'none', remarks: '' }
 }
 
+function use(field: string, value: string, words: string) {
+  if (!open.value) return
+  if (field === 'snow') open.value.snow = value as NonNullable<Visit['snow']>
+  if (!open.value.weather) open.value.weather = words
+}
+
 async function keep() {
   if (!open.value) return
   const { id, tract, day, crew, weather, snow, remarks } = open.value
@@ -52,6 +59,7 @@ async function keep() {
           <option v-for="s in vocabulary.words?.snows" :key="s.id" :value="s.id">{{ s.words }}</option>
         </select></label
       >
+      <OutsideNow :is="{ snow: open.snow ?? 'none' }" class="wide" @use="use" />
       <label class="field wide">Remarks <input v-model="open.remarks" maxlength="2000" /></label>
       <SaidWrong class="wide" :lines="wrong" />
       <span class="wide"

@@ -36,6 +36,7 @@ function take() {
     <div class="case">
       <p>{{ tree.between }}</p>
       <p v-if="tree.why" class="small hint why">{{ tree.why }}</p>
+      <p v-if="tree.due" class="small" :class="tree.soon ? 'hint' : 'soft'" data-due>{{ tree.due }}</p>
       <p v-if="back && tree.do !== 'write' && tree.do !== 'correct'" class="small soft">
         {{ tree.look ? 'Or come back' : 'Come back' }} when {{ back.words }}: {{ dayWords(back.from) }} to {{ dayWords(back.to)
         }}<template v-if="back.separate">; the day alone tells the first two apart</template>

@@ -6,6 +6,7 @@ import StoryChart from './StoryChart.vue'
 import StoryStep from './StoryStep.vue'
 import TreeDetails from './TreeDetails.vue'
 import TreePhotos from './TreePhotos.vue'
+import TreeMeasured from '../measure/TreeMeasured.vue'
 import { api, type Step, type Story } from '../api/client'
 import { useAsk } from '../frame/ask'
 import PrintButton from '../frame/PrintButton.vue'
@@ -72,6 +73,7 @@ const looks = computed(() =>
       <p v-if="story.doubt" class="hint" role="status"><strong>The last name is in doubt.</strong> {{ story.doubt }}</p>
       <p v-if="story.fault" class="hint" role="status"><strong>This tree cannot be weighed with this flora.</strong> {{ story.fault }}</p>
       <TreeDetails :tree="story.tree" :facts="story.facts" @kept="load" />
+      <TreeMeasured :tree="id" :readings="story.readings ?? []" @kept="load" />
       <StoryChart v-if="story.taxa?.length" :story="story" />
       <TreePhotos :tree="id" :looks="looks" />
       <section v-for="d in days" :key="d.day" :aria-label="dayWords(d.day)">

@@ -152,9 +152,6 @@ async function keep() {
     </p>
     <p class="line">
       <span>{{ says }}</span> <button v-if="!open && session.may('observer')" class="press" data-details @click="start">Change</button>
-      <RouterLink v-if="!open && session.may('observer')" class="press" :to="{ path: '/measure', query: { tree: tree.id } }" data-measure
-        >Measure it</RouterLink
-      >
     </p>
     <form v-if="open" @submit.prevent="keep">
       <label class="field">Tag <input v-model="form.tag" maxlength="40" required /></label>

@@ -95,6 +95,9 @@ const where = computed({
         <button v-if="home" type="button" class="press chip" data-home :aria-pressed="filter.home" @click="filter.home = !filter.home">
           <i class="pi pi-home" aria-hidden="true"></i> Twig in hand
         </button>
+        <button v-if="home" type="button" class="press chip" data-buds :aria-pressed="filter.buds" @click="filter.buds = !filter.buds">
+          <i class="pi pi-clock" aria-hidden="true"></i> Buds first
+        </button>
         <button
           v-if="aside"
           type="button"

@@ -62,6 +62,7 @@ const of = (id: string) => props.looks.find((l) => l.id === id)?.words ?? 'The t
         /></a>
         <span class="small">{{ p.caption || of(p.look) }}</span>
         <span class="small soft">{{ [p.taken && dayWords(p.taken.slice(0, 10)), p.by].filter(Boolean).join(' · ') }}</span>
+        <RouterLink class="press" :to="`/trees/${tree}/photos/${p.id}`" data-measure-photo>Measure on it</RouterLink>
         <button v-if="session.may('observer')" class="press quiet" @click="takeBack(p.id)">Take back</button>
       </li>
     </ul>

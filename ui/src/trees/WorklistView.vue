@@ -1,5 +1,7 @@
 <script setup lang="ts">
-import { computed, onMounted } from 'vue'
+import { computed, onMounted, ref } from 'vue'
+import { api } from '../api/client'
+import { useAsk } from '../frame/ask'
 import PageFrame from '../frame/PageFrame.vue'
 import PrintButton from '../frame/PrintButton.vue'
 import SaidWrong from '../frame/SaidWrong.vue'
@@ -14,6 +16,9 @@ const list = useWorklist()
 const vocabulary = useVocabulary()
 const open = computed(() => vocabulary.statuses.filter((s) => !s.settled).map((s) => s.id))
 onMounted(list.again)
+const season = ref('')
+const { ask } = useAsk()
+onMounted(async () => (season.value = (await ask(api.GET('/api/outside'))).data?.season.says ?? ''))
 </script>
 
 <template>
@@ -38,9 +43,6 @@ onMounted(list.again)
       {{ list.list.length }} of {{ list.total }} open
       <button v-if="list.list.length < list.total" class="press" @click="list.more">Show more</button>
     </p>
-    <p class="soft small">
-      Take a twig home only where collecting is allowed, and cut none from a protected tree. Days to come back are the flora's calendar
-      moved to where the tree stands, good to a week or so.
-    </p>
+    <p class="soft small">Take a twig home only where collecting is allowed, and cut none from a protected tree. {{ season }}</p>
   </PageFrame>
 </template>

@@ -17,6 +17,7 @@ export function useFilter(page: Filtered) {
     const status = ref<string[]>([])
     const aside = ref(false) // those that were set aside, and only those
     const home = ref(false) // those that need a twig in hand
+    const buds = ref(false) // those first whose winter marks go first
 
     const stands = computed(() => known.all.filter((s) => !tract.value || s.tract === tract.value))
     const where = computed(() => ({ tract: tract.value || undefined, stand: stand.value || undefined }))
@@ -26,6 +27,7 @@ export function useFilter(page: Filtered) {
       status: status.value.length ? [...status.value] : undefined,
       aside: aside.value || undefined,
       home: home.value || undefined,
+      sort: buds.value ? ('buds' as const) : undefined,
     }))
     const on = computed(() => Object.values(query.value).some(Boolean))
     /** The same, for an address of a file. */
@@ -52,8 +54,9 @@ export function useFilter(page: Filtered) {
       status.value = []
       aside.value = false
       home.value = false
+      buds.value = false
     }
 
-    return { typed, text, tract, stand, status, aside, home, stands, where, query, on, search, choose, toggle, clear }
+    return { typed, text, tract, stand, status, aside, home, buds, stands, where, query, on, search, choose, toggle, clear }
   })()
 }

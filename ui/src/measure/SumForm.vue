@@ -1,0 +1,126 @@
+<script setup lang="ts">
+import { computed, nextTick } from 'vue'
+import type { Schemas } from '../api/client'
+import SaidWrong from '../frame/SaidWrong.vue'
+import { capital } from '../frame/words'
+import type { Reading } from '../instruments/instruments'
+import OfferedReading from '../instruments/OfferedReading.vue'
+import { useSums } from './sums'
+import type { Given, Sum } from './work'
+
+/** The fields of a sum, each with what an instrument offers for it. */
+const props = defineProps<{ sum: Sum; error?: string; wrong: string[]; busy: boolean; words?: string }>()
+const given = defineModel<Given>('given', { required: true })
+const instrument = defineModel<string>('instrument', { default: '' })
+const emit = defineEmits<{ work: [] }>()
+const sums = useSums()
+
+/** Which input a refusal names, so that it is shown there and the hand goes there. */
+const at = computed(() => props.error?.split(':')[0] ?? '')
+async function work() {
+  emit('work')
+  await nextTick()
+}
+defineExpose({ toWrong: () => document.getElementById(`sum-${at.value}`)?.focus() })
+
+function append(name: string, kind: string, text: string) {
+  const many = ['places', 'lengths', 'numbers'].includes(kind) && given.value[name]
+  given.value = { ...given.value, [name]: many ? `${given.value[name]}; ${text}` : text }
+}
+
+function here(name: string, kind: string) {
+  navigator.geolocation.getCurrentPosition(
+    (p) => append(name, kind, `${p.coords.latitude.toFixed(6)}, ${p.coords.longitude.toFixed(6)}`),
+    () => document.getElementById(`sum-${name}`)?.focus(), // it is to be typed then
+    { enableHighAccuracy: true, timeout: 15_000 },
+  )
+}
+
+const isPlace = (i: Schemas['SumInput']) => i.kind === 'place' || i.kind === 'places'
+const isLength = (i: Schemas['SumInput']) => i.kind === 'length' || i.kind === 'lengths'
+const hint = (i: Schemas['SumInput']) => (sums.unit(i) ? `${i.example}; figures alone are ${sums.unit(i)}` : i.example)
+const kinds = (i: Schemas['SumInput']): Reading['kind'][] =>
+  isPlace(i)
+    ? ['position']
+    : i.kind === 'slope'
+      ? ['range']
+      : isLength(i)
+        ? /diam|girth|stem/.test(i.name)
+          ? ['diameter']
+          : ['range', 'height']
+        : []
+
+/** A laser reads distance and angle at once: where there is a field for each, both are filled. */
+function take(i: Schemas['SumInput'], r: Reading) {
+  append(i.name, i.kind, i.kind === 'slope' ? (r.angle ?? '') : r.text)
+  const beside = i.name.endsWith('_range') ? i.name.replace('_range', '_angle') : i.name.replace('_angle', '_range')
+  if (beside !== i.name && props.sum.inputs?.some((o) => o.name === beside)) {
+    append(beside, 'length', i.kind === 'slope' ? r.text : (r.angle ?? ''))
+  }
+  instrument.value = r.instrument
+}
+</script>
+
+<template>
+  <form class="sum" @submit.prevent="work">
+    <div v-for="i in sum.inputs" :key="i.name" class="input">
+      <label class="field" :for="`sum-${i.name}`"
+        >{{ i.words }}<template v-if="i.optional"> (if so)</template>
+        <select v-if="i.of?.length" :id="`sum-${i.name}`" v-model="given[i.name]">
+          <option v-for="o in i.of" :key="o" :value="o">{{ o }}</option>
+        </select>
+        <span v-else class="typed">
+          <input
+            :id="`sum-${i.name}`"
+            v-model="given[i.name]"
+            autocomplete="off"
+            maxlength="2000"
+            :inputmode="i.kind === 'number' || i.kind === 'count' ? 'decimal' : undefined"
+            :aria-invalid="at === i.name"
+            :aria-describedby="`hint-${i.name}`"
+            :data-input="i.name"
+          />
+          <button v-if="isPlace(i)" type="button" class="press" @click="here(i.name, i.kind)">Here</button>
+        </span>
+        <span :id="`hint-${i.name}`" class="small soft">{{ hint(i) }}</span>
+      </label>
+      <OfferedReading v-if="kinds(i).length" :kinds="kinds(i)" :angle="i.kind === 'slope'" @take="take(i, $event)" />
+    </div>
+    <SaidWrong :lines="wrong" />
+    <p v-if="error" class="wrong" role="alert" data-sum-wrong>{{ capital(error) }}.</p>
+    <span class="acts">
+      <button class="press lead" :disabled="busy" data-work>{{ words || 'Work it out' }}</button>
+      <slot name="acts" />
+    </span>
+  </form>
+</template>
+
+<style scoped>
+.sum,
+.input {
+  display: grid;
+  gap: 0.5rem;
+}
+
+.typed,
+.acts {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 0.5rem;
+}
+
+.typed input {
+  flex: 1;
+  min-width: 0;
+  min-height: 56px;
+  font-size: 1.25rem;
+  border: 1px solid var(--pt-line);
+  border-radius: 8px;
+  padding: 0 0.75rem;
+  background: var(--pt-snow);
+}
+
+.typed input[aria-invalid='true'] {
+  border-color: var(--pt-sumac);
+}
+</style>
