@@ -114,10 +114,13 @@ func fill(ctx context.Context, b *book.Book) error {
 		return err
 	}
 	p.spring()
+	if err := c.measured(all); err != nil {
+		return err
+	}
 	if err := b.AddTrees(ctx, all); err != nil {
 		return err
 	}
-	return errors.Join(c.hang(ctx, b), p.checks(ctx, b), p.practised(ctx, b))
+	return errors.Join(c.hang(ctx, b), p.checks(ctx, b), p.practised(ctx, b), c.sampled(ctx, b))
 }
 
 // put puts the map into the book: tract, stands and visits.
