@@ -44,8 +44,12 @@ func serve(t *testing.T) *server {
 
 func serving(t *testing.T, b *book.Book) *server {
 	t.Helper()
-	app := web.New(b, quiet)
-	s := httptest.NewServer(app.Handler(pages))
+	return servingWith(t, b, quiet)
+}
+
+func servingWith(t *testing.T, b *book.Book, opt web.Options) *server {
+	t.Helper()
+	s := httptest.NewServer(web.New(b, opt).Handler(pages))
 	t.Cleanup(s.Close)
 	return &server{t, s, b}
 }

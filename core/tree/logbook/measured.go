@@ -7,6 +7,7 @@ import (
 	"slices"
 	"strings"
 
+	"palethicket/core/measure"
 	"palethicket/core/measure/sums"
 	"palethicket/core/tree/record"
 )
@@ -75,7 +76,13 @@ func (e *Entry) Fill() error {
 	what := Fills(e.Measured.Sum)
 	switch {
 	case what == "diameter" && e.Kind == KindScore:
-		score := record.Score{Character: diameter, Typed: fmt.Sprintf("%.4g cm", *res.Value), How: "caliper"}
+		typed := fmt.Sprintf("%.4g cm", *res.Value)
+		read, err := measure.Read(typed)
+		if err != nil {
+			return &record.FieldError{Field: "measured", Message: err.Error()}
+		}
+		value, one := read.Mean(), 1
+		score := record.Score{Character: diameter, Typed: typed, Value: &value, Readings: &one, How: "caliper"}
 		if e.Score != nil {
 			score.Certainty = e.Score.Certainty
 		}
@@ -117,7 +124,7 @@ func (m *Measured) check(e *Entry) error {
 		return err
 	}
 	if e.Kind == KindFacts && (!same(again.Facts.Height, e.Facts.Height) || !same(again.Facts.Position, e.Facts.Position)) ||
-		e.Kind == KindScore && again.Score.Typed != e.Score.Typed {
+		e.Kind == KindScore && (again.Score.Typed != e.Score.Typed || !same(again.Score.Value, e.Score.Value)) {
 		return &record.FieldError{Field: "measured", Message: "what it says is not what its readings give"}
 	}
 	return nil

@@ -138,7 +138,7 @@ function drop(id: string) {
                   {{ day.pin.includes(s.id) ? 'Pinned' : 'Pin' }}
                 </button>
                 <button class="press quiet" @click="drop(s.id)">Leave out</button>
-                <span class="small soft">counts for {{ figure(s.worth_bits) }} bits: {{ s.because }}</span>
+                <span class="small soft">{{ s.because }}</span>
               </p>
             </li>
           </ol>
@@ -160,6 +160,10 @@ form {
   grid-template-columns: repeat(auto-fill, minmax(min(11rem, 100%), 1fr));
   gap: 0.75rem;
   align-items: start;
+}
+
+form > .lead {
+  margin-top: 1.75rem; /* beside the fields, not their names */
 }
 
 .halves {

@@ -1,10 +1,12 @@
 <script setup lang="ts">
-import { onMounted, onUnmounted, ref } from 'vue'
+import { computed, onMounted, onUnmounted, ref } from 'vue'
 import { isAway } from '../woods/device'
 import { useInstruments } from './instruments'
 
 /** How each instrument does, in one line; pressed, it says more. */
+const props = defineProps<{ station?: boolean }>() // with the weather station
 const instruments = useInstruments()
+const shown = computed(() => instruments.all.filter((s) => props.station || s.kind !== 'weather'))
 const open = ref('')
 let leave = () => {}
 onMounted(() => (leave = instruments.use()))
@@ -24,9 +26,9 @@ const says = () => instruments.all.find((s) => s.name === open.value)
 </script>
 
 <template>
-  <section v-if="!isAway() && instruments.all.length" class="bar" aria-label="Instruments" data-instruments>
+  <section v-if="!isAway() && shown.length" class="bar" aria-label="Instruments" data-instruments>
     <button
-      v-for="s in instruments.all"
+      v-for="s in shown"
       :key="s.name"
       class="press quiet small"
       :data-instrument="s.kind"

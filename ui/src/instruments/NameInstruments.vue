@@ -39,7 +39,7 @@ const serial = (address: string) => /^(\/dev\/|COM\d)/.test(address)
       Receivers, calipers and hypsometers that speak over a serial line or the network, and weather stations (OGC SensorThings), by where
       they are from the machine that this program runs on. A reading is offered where it fits, and kept only when somebody takes it.
     </p>
-    <InstrumentBar />
+    <InstrumentBar station />
     <form v-if="session.may('lead')" @submit.prevent="keep">
       <div v-for="(one, i) in all" :key="i" class="one" data-named-instrument>
         <label class="field">Name <input v-model="one.name" required maxlength="40" /></label>

@@ -3,7 +3,7 @@ import { computed, onMounted, onUnmounted } from 'vue'
 import { useInstruments, type Reading } from './instruments'
 
 /** What an instrument has just read, offered where it fits; it is taken by pressing it, never by itself. */
-const props = defineProps<{ kinds: Reading['kind'][]; angle?: boolean }>()
+const props = defineProps<{ kinds: Reading['kind'][]; angle?: boolean; words?: string }>()
 const emit = defineEmits<{ take: [r: Reading] }>()
 const instruments = useInstruments()
 let leave = () => {}
@@ -28,7 +28,7 @@ function take(r: Reading) {
       :aria-label="`Take ${angle ? r.angle : r.text} from ${r.instrument}`"
       @click="take(r)"
     >
-      {{ r.instrument }}: {{ angle ? r.angle : r.text }} · <strong>take</strong>
+      {{ r.instrument }}: {{ angle ? r.angle : r.text }} · <strong>take</strong><template v-if="words"> {{ words }}</template>
     </button>
   </span>
 </template>

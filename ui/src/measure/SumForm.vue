@@ -39,16 +39,13 @@ function here(name: string, kind: string) {
 const isPlace = (i: Schemas['SumInput']) => i.kind === 'place' || i.kind === 'places'
 const isLength = (i: Schemas['SumInput']) => i.kind === 'length' || i.kind === 'lengths'
 const hint = (i: Schemas['SumInput']) => (sums.unit(i) ? `${i.example}; figures alone are ${sums.unit(i)}` : i.example)
-const kinds = (i: Schemas['SumInput']): Reading['kind'][] =>
-  isPlace(i)
-    ? ['position']
-    : i.kind === 'slope'
-      ? ['range']
-      : isLength(i)
-        ? /diam|girth|stem/.test(i.name)
-          ? ['diameter']
-          : ['range', 'height']
-        : []
+/** A caliper reads diameters; what is read along a line of sight is a distance, and how steep it is. */
+function kinds(i: Schemas['SumInput']): Reading['kind'][] {
+  if (isPlace(i)) return ['position']
+  if (i.kind === 'slope') return ['range']
+  if (!isLength(i)) return []
+  return props.sum.fills === 'diameter' || /diameter/.test(i.name) ? ['diameter'] : ['range']
+}
 
 /** A laser reads distance and angle at once: where there is a field for each, both are filled. */
 function take(i: Schemas['SumInput'], r: Reading) {
@@ -81,10 +78,10 @@ function take(i: Schemas['SumInput'], r: Reading) {
             :data-input="i.name"
           />
           <button v-if="isPlace(i)" type="button" class="press" @click="here(i.name, i.kind)">Here</button>
+          <OfferedReading v-if="kinds(i).length" :kinds="kinds(i)" :angle="i.kind === 'slope'" @take="take(i, $event)" />
         </span>
         <span :id="`hint-${i.name}`" class="small soft">{{ hint(i) }}</span>
       </label>
-      <OfferedReading v-if="kinds(i).length" :kinds="kinds(i)" :angle="i.kind === 'slope'" @take="take(i, $event)" />
     </div>
     <SaidWrong :lines="wrong" />
     <p v-if="error" class="wrong" role="alert" data-sum-wrong>{{ capital(error) }}.</p>
@@ -96,10 +93,15 @@ function take(i: Schemas['SumInput'], r: Reading) {
 </template>
 
 <style scoped>
-.sum,
-.input {
+.sum {
   display: grid;
-  gap: 0.5rem;
+  grid-template-columns: repeat(auto-fit, minmax(min(22rem, 100%), 1fr));
+  gap: 0.75rem 1rem;
+  align-items: start;
+}
+
+.sum > :not(.input) {
+  grid-column: 1 / -1;
 }
 
 .typed,
@@ -110,7 +112,7 @@ function take(i: Schemas['SumInput'], r: Reading) {
 }
 
 .typed input {
-  flex: 1;
+  flex: 1 1 8rem;
   min-width: 0;
   min-height: 56px;
   font-size: 1.25rem;

@@ -5,6 +5,8 @@ import SaidWrong from '../frame/SaidWrong.vue'
 import { useSession } from '../frame/session'
 import { capital, count } from '../frame/words'
 import InstrumentBar from '../instruments/InstrumentBar.vue'
+import type { Reading } from '../instruments/instruments'
+import OfferedReading from '../instruments/OfferedReading.vue'
 import AverageFix from './AverageFix.vue'
 import { useKeep } from './keep'
 import SumForm from './SumForm.vue'
@@ -60,6 +62,13 @@ async function keep() {
   open.value = ''
   emit('kept')
 }
+/** What an instrument says outright needs no sum. */
+async function readOff(r: Reading) {
+  const ok = open.value === 'height' ? await keeping.high(props.tree, r) : await keeping.thick(props.tree, r, look.value)
+  if (!ok) return
+  open.value = ''
+  emit('kept')
+}
 function fixes(places: string[], hdop: number[], from: string) {
   given.value = { ...given.value, positions: places.join('; '), ...(hdop.every(Boolean) ? { hdop: hdop.join('; ') } : {}) }
   instrument.value = from
@@ -97,6 +106,9 @@ function fixes(places: string[], hdop: number[], from: string) {
         </select></label
       >
       <AverageFix v-if="open === 'position'" @fixes="fixes" />
+      <p v-if="open !== 'position'" class="small">
+        <OfferedReading :kinds="[open]" :words="`as its ${open}`" @take="readOff" />
+      </p>
       <SumForm
         v-model:given="given"
         v-model:instrument="instrument"

@@ -2,6 +2,7 @@ import { monotonicFactory } from 'ulid'
 import { api, type Entry } from '../api/client'
 import { useAsk } from '../frame/ask'
 import { useSession } from '../frame/session'
+import type { Reading } from '../instruments/instruments'
 import type { Sum } from './work'
 
 const ulid = monotonicFactory()
@@ -26,5 +27,20 @@ export function useKeep() {
     return enter(tree, { kind: 'score', look: into, score: { character: 'form.dbh' }, measured })
   }
 
-  return { wrong, busy, keep }
+  /** A height that an instrument worked out itself. */
+  async function high(tree: string, r: Reading): Promise<boolean> {
+    const { data } = await ask(api.GET('/api/measure', { params: { query: { typed: r.text, taken: 'm', to: 'm' } } }))
+    if (!data) return false
+    return enter(tree, { kind: 'facts', facts: { height_m: data.value }, measured: { instrument: r.instrument } })
+  }
+
+  /** A diameter as the caliper read it. */
+  async function thick(tree: string, r: Reading, look: string): Promise<boolean> {
+    const into = look || ulid()
+    if (!look && !(await enter(tree, { id: into, kind: 'look', from: 'tree' }))) return false
+    const score = { character: 'form.dbh', typed: r.text, how: 'caliper' }
+    return enter(tree, { kind: 'score', look: into, score, measured: { instrument: r.instrument } })
+  }
+
+  return { wrong, busy, keep, high, thick }
 }

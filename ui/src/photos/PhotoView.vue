@@ -283,6 +283,7 @@ circle + text {
 }
 
 th {
+  white-space: nowrap;
   text-align: left;
   font-weight: 500;
   padding-right: 0.75rem;
@@ -294,9 +295,17 @@ td,
   font-variant-numeric: tabular-nums;
 }
 
+td + td {
+  width: 50%;
+}
+
 select {
   min-height: var(--pt-press);
-  max-width: 100%;
+  width: 100%;
+  border: 1px solid var(--pt-line);
+  border-radius: 8px;
+  background: var(--pt-snow);
+  padding: 0 0.5rem;
 }
 
 @media (max-width: 800px) {

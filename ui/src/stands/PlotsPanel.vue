@@ -119,6 +119,11 @@ h3,
   font-size: 1.0625rem;
 }
 
+.acts {
+  font-weight: 400;
+  font-size: 1rem;
+}
+
 table {
   border-collapse: collapse;
 }

@@ -51,12 +51,13 @@ function place(f: Feature<Geometry, { kind?: string; name?: string }>, at: L.Lat
   const { kind, name } = f.properties
   const fill = kind === 'ford' || kind === 'bridge' ? '#3d7ea6' : color('ink')
   const mark = L.circleMarker(at, { radius: 4, color: color('snow'), weight: 1, fillColor: fill, fillOpacity: 1, interactive: false })
-  return kind === 'gate' && name ? mark.bindTooltip(text(name), { permanent: true, direction: 'top', className: 'place-name' }) : mark
+  return kind === 'gate' && name ? mark.bindTooltip(text(name), { permanent: true, direction: 'top', className: 'stand-name' }) : mark
 }
 
 onMounted(() => {
   if (!box.value) return
   map = L.map(box.value, { preferCanvas: true, attributionControl: false, zoomSnap: 0.25, maxZoom: 22 })
+  map.setView([43.56, -90.64], 13) // until it is known what there is: names of places cannot be laid out without
   L.control.scale({ imperial: true }).addTo(map)
   whole = L.latLngBounds([])
   const bounds = whole
@@ -85,7 +86,6 @@ onMounted(() => {
   if (props.at) bounds.extend([props.at.lat, props.at.lon])
   map.invalidateSize()
   if (bounds.isValid()) map.fitBounds(bounds, { padding: [4, 4] })
-  else map.setView([43.56, -90.64], 13)
   trees = L.layerGroup().addTo(map)
   map.on('click', (e: L.LeafletMouseEvent) => {
     if (props.pick) emit('pick', { lat: e.latlng.lat, lon: e.latlng.lng })
