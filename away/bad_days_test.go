@@ -85,6 +85,9 @@ func TestManyWait(t *testing.T) {
 	}
 	tree := start(t, d.book, "LC-99", "")
 	look(t, d.book, tree, "", "smooth")
+	point := book.Plot{ID: ulid.Make().String(), Tract: tract, Stand: "North cove", Name: "P1", Day: "2020-01-01", Factor: "2 m2/ha",
+		Stems: []book.Stem{{Tree: tree, Diameter: "31 cm"}}}
+	require.NoError(t, d.book.PutPlot(t.Context(), point, ""))
 	h.lose = func(r *http.Request) bool { return r.URL.Path == "/api/meeting" } // home took the first batch, and its answer is lost
 	require.Error(t, d.Meet(t.Context()))
 	require.Greater(t, d.status().Count, book.MeetMost, "what was not answered still waits")
@@ -95,6 +98,9 @@ func TestManyWait(t *testing.T) {
 	visits, err := h.book.Visits(t.Context(), tract)
 	require.NoError(t, err)
 	require.Len(t, visits, book.MeetMost+11)
+	counted, err := h.book.Plots(t.Context(), tract, "")
+	require.NoError(t, err)
+	require.Equal(t, tree, counted.Points[0].Stems[0].Tree)
 }
 
 // TestRefusedStays: what home refuses stays on the device with why, is told again when

@@ -26,7 +26,10 @@ import (
 
 	"palethicket/book"
 	"palethicket/book/booktest"
+	"palethicket/demo"
 	"palethicket/demo/demotest"
+	"palethicket/instrument"
+	"palethicket/instrument/simulate"
 	"palethicket/report"
 	"palethicket/ui"
 	"palethicket/web"
@@ -42,12 +45,18 @@ type app struct {
 	pages fs.FS            // what it serves; nil: the interface as it was built
 	crew  []book.NewMember // who signs in; nobody needs to without
 	hired bool             // the book has them
+	kit   bool             // simulated instruments are listened to
 	line  atomic.Int64     // bytes that went over it
 }
 
 func newApp(t *testing.T, fill bool) *app {
 	t.Helper()
-	a := &app{t: t, data: filepath.Join(t.TempDir(), "book.db"), addr: "127.0.0.1:0"}
+	return startApp(t, fill, false)
+}
+
+func startApp(t *testing.T, fill, kit bool) *app {
+	t.Helper()
+	a := &app{t: t, data: filepath.Join(t.TempDir(), "book.db"), addr: "127.0.0.1:0", kit: kit}
 	a.start(fill)
 	t.Cleanup(func() { a.stop() })
 	return a
@@ -74,11 +83,19 @@ func (a *app) start(fill bool) {
 		require.NoError(a.t, b.AddMember(a.t.Context(), m))
 	}
 	a.hired = len(a.crew) > 0
-	app := web.New(b, web.Options{Log: slog.New(slog.DiscardHandler), Guarded: len(a.crew) > 0,
+	hub := instrument.NewHub(nil)
+	simulating, quiet := context.WithCancel(context.Background())
+	if a.kit {
+		require.NoError(a.t, demo.Instruments(simulating, b, simulate.Options{Every: time.Second}))
+		require.NoError(a.t, b.Listen(a.t.Context(), hub))
+	}
+	app := web.New(b, web.Options{Log: slog.New(slog.DiscardHandler), Guarded: len(a.crew) > 0, Instruments: hub,
 		Reports: web.Reports{HTML: report.HTML, PDF: report.PDF, Check: report.CheckPDF, Quiz: report.QuizPDF, Day: report.DayPDF}})
 	srv := &http.Server{Handler: app.Handler(a.pages)}
 	go srv.Serve(counted{ln, &a.line})
 	a.stop = func() {
+		hub.Close()
+		quiet()
 		srv.Close()
 		b.Close()
 		a.stop = func() {}

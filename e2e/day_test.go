@@ -26,3 +26,27 @@ func TestPlanADay(t *testing.T) {
 	p.press("[data-plan-day]")
 	p.sees("before it begins")
 }
+
+// TestDayInTheWoods goes through a day that is today: where to next from where one stands, what
+// is done leaves the plan, and the rest is planned anew from here and now.
+func TestDayInTheWoods(t *testing.T) {
+	t.Parallel()
+	a := startApp(t, true, true) // the receiver says where one is
+	p := newPage(t, phoneWidth, phoneHeight)
+	p.open(a.url("/day"))
+	p.until(`document.querySelector('[data-day-date]') !== null`)
+	p.eval(`(() => { const d = new Date(), two = (n) => String(n).padStart(2, '0'), day = d.getFullYear() + '-' + two(d.getMonth() + 1) + '-' + two(d.getDate())
+		for (const [css, v] of [['[data-day-date]', day], ['[data-day-start]', '00:01']]) {
+			const f = document.querySelector(css); f.value = v; f.dispatchEvent(new Event('input', {bubbles: true})) }
+		return '' })()`)
+	p.press("[data-plan-day]")
+	p.until(`/[0-9]+ m at [0-9]+°.*paces/.test(document.querySelector('[data-next-stop]')?.textContent)`)
+	first := p.eval(`document.querySelector('[data-next-stop] strong').textContent`)
+	p.press("[data-done]")
+	p.until(`document.querySelector('[data-next-stop] strong').textContent !== '` + first + `'`)
+	p.choose("[data-end]", "West gate")
+	require.Equal(t, "West gate", p.eval(`document.querySelector('[data-end]').value`))
+	p.press("[data-replan]")
+	p.until(`document.querySelector('[data-day-start]').value !== '00:01'`)
+	p.until(`localStorage['palethicket.day'].includes('"to":[')`)
+}

@@ -55,6 +55,8 @@ func marked(t *testing.T, a *app) (tree string) {
 		"/api/visits",
 		map[string]any{"id": visit, "tract": name(1), "day": "2026-11-17", "crew": evil, "weather": evil, "snow": "none", "remarks": evil},
 	)
+	a.send("PUT", "/api/plots", map[string]any{"id": id(), "tract": name(1), "stand": name(2), "name": name(6), "day": "2026-11-17",
+		"factor": "2 m2/ha", "stems": []any{}, "remarks": evil, "position": map[string]any{"lon": -90.64, "lat": 43.56}})
 	a.send(
 		"PUT",
 		"/api/lists",

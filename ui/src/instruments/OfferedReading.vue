@@ -28,7 +28,7 @@ function take(r: Reading) {
       :aria-label="`Take ${angle ? r.angle : r.text} from ${r.instrument}`"
       @click="take(r)"
     >
-      {{ r.instrument }}: {{ angle ? r.angle : r.text }} · <strong>take</strong><template v-if="words"> {{ words }}</template>
+      {{ r.instrument }}: {{ angle ? r.angle : r.text }} · <strong>take</strong>{{ words ? ` ${words}` : '' }}
     </button>
   </span>
 </template>

@@ -23,10 +23,12 @@ async function work() {
 }
 defineExpose({ toWrong: () => document.getElementById(`sum-${at.value}`)?.focus() })
 
-function append(name: string, kind: string, text: string) {
+/** What an input holds with a reading added: of a list one more, else in place of what was there. */
+function added(name: string, kind: string, text: string): Given {
   const many = ['places', 'lengths', 'numbers'].includes(kind) && given.value[name]
-  given.value = { ...given.value, [name]: many ? `${given.value[name]}; ${text}` : text }
+  return { [name]: many ? `${given.value[name]}; ${text}` : text }
 }
+const append = (name: string, kind: string, text: string) => (given.value = { ...given.value, ...added(name, kind, text) })
 
 function here(name: string, kind: string) {
   navigator.geolocation.getCurrentPosition(
@@ -49,11 +51,10 @@ function kinds(i: Schemas['SumInput']): Reading['kind'][] {
 
 /** A laser reads distance and angle at once: where there is a field for each, both are filled. */
 function take(i: Schemas['SumInput'], r: Reading) {
-  append(i.name, i.kind, i.kind === 'slope' ? (r.angle ?? '') : r.text)
   const beside = i.name.endsWith('_range') ? i.name.replace('_range', '_angle') : i.name.replace('_angle', '_range')
-  if (beside !== i.name && props.sum.inputs?.some((o) => o.name === beside)) {
-    append(beside, 'length', i.kind === 'slope' ? r.text : (r.angle ?? ''))
-  }
+  const both = beside !== i.name && props.sum.inputs?.some((o) => o.name === beside)
+  const [mine, other] = i.kind === 'slope' ? [r.angle ?? '', r.text] : [r.text, r.angle ?? '']
+  given.value = { ...given.value, ...added(i.name, i.kind, mine), ...(both ? { [beside]: other } : {}) }
   instrument.value = r.instrument
 }
 </script>

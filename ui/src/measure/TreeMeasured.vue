@@ -77,7 +77,7 @@ function fixes(places: string[], hdop: number[], from: string) {
 </script>
 
 <template>
-  <section class="panel" aria-label="Measured" data-measured>
+  <section class="panel" aria-label="Measured" data-readings>
     <h2>Measured</h2>
     <p v-if="!readings.length" class="soft small">No readings are kept of this tree yet.</p>
     <dl v-else>
@@ -96,6 +96,7 @@ function fixes(places: string[], hdop: number[], from: string) {
       <button class="press" data-measure-position :aria-pressed="open === 'position'" @click="begin('position')">
         Average its position
       </button>
+      <RouterLink class="press quiet" :to="{ path: '/measure', query: { tree } }" data-measure>Other sums</RouterLink>
     </p>
     <template v-if="open && sum">
       <InstrumentBar />

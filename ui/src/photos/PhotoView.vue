@@ -18,6 +18,7 @@ const looks = ref<Schemas['LookView'][]>([])
 const look = ref('')
 const mode = ref<Mode>('known')
 const cursor = ref<Spot>([0.5, 0.5])
+const ready = ref(false) // what was marked before is there: what is pressed now is not laid over by it
 const keys = ref(false) // the cursor is moved by keys
 const done = ref('')
 const { wrong, ask } = useAsk()
@@ -32,6 +33,7 @@ onMounted(async () => {
   const view = await ask(api.GET('/api/trees/{id}', { params: { path } }))
   looks.value = view.data?.looks ?? []
   await m.load()
+  ready.value = true
 })
 onBeforeRouteLeave(() => !m.changed.value || window.confirm('The marks are not kept yet. Leave them?'))
 
@@ -88,7 +90,7 @@ async function keep() {
 <template>
   <PageFrame title="Measure on a photograph" :hint="hint" :back="`/trees/${tree}/story`" wide>
     <SaidWrong :lines="[...wrong, ...m.wrong.value, ...m.readWrong.value]" />
-    <div v-if="photo" class="halves">
+    <div v-if="photo && ready" class="halves">
       <div>
         <div class="modes" role="group" aria-label="What is marked">
           <button
@@ -191,7 +193,7 @@ async function keep() {
         </p>
       </section>
     </div>
-    <p v-else-if="!wrong.length" class="soft">There is no such photograph of this tree.</p>
+    <p v-else-if="ready && !wrong.length" class="soft">There is no such photograph of this tree.</p>
   </PageFrame>
 </template>
 
