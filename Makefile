@@ -7,7 +7,7 @@ UI_SOURCES := $(shell find ui/src ui/public ui/index.html ui/vite.config.ts ui/t
 GO_SOURCES := $(shell find away book cmd/field core flora store web -name '*.go' -not -name '*_test.go') $(wildcard flora/*.yaml) \
 	$(wildcard store/migrations/*.sql) go.mod
 
-.PHONY: demo build ui test go-test ui-test chromium generate screenshots clean
+.PHONY: demo build ui test go-test ui-test tools generate screenshots clean
 
 demo: build
 	mkdir -p build
@@ -42,22 +42,22 @@ test: ui-test go-test
 ui-test: ui/node_modules/.ready
 	cd ui && npm run --silent types && npm run --silent lint && npm run --silent test
 
-go-test: ui chromium
+go-test: ui tools
 	$(GO) mod tidy -diff
 	$(GO) vet ./...
 	$(GO) tool staticcheck ./...
 	PT_E2E=1 $(GO) test -timeout 30m ./...
 
-# Debian's chromium drives the interface; another may be named in PT_CHROMIUM.
-chromium:
-	@sh .ci/chromium
+# What the tests use beside Go and Node; another Chromium may be named in PT_CHROMIUM.
+tools:
+	@sh .ci/tools
 
 # What is made from other files and committed: the API's description and its types.
 generate: ui/node_modules/.ready
 	$(GO) run ./cmd/palethicket openapi > ui/openapi.json
 	cd ui && npm run --silent api
 
-screenshots: ui chromium
+screenshots: ui tools
 	PT_SCREENSHOTS=$(CURDIR)/docs/screenshots PT_E2E=1 $(GO) test -count=1 -run TestScreens ./e2e
 
 clean:

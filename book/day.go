@@ -23,6 +23,7 @@ type DayAsked struct {
 	Crews int         // that share the work; 0: one
 	Pin   []string    // ids of trees that are to be visited
 	Drop  []string    // ids of trees that are not
+	Order []string    // ids in the order that they are to be visited in: nothing is then chosen; one crew
 }
 
 // DayPlan is a day as it could be.
@@ -125,6 +126,14 @@ func (b *Book) PlanDay(ctx context.Context, a *DayAsked) (*DayPlan, error) {
 	}
 	if ground.Contours == 0 {
 		p.Says = append(p.Says, "There are no contours: ways are reckoned as level.")
+	}
+	if len(a.Order) > 0 {
+		crew, err := ordered(a, p, trees, ground)
+		if err != nil {
+			return nil, err
+		}
+		p.Crews = append(p.Crews, *crew)
+		return p, nil
 	}
 	for range max(1, a.Crews) {
 		crew, rest, err := crewDay(ctx, a, p, trees, ground)

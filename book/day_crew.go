@@ -18,50 +18,91 @@ import (
 
 // crewDay plans the day of one crew, and gives the trees that it leaves to others.
 func crewDay(ctx context.Context, a *DayAsked, p *DayPlan, trees []dayTree, ground *land.Land) (*CrewDay, []dayTree, error) {
-	n := len(trees)
-	d := &tour.Day{Minutes: p.End.Sub(p.Start).Minutes()}
-	at := make([]orb.Point, n, n+2)
-	for i, t := range trees {
-		at[i] = orb.Point{*t.Lon, *t.Lat}
+	places := p.between(trees, ground)
+	d := &tour.Day{Minutes: p.End.Sub(p.Start).Minutes(), Way: func(x, y int) float64 { return places.Way(x, y).Minutes }}
+	for _, t := range trees {
 		d.Stops = append(d.Stops, tour.Stop{ID: t.ID, Worth: t.worth, Minutes: t.minutes, Pinned: slices.Contains(a.Pin, t.ID)})
 	}
-	at = append(at, p.From, p.To)
-	places := ground.Between(at, weather.Slower(p.Snow))
-	d.Way = func(x, y int) float64 { return places.Way(x, y).Minutes }
 	plan, err := tour.Solve(ctx, d, 1, dayRounds)
 	if err != nil {
 		return nil, nil, &FieldError{"start", err.Error()}
 	}
-	out := &CrewDay{Stops: []DayStop{}, Worth: plan.Worth}
-	before, clock := n, p.Start
-	minutes := func(m float64) time.Duration { return time.Duration(m * float64(time.Minute)) }
-	for k, i := range plan.Order {
-		w := places.Way(before, i)
-		clock = clock.Add(minutes(w.Minutes))
-		out.Stops = append(out.Stops, DayStop{
-			Unsettled: trees[i].Unsettled,
-			N:         k + 1,
-			Arrive:    clock,
-			Leave:     clock.Add(minutes(d.Stops[i].Minutes)),
-			Way:       wayWords(&w),
-			Metres:    w.Metres,
-			Paces:     int(math.Round(w.Metres / paceLong)),
-			Worth:     d.Stops[i].Worth,
-			Pinned:    d.Stops[i].Pinned,
-			Over:      w.Over,
-			Because:   trees[i].because,
-		})
-		before, clock = i, clock.Add(minutes(d.Stops[i].Minutes))
-	}
-	back := places.Way(before, n+1)
-	out.Back, out.WayBack = clock.Add(minutes(back.Minutes)), wayWords(&back)
 	var rest []dayTree
 	for i := range trees {
 		if !slices.Contains(plan.Order, i) {
 			rest = append(rest, trees[i])
 		}
 	}
-	return out, rest, nil
+	return p.crew(a, trees, plan.Order, places), rest, nil
+}
+
+// between gets the places of trees ready to be walked between; the start and the end come after them.
+func (p *DayPlan) between(trees []dayTree, ground *land.Land) *land.Places {
+	at := make([]orb.Point, len(trees), len(trees)+2)
+	for i, t := range trees {
+		at[i] = orb.Point{*t.Lon, *t.Lat}
+	}
+	return ground.Between(append(at, p.From, p.To), weather.Slower(p.Snow))
+}
+
+// ordered is a day in the order that somebody put it in. It says so where that takes too long, and leaves
+// nothing out.
+func ordered(a *DayAsked, p *DayPlan, trees []dayTree, ground *land.Land) (*CrewDay, error) {
+	var order []int
+	for _, id := range a.Order {
+		i := slices.IndexFunc(trees, func(t dayTree) bool { return t.ID == id })
+		if i < 0 {
+			return nil, &FieldError{"order", "a tree of it is not open, has no position or is left out: plan anew"}
+		}
+		if slices.Contains(order, i) {
+			return nil, &FieldError{"order", "a tree of it stands there twice"}
+		}
+		order = append(order, i)
+	}
+	places := p.between(trees, ground)
+	for at, i := range append(slices.Clone(order), len(trees)+1) {
+		before := len(trees)
+		if at > 0 {
+			before = order[at-1]
+		}
+		if math.IsInf(places.Way(before, i).Minutes, 1) {
+			return nil, &FieldError{"order", "a stream lies in the way, and nothing crosses it: draw its ford on the map, or leave the tree out"}
+		}
+	}
+	c := p.crew(a, trees, order, places)
+	if c.Back.After(p.End) {
+		p.Says = append(p.Says, "In this order it ends after "+p.End.In(p.Start.Location()).Format("15:04")+": leave something out.")
+	}
+	return c, nil
+}
+
+// crew is the day of one crew: stops in their order, with the times that walking and looking take.
+func (p *DayPlan) crew(a *DayAsked, trees []dayTree, order []int, places *land.Places) *CrewDay {
+	out := &CrewDay{Stops: []DayStop{}}
+	before, clock := len(trees), p.Start
+	minutes := func(m float64) time.Duration { return time.Duration(m * float64(time.Minute)) }
+	for k, i := range order {
+		t, w := &trees[i], places.Way(before, i)
+		clock = clock.Add(minutes(w.Minutes))
+		out.Worth += t.worth
+		out.Stops = append(out.Stops, DayStop{
+			Unsettled: t.Unsettled,
+			N:         k + 1,
+			Arrive:    clock,
+			Leave:     clock.Add(minutes(t.minutes)),
+			Way:       wayWords(&w),
+			Metres:    w.Metres,
+			Paces:     int(math.Round(w.Metres / paceLong)),
+			Worth:     t.worth,
+			Pinned:    slices.Contains(a.Pin, t.ID),
+			Over:      w.Over,
+			Because:   t.because,
+		})
+		before, clock = i, clock.Add(minutes(t.minutes))
+	}
+	back := places.Way(before, len(trees)+1)
+	out.Back, out.WayBack = clock.Add(minutes(back.Minutes)), wayWords(&back)
+	return out
 }
 
 func wayWords(w *land.Way) string {

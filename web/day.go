@@ -22,11 +22,13 @@ type dayQuery struct {
 	Crews int       `query:"crews" minimum:"1" maximum:"6" default:"1"`
 	Pin   []string  `query:"pin,explode" maxItems:"50" doc:"Ids of trees that are to be visited"`
 	Drop  []string  `query:"drop,explode" maxItems:"400" doc:"Ids of trees that are not"`
+	Order []string  `query:"order,explode" maxItems:"400" doc:"Ids in an order of one's own: nothing is then chosen"`
 	Crew  int       `query:"crew" minimum:"1" maximum:"6" default:"1" doc:"Of a route: whose"`
 }
 
 func (s *Server) plan(ctx context.Context, in *dayQuery) (*book.DayPlan, error) {
-	asked := &book.DayAsked{Query: in.query(), Date: in.Date, Start: in.Start, End: in.End, Crews: in.Crews, Pin: in.Pin, Drop: in.Drop}
+	asked := &book.DayAsked{Query: in.query(), Date: in.Date, Start: in.Start, End: in.End, Crews: in.Crews, Pin: in.Pin, Drop: in.Drop,
+		Order: in.Order}
 	asked.Snow, asked.From, asked.To = in.Snow, pair(in.From), pair(in.To)
 	_, asked.Now = s.air()
 	return s.of(ctx).PlanDay(ctx, asked)

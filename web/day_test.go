@@ -2,12 +2,14 @@ package web_test
 
 import (
 	"encoding/xml"
+	"fmt"
 	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/require"
 
 	"palethicket/book"
+	"palethicket/report/reporttest"
 )
 
 // TestDayOverHTTP plans a day of the demo's open trees: it fits before dusk, has what is pinned and not what is dropped, two
@@ -30,6 +32,18 @@ func TestDayOverHTTP(t *testing.T) {
 	}
 	require.False(t, day.Crews[0].Back.After(day.End))
 	require.Equal(t, day, get[book.DayPlan](t, s, ask), "the same question gives the same plan")
+
+	turned := "&order=" + stops[2].ID + "&order=" + stops[0].ID
+	own := get[book.DayPlan](t, s, ask+turned).Crews[0].Stops
+	require.Equal(t, []string{stops[2].ID, stops[0].ID}, []string{own[0].ID, own[1].ID})
+	status, text := s.send("GET", ask+turned+"&order="+stops[0].ID, "")
+	require.Equal(t, 422, status)
+	require.Contains(t, string(text), "twice")
+	slow := get[book.DayPlan](t, s, ask+"&snow=deep")
+	require.Less(t, len(slow.Crews[0].Stops), len(stops), "deep snow slows")
+	gate := day.Gates[0]
+	there := get[book.DayPlan](t, s, ask+fmt.Sprintf("&from=%f,%f&to=%f,%f", gate.At[0], gate.At[1], day.Gates[1].At[0], day.Gates[1].At[1]))
+	require.NotEqual(t, there.From, there.To)
 
 	other := get[book.TreeList](t, s, "/api/trees?status=named").Trees[0].ID
 	changed := get[book.DayPlan](t, s, ask+"&crews=2&pin="+other+"&drop="+stops[0].ID)
@@ -57,9 +71,20 @@ func TestDayOverHTTP(t *testing.T) {
 	require.Equal(t, stops[0].Tag, route.Points[1].Name)
 	_, _, calendar := s.fetch("/api/day.ics?date=2026-12-01&start=13:30&end=17:00")
 	require.Equal(t, 1, strings.Count(string(calendar), "BEGIN:VEVENT"))
+	for _, line := range strings.Split(strings.TrimSuffix(string(calendar), "\r\n"), "\r\n") {
+		require.LessOrEqual(t, len(line), 75)
+		require.NotContains(t, line, "\n")
+	}
+	require.Contains(t, string(calendar), "DTSTART:"+day.Start.UTC().Format("20060102T150405Z"))
 	kind, _, sheet := s.fetch("/api/day.pdf?date=2026-12-01&start=13:30&end=17:00&crews=2")
 	require.Equal(t, "application/pdf", kind)
-	require.True(t, strings.HasPrefix(string(sheet), "%PDF"))
+	require.Contains(t, reporttest.About(t, sheet).Title, "2026-12-01")
+	text2, last := reporttest.Text(t, sheet), 0
+	for _, s := range get[book.DayPlan](t, s, ask+"&crews=2").Crews[0].Stops {
+		at := strings.Index(text2, s.Tag)
+		require.Greater(t, at, last, "the sheet has them in their order")
+		last = at
+	}
 	for path, says := range map[string]string{
 		"/api/day?date=soon":                                  "write it as 2026-12-01",
 		"/api/day?date=2026-12-01&start=8":                    "write it as 08:30",

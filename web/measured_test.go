@@ -191,11 +191,13 @@ func TestInstruments(t *testing.T) {
 	require.NoError(t, err)
 	ctx, stop := context.WithCancel(context.Background())
 	t.Cleanup(stop)
-	go func() { _ = simulate.Serve(ctx, ln, instrument.Caliper, simulate.Options{Every: 50 * time.Millisecond}) }()
+	go func() {
+		_ = simulate.Serve(ctx, ln, instrument.Caliper, simulate.Options{Every: 50 * time.Millisecond})
+	}()
 	for body, says := range map[string]string{
-		`{"instruments":[{"name":"C","kind":"caliper","address":"here"}]}`:                                                         "127.0.0.1:8091",
-		`{"instruments":[{"name":" ","kind":"caliper","address":"127.0.0.1:1"}]}`:                                                  "name",
-		`{"instruments":[{"name":"C","kind":"weather","address":"ftp://x"}]}`:                                                      "http://",
+		`{"instruments":[{"name":"C","kind":"caliper","address":"here"}]}`:                                                        "127.0.0.1:8091",
+		`{"instruments":[{"name":" ","kind":"caliper","address":"127.0.0.1:1"}]}`:                                                 "name",
+		`{"instruments":[{"name":"C","kind":"weather","address":"ftp://x"}]}`:                                                     "http://",
 		`{"instruments":[{"name":"C","kind":"gnss","address":"127.0.0.1:1"},{"name":"C","kind":"gnss","address":"127.0.0.1:2"}]}`: "another",
 	} {
 		status, text := s.send("PUT", "/api/instruments", body)

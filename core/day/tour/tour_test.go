@@ -69,28 +69,6 @@ func exact(d *tour.Day) float64 {
 	return best
 }
 
-// nearestFirst goes to whatever is nearest and still fits.
-func nearestFirst(d *tour.Day) (worth float64) {
-	n := len(d.Stops)
-	been := make([]bool, n)
-	at, spent := n, 0.0
-	for {
-		next := -1
-		for i := range n {
-			fits := !been[i] && spent+d.Way(at, i)+d.Stops[i].Minutes+d.Way(i, n+1) <= d.Minutes
-			if fits && (next < 0 || d.Way(at, i) < d.Way(at, next)) {
-				next = i
-			}
-		}
-		if next < 0 {
-			return worth
-		}
-		spent += d.Way(at, next) + d.Stops[next].Minutes
-		worth += d.Stops[next].Worth
-		been[next], at = true, next
-	}
-}
-
 // fits holds a plan to what it says of itself.
 func fits(t *testing.T, d *tour.Day, p *tour.Plan) {
 	t.Helper()
@@ -131,7 +109,7 @@ func TestBetterThanNearestFirst(t *testing.T) {
 		p, err := tour.Solve(t.Context(), d, seed, 300)
 		require.NoError(t, err)
 		fits(t, d, p)
-		plans, nearest = plans+p.Worth, nearest+nearestFirst(d)
+		plans, nearest = plans+p.Worth, nearest+tour.NearestFirst(d)
 	}
 	t.Logf("%.2f times what nearest-first gains", plans/nearest)
 	require.Greater(t, plans, 1.3*nearest)
@@ -183,6 +161,6 @@ func BenchmarkFourHundred(b *testing.B) {
 		p, err := tour.Solve(ctx, d, 1, 60)
 		stop()
 		require.NoError(b, err)
-		b.ReportMetric(p.Worth/nearestFirst(d), "×nearest")
+		b.ReportMetric(p.Worth/tour.NearestFirst(d), "×nearest")
 	}
 }

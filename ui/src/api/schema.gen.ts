@@ -4,6250 +4,9060 @@
  */
 
 export interface paths {
-  '/api/accuracy': {
-    parameters: { query?: never; header?: never; path?: never; cookie?: never }
-    /** How often winter's names were right, by trees seen in leaf since */
-    get: operations['accuracy']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/along': {
-    parameters: { query?: never; header?: never; path?: never; cookie?: never }
-    /** A book of some tracts, for a device to take along */
-    get: operations['along']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/away': {
-    parameters: { query?: never; header?: never; path?: never; cookie?: never }
-    /** How this device stands towards home */
-    get: operations['away']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/away/again': {
-    parameters: { query?: never; header?: never; path?: never; cookie?: never }
-    get?: never
-    put?: never
-    /** Tell home what it refused once more */
-    post: operations['tell-again']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/away/held': {
-    parameters: { query?: never; header?: never; path?: never; cookie?: never }
-    /** All that home does not have, as a file */
-    get: operations['held']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/away/meeting': {
-    parameters: { query?: never; header?: never; path?: never; cookie?: never }
-    get?: never
-    put?: never
-    /** Meet home now */
-    post: operations['meet-home']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/changes': {
-    parameters: { query?: never; header?: never; path?: never; cookie?: never }
-    /** What the book got after its running number */
-    get: operations['changes']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/checking': {
-    parameters: { query?: never; header?: never; path?: never; cookie?: never }
-    /** The check cruise that one has to do; null: none */
-    get: operations['my-check']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/checks': {
-    parameters: { query?: never; header?: never; path?: never; cookie?: never }
-    /** Check cruises, the latest first */
-    get: operations['list-checks']
-    put?: never
-    /** Plan a check cruise and give it to its checker */
-    post: operations['plan-check']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/checks/draw': {
-    parameters: { query?: never; header?: never; path?: never; cookie?: never }
-    get?: never
-    put?: never
-    /** What a check cruise would draw; nothing is kept */
-    post: operations['draw-check']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/checks/{id}': {
-    parameters: { query?: never; header?: never; path?: never; cookie?: never }
-    /** A check cruise */
-    get: operations['get-check']
-    put?: never
-    post?: never
-    /** Give a check up; what was entered in it joins nothing */
-    delete: operations['drop-check']
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/checks/{id}/finish': {
-    parameters: { query?: never; header?: never; path?: never; cookie?: never }
-    get?: never
-    put?: never
-    /** End a check; what was found joins the book */
-    post: operations['finish-check']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/checks/{id}/results': {
-    parameters: { query?: never; header?: never; path?: never; cookie?: never }
-    /** What a finished check cruise says */
-    get: operations['check-results']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/checks/{id}/results.csv': {
-    parameters: { query?: never; header?: never; path?: never; cookie?: never }
-    /** Its trees as a table */
-    get: operations['check-csv']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/checks/{id}/results.pdf': {
-    parameters: { query?: never; header?: never; path?: never; cookie?: never }
-    /** What it says, as PDF */
-    get: operations['check-pdf']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/composition': {
-    parameters: { query?: never; header?: never; path?: never; cookie?: never }
-    /** What grows in a stand or a tract */
-    get: operations['composition']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/crew': {
-    parameters: { query?: never; header?: never; path?: never; cookie?: never }
-    /** The crew */
-    get: operations['list-crew']
-    put?: never
-    /** Add somebody to the crew */
-    post: operations['add-member']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/crew/{name}': {
-    parameters: { query?: never; header?: never; path?: never; cookie?: never }
-    get?: never
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    /** Change somebody's role or password, or close their account */
-    patch: operations['change-member']
-    trace?: never
-  }
-  '/api/day': {
-    parameters: { query?: never; header?: never; path?: never; cookie?: never }
-    /** Which open trees to visit in a day, in which order */
-    get: operations['plan-day']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/day.gpx': {
-    parameters: { query?: never; header?: never; path?: never; cookie?: never }
-    /** The way of a crew, as a GPX route */
-    get: operations['day-route']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/day.ics': {
-    parameters: { query?: never; header?: never; path?: never; cookie?: never }
-    /** The day, as an iCalendar file */
-    get: operations['day-calendar']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/day.pdf': {
-    parameters: { query?: never; header?: never; path?: never; cookie?: never }
-    /** A day sheet to take along, as PDF */
-    get: operations['day-sheet']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/devices': {
-    parameters: { query?: never; header?: never; path?: never; cookie?: never }
-    /** Devices that may send for one of the crew */
-    get: operations['list-devices']
-    put?: never
-    /** Give a device a token of who is signed in; it is shown once */
-    post: operations['add-device']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/devices/{id}': {
-    parameters: { query?: never; header?: never; path?: never; cookie?: never }
-    get?: never
-    put?: never
-    post?: never
-    /** End a device's token; what it has not sent stays on it */
-    delete: operations['end-device']
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/export/{format}': {
-    parameters: { query?: never; header?: never; path?: never; cookie?: never }
-    /** Trees as a file */
-    get: operations['export']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/flora/beside': {
-    parameters: { query?: never; header?: never; path?: never; cookie?: never }
-    /** Two to four taxa side by side, in what they differ */
-    get: operations['beside']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/flora/characters/{id}': {
-    parameters: { query?: never; header?: never; path?: never; cookie?: never }
-    /** A character, and which trees show each of its states */
-    get: operations['get-character']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/flora/names': {
-    parameters: { query?: never; header?: never; path?: never; cookie?: never }
-    /** Trees by any name, with what is ambiguous about it */
-    get: operations['find-names']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/flora/plates': {
-    parameters: { query?: never; header?: never; path?: never; cookie?: never }
-    /** What the taxa of a region or list usually show, to draw them from */
-    get: operations['list-plates']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/flora/taxa': {
-    parameters: { query?: never; header?: never; path?: never; cookie?: never }
-    /** Taxa of a region or list, filtered by what they show */
-    get: operations['list-taxa']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/flora/taxa/{name}': {
-    parameters: { query?: never; header?: never; path?: never; cookie?: never }
-    /** A taxon as a page */
-    get: operations['get-taxon']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/flora/taxa/{name}/plate': {
-    parameters: { query?: never; header?: never; path?: never; cookie?: never }
-    /** What a taxon usually shows, or one specimen of it, to draw it from */
-    get: operations['get-plate']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/formats': {
-    parameters: { query?: never; header?: never; path?: never; cookie?: never }
-    /** Formats of files, and the fields that columns can hold */
-    get: operations['formats']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/imports': {
-    parameters: { query?: never; header?: never; path?: never; cookie?: never }
-    /** Files that were read in, the latest first */
-    get: operations['list-imports']
-    put?: never
-    /** Read a file for a preview */
-    post: operations['read-file']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/imports/{id}': {
-    parameters: { query?: never; header?: never; path?: never; cookie?: never }
-    /** How far a file is */
-    get: operations['import-progress']
-    put?: never
-    /** Begin to put lines of a file into the book */
-    post: operations['put-in']
-    /** Stop a file being put in, or leave it; nothing of it stays */
-    delete: operations['stop-import']
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/imports/{id}/preview': {
-    parameters: { query?: never; header?: never; path?: never; cookie?: never }
-    get?: never
-    put?: never
-    /** What a file would put in under a mapping */
-    post: operations['preview-import']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/imports/{id}/undo': {
-    parameters: { query?: never; header?: never; path?: never; cookie?: never }
-    get?: never
-    put?: never
-    /** Undo an import by further entries */
-    post: operations['undo-import']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/instruments': {
-    parameters: { query?: never; header?: never; path?: never; cookie?: never }
-    /** How the instruments do, and what each read last */
-    get: operations['list-instruments']
-    /** Say which instruments there are, and where */
-    put: operations['put-instruments']
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/instruments/live': {
-    parameters: { query?: never; header?: never; path?: never; cookie?: never }
-    /** How the instruments do, as server-sent events: all of them after each change */
-    get: operations['watch-instruments']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/lists': {
-    parameters: { query?: never; header?: never; path?: never; cookie?: never }
-    /** The book's own lists of trees */
-    get: operations['list-lists']
-    /** Keep a list, in place of the one of that name */
-    put: operations['put-list']
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/lists/weighing': {
-    parameters: { query?: never; header?: never; path?: never; cookie?: never }
-    /** How far trees are weighed again after a list changed */
-    get: operations['weighing']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/lists/{name}': {
-    parameters: { query?: never; header?: never; path?: never; cookie?: never }
-    get?: never
-    put?: never
-    post?: never
-    /** Remove a list that no tree is ranked among */
-    delete: operations['drop-list']
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/lists/{name}/{format}': {
-    parameters: { query?: never; header?: never; path?: never; cookie?: never }
-    /** A list, or a region's trees, as a file */
-    get: operations['list-table']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/map': {
-    parameters: { query?: never; header?: never; path?: never; cookie?: never }
-    /** What is drawn of every tract and stand */
-    get: operations['map']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/map/nearest': {
-    parameters: { query?: never; header?: never; path?: never; cookie?: never }
-    /** The trees nearest to a place that are not done, and the way to each */
-    get: operations['nearest']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/map/trees': {
-    parameters: { query?: never; header?: never; path?: never; cookie?: never }
-    /** The trees that have a position */
-    get: operations['dots']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/marks': {
-    parameters: { query?: never; header?: never; path?: never; cookie?: never }
-    get?: never
-    put?: never
-    /** Read lengths, angles and counts off marks, kept or not */
-    post: operations['read-marks']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/measure': {
-    parameters: { query?: never; header?: never; path?: never; cookie?: never }
-    /** A length as it is written, in a unit */
-    get: operations['read-length']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/meeting': {
-    parameters: { query?: never; header?: never; path?: never; cookie?: never }
-    get?: never
-    put?: never
-    /** Tell the book entries made elsewhere; each is answered */
-    post: operations['meet']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/outside': {
-    parameters: { query?: never; header?: never; path?: never; cookie?: never }
-    /** What weather and season suggest for a visit */
-    get: operations['outside']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/photos/{id}': {
-    parameters: { query?: never; header?: never; path?: never; cookie?: never }
-    get?: never
-    /** Take a photograph back, or put it back */
-    put: operations['mark-photo']
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/photos/{id}/arriving': {
-    parameters: { query?: never; header?: never; path?: never; cookie?: never }
-    /** How much of a photograph's file is here */
-    get: operations['photo-arriving']
-    /** Send a piece of a photograph's file */
-    put: operations['photo-piece']
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/photos/{id}/marks': {
-    parameters: { query?: never; header?: never; path?: never; cookie?: never }
-    /** What was marked on a photograph */
-    get: operations['photo-marks']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/photos/{id}/{size}': {
-    parameters: { query?: never; header?: never; path?: never; cookie?: never }
-    /** A photograph's file, or its thumbnail */
-    get: operations['photo-file']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/plates/{digest}/states/{character}/{state}': {
-    parameters: { query?: never; header?: never; path?: never; cookie?: never }
-    /** A state of a character, drawn small */
-    get: operations['draw-state']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/plates/{digest}/{what}/{taxon}': {
-    parameters: { query?: never; header?: never; path?: never; cookie?: never }
-    /** A drawing of a taxon */
-    get: operations['draw-plate']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/plots': {
-    parameters: { query?: never; header?: never; path?: never; cookie?: never }
-    /** Sample points of a stand or tract, and what they add up to */
-    get: operations['list-plots']
-    /** Keep a sample point and what was counted from it */
-    put: operations['put-plot']
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/plots.csv': {
-    parameters: { query?: never; header?: never; path?: never; cookie?: never }
-    /** The counted stems as a table */
-    get: operations['plots-table']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/practice/answers': {
-    parameters: { query?: never; header?: never; path?: never; cookie?: never }
-    get?: never
-    put?: never
-    /** Tell one's answers from elsewhere, and hear those that are here */
-    post: operations['meet-practice']
-    /** Erase all that one practised */
-    delete: operations['forget-practice']
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/practice/answers.csv': {
-    parameters: { query?: never; header?: never; path?: never; cookie?: never }
-    /** All that one answered, as a table */
-    get: operations['practice-csv']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/practice/cards': {
-    parameters: { query?: never; header?: never; path?: never; cookie?: never }
-    get?: never
-    put?: never
-    /** The card to be asked now */
-    post: operations['ask-card']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/practice/cards/{id}/answer': {
-    parameters: { query?: never; header?: never; path?: never; cookie?: never }
-    get?: never
-    put?: never
-    /** Say what a card shows */
-    post: operations['answer-card']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/practice/cards/{id}/drawing': {
-    parameters: { query?: never; header?: never; path?: never; cookie?: never }
-    /** What a card shows */
-    get: operations['draw-card']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/practice/decks': {
-    parameters: { query?: never; header?: never; path?: never; cookie?: never }
-    /** One's own decks and the crew's */
-    get: operations['list-decks']
-    /** Keep a deck, in place of the one of its id */
-    put: operations['put-deck']
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/practice/decks/{id}': {
-    parameters: { query?: never; header?: never; path?: never; cookie?: never }
-    get?: never
-    put?: never
-    post?: never
-    /** Remove a deck; what was practised stays */
-    delete: operations['drop-deck']
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/practice/due': {
-    parameters: { query?: never; header?: never; path?: never; cookie?: never }
-    /** How many cards one is to be asked again by now */
-    get: operations['due-cards']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/practice/figures': {
-    parameters: { query?: never; header?: never; path?: never; cookie?: never }
-    /** What one's answers say of oneself */
-    get: operations['practised']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/practice/quiz.pdf': {
-    parameters: { query?: never; header?: never; path?: never; cookie?: never }
-    /** A sheet of numbered drawings with their answers, as PDF */
-    get: operations['quiz']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/practice/shared': {
-    parameters: { query?: never; header?: never; path?: never; cookie?: never }
-    /** The figures of those who show them */
-    get: operations['shared-practice']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/practice/sharing': {
-    parameters: { query?: never; header?: never; path?: never; cookie?: never }
-    get?: never
-    /** Show the leads one's figures, or no longer */
-    put: operations['share-practice']
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/practice/walks': {
-    parameters: { query?: never; header?: never; path?: never; cookie?: never }
-    /** One's walks, the latest first */
-    get: operations['list-walks']
-    put?: never
-    /** Begin a walk through a wood that does not exist */
-    post: operations['begin-walk']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/practice/walks/{id}': {
-    parameters: { query?: never; header?: never; path?: never; cookie?: never }
-    /** A walk, without what its trees are */
-    get: operations['get-walk']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/practice/walks/{id}/account': {
-    parameters: { query?: never; header?: never; path?: never; cookie?: never }
-    /** How a walk that is ended went */
-    get: operations['walk-account']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/practice/walks/{id}/end': {
-    parameters: { query?: never; header?: never; path?: never; cookie?: never }
-    get?: never
-    put?: never
-    /** End a walk */
-    post: operations['end-walk']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/practice/walks/{id}/trees/{n}/parts/{part}': {
-    parameters: { query?: never; header?: never; path?: never; cookie?: never }
-    /** A part that was looked at */
-    get: operations['draw-on-walk']
-    put?: never
-    /** Look at a part of a tree */
-    post: operations['look-on-walk']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/program': {
-    parameters: { query?: never; header?: never; path?: never; cookie?: never }
-    /** Which program and book this is */
-    get: operations['program']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/report.html': {
-    parameters: { query?: never; header?: never; path?: never; cookie?: never }
-    /** A report on a tract or stand, as a page */
-    get: operations['report-page']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/report.pdf': {
-    parameters: { query?: never; header?: never; path?: never; cookie?: never }
-    /** A report on a tract or stand, as PDF */
-    get: operations['report-pdf']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/session': {
-    parameters: { query?: never; header?: never; path?: never; cookie?: never }
-    /** Who is signed in */
-    get: operations['session']
-    put?: never
-    /** Sign in */
-    post: operations['sign-in']
-    /** Sign out */
-    delete: operations['sign-out']
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/stands': {
-    parameters: { query?: never; header?: never; path?: never; cookie?: never }
-    /** Tracts and their stands */
-    get: operations['list-stands']
-    /** Keep a stand's boundary and remarks */
-    put: operations['put-stand']
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/sugarbush': {
-    parameters: { query?: never; header?: never; path?: never; cookie?: never }
-    /** Maples of a stand or tract, with the taps that they bear */
-    get: operations['sugarbush']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/sums': {
-    parameters: { query?: never; header?: never; path?: never; cookie?: never }
-    /** The sums there are, and what each is given */
-    get: operations['list-sums']
-    put?: never
-    /** Do sums, in the order asked */
-    post: operations['do-sums']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/tracts': {
-    parameters: { query?: never; header?: never; path?: never; cookie?: never }
-    get?: never
-    /** Keep a tract's boundary, terrain and remarks */
-    put: operations['put-tract']
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/trees': {
-    parameters: { query?: never; header?: never; path?: never; cookie?: never }
-    /** A page of the trees */
-    get: operations['list-trees']
-    put?: never
-    /** Start a tree */
-    post: operations['add-tree']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/trees/{id}': {
-    parameters: { query?: never; header?: never; path?: never; cookie?: never }
-    /** A tree, its looks, and what they come to */
-    get: operations['get-tree']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/trees/{id}/compare': {
-    parameters: { query?: never; header?: never; path?: never; cookie?: never }
-    /** What speaks for one taxon over another; usually the leader and the runner-up */
-    get: operations['compare']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/trees/{id}/drawn': {
-    parameters: { query?: never; header?: never; path?: never; cookie?: never }
-    /** A tree as scored beside the two that lead, to draw them from */
-    get: operations['drawn']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/trees/{id}/entries': {
-    parameters: { query?: never; header?: never; path?: never; cookie?: never }
-    get?: never
-    put?: never
-    /** Add an entry to a tree's log */
-    post: operations['add-entry']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/trees/{id}/here': {
-    parameters: { query?: never; header?: never; path?: never; cookie?: never }
-    /** A tree ranked with its stand's own record as the prior */
-    get: operations['tree-here']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/trees/{id}/log': {
-    parameters: { query?: never; header?: never; path?: never; cookie?: never }
-    /** A whole tree as its entries */
-    get: operations['tree-log']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/trees/{id}/move': {
-    parameters: { query?: never; header?: never; path?: never; cookie?: never }
-    get?: never
-    put?: never
-    /** Give a tree another tag or stand; where it was is noted */
-    post: operations['move-tree']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/trees/{id}/own-errors': {
-    parameters: { query?: never; header?: never; path?: never; cookie?: never }
-    /** A tree ranked with its observers' own chances of misreading */
-    get: operations['own-errors']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/trees/{id}/photos': {
-    parameters: { query?: never; header?: never; path?: never; cookie?: never }
-    /** A tree's photographs */
-    get: operations['list-photos']
-    put?: never
-    /** Keep a photograph with a look */
-    post: operations['add-photo']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/trees/{id}/plates/{what}': {
-    parameters: { query?: never; header?: never; path?: never; cookie?: never }
-    /** A drawing of a tree as it was scored */
-    get: operations['draw-scored']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/trees/{id}/story': {
-    parameters: { query?: never; header?: never; path?: never; cookie?: never }
-    /** A tree's log, each entry with how the tree stood after it */
-    get: operations['tree-story']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/trees/{id}/walk': {
-    parameters: { query?: never; header?: never; path?: never; cookie?: never }
-    /** The next either/or question of a key walk */
-    get: operations['walk']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/trees/{id}/why-not': {
-    parameters: { query?: never; header?: never; path?: never; cookie?: never }
-    /** Why an expected taxon does not lead */
-    get: operations['why-not']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/visits': {
-    parameters: { query?: never; header?: never; path?: never; cookie?: never }
-    /** Visits, the latest first */
-    get: operations['list-visits']
-    /** Keep a visit: its day, crew, weather and snow */
-    put: operations['put-visit']
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/vocabulary': {
-    parameters: { query?: never; header?: never; path?: never; cookie?: never }
-    /** Characters, states and the words of the record */
-    get: operations['vocabulary']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/weights': {
-    parameters: { query?: never; header?: never; path?: never; cookie?: never }
-    /** What each tract weighs for a device that takes it along */
-    get: operations['weights']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/worklist': {
-    parameters: { query?: never; header?: never; path?: never; cookie?: never }
-    /** Trees that are not settled, those first whose best look is worth most */
-    get: operations['worklist']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/worklist/calendar.ics': {
-    parameters: { query?: never; header?: never; path?: never; cookie?: never }
-    /** What to come back for, as an iCalendar file */
-    get: operations['calendar']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
+    "/api/accuracy": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How often winter's names were right, by trees seen in leaf since */
+        get: operations["accuracy"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/along": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A book of some tracts, for a device to take along */
+        get: operations["along"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/away": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How this device stands towards home */
+        get: operations["away"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/away/again": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Tell home what it refused once more */
+        post: operations["tell-again"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/away/held": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** All that home does not have, as a file */
+        get: operations["held"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/away/meeting": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Meet home now */
+        post: operations["meet-home"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/changes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What the book got after its running number */
+        get: operations["changes"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/checking": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The check cruise that one has to do; null: none */
+        get: operations["my-check"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/checks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Check cruises, the latest first */
+        get: operations["list-checks"];
+        put?: never;
+        /** Plan a check cruise and give it to its checker */
+        post: operations["plan-check"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/checks/draw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What a check cruise would draw; nothing is kept */
+        post: operations["draw-check"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/checks/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A check cruise */
+        get: operations["get-check"];
+        put?: never;
+        post?: never;
+        /** Give a check up; what was entered in it joins nothing */
+        delete: operations["drop-check"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/checks/{id}/finish": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** End a check; what was found joins the book */
+        post: operations["finish-check"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/checks/{id}/results": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What a finished check cruise says */
+        get: operations["check-results"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/checks/{id}/results.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Its trees as a table */
+        get: operations["check-csv"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/checks/{id}/results.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What it says, as PDF */
+        get: operations["check-pdf"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/composition": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What grows in a stand or a tract */
+        get: operations["composition"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/crew": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The crew */
+        get: operations["list-crew"];
+        put?: never;
+        /** Add somebody to the crew */
+        post: operations["add-member"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/crew/{name}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /** Change somebody's role or password, or close their account */
+        patch: operations["change-member"];
+        trace?: never;
+    };
+    "/api/day": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Which open trees to visit in a day, in which order */
+        get: operations["plan-day"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/day.gpx": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The way of a crew, as a GPX route */
+        get: operations["day-route"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/day.ics": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The day, as an iCalendar file */
+        get: operations["day-calendar"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/day.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A day sheet to take along, as PDF */
+        get: operations["day-sheet"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/devices": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Devices that may send for one of the crew */
+        get: operations["list-devices"];
+        put?: never;
+        /** Give a device a token of who is signed in; it is shown once */
+        post: operations["add-device"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/devices/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** End a device's token; what it has not sent stays on it */
+        delete: operations["end-device"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/export/{format}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Trees as a file */
+        get: operations["export"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/flora/beside": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Two to four taxa side by side, in what they differ */
+        get: operations["beside"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/flora/characters/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A character, and which trees show each of its states */
+        get: operations["get-character"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/flora/names": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Trees by any name, with what is ambiguous about it */
+        get: operations["find-names"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/flora/plates": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What the taxa of a region or list usually show, to draw them from */
+        get: operations["list-plates"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/flora/taxa": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Taxa of a region or list, filtered by what they show */
+        get: operations["list-taxa"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/flora/taxa/{name}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A taxon as a page */
+        get: operations["get-taxon"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/flora/taxa/{name}/plate": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What a taxon usually shows, or one specimen of it, to draw it from */
+        get: operations["get-plate"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/formats": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Formats of files, and the fields that columns can hold */
+        get: operations["formats"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/imports": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Files that were read in, the latest first */
+        get: operations["list-imports"];
+        put?: never;
+        /** Read a file for a preview */
+        post: operations["read-file"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/imports/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How far a file is */
+        get: operations["import-progress"];
+        put?: never;
+        /** Begin to put lines of a file into the book */
+        post: operations["put-in"];
+        /** Stop a file being put in, or leave it; nothing of it stays */
+        delete: operations["stop-import"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/imports/{id}/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What a file would put in under a mapping */
+        post: operations["preview-import"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/imports/{id}/undo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Undo an import by further entries */
+        post: operations["undo-import"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/instruments": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How the instruments do, and what each read last */
+        get: operations["list-instruments"];
+        /** Say which instruments there are, and where */
+        put: operations["put-instruments"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/instruments/live": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How the instruments do, as server-sent events: all of them after each change */
+        get: operations["watch-instruments"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lists": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The book's own lists of trees */
+        get: operations["list-lists"];
+        /** Keep a list, in place of the one of that name */
+        put: operations["put-list"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lists/weighing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How far trees are weighed again after a list changed */
+        get: operations["weighing"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lists/{name}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Remove a list that no tree is ranked among */
+        delete: operations["drop-list"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lists/{name}/{format}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A list, or a region's trees, as a file */
+        get: operations["list-table"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/map": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What is drawn of every tract and stand */
+        get: operations["map"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/map/nearest": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The trees nearest to a place that are not done, and the way to each */
+        get: operations["nearest"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/map/trees": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The trees that have a position */
+        get: operations["dots"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/marks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Read lengths, angles and counts off marks, kept or not */
+        post: operations["read-marks"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/measure": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A length as it is written, in a unit */
+        get: operations["read-length"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/meeting": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Tell the book entries made elsewhere; each is answered */
+        post: operations["meet"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/outside": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What weather and season suggest for a visit */
+        get: operations["outside"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/photos/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Take a photograph back, or put it back */
+        put: operations["mark-photo"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/photos/{id}/arriving": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How much of a photograph's file is here */
+        get: operations["photo-arriving"];
+        /** Send a piece of a photograph's file */
+        put: operations["photo-piece"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/photos/{id}/marks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What was marked on a photograph */
+        get: operations["photo-marks"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/photos/{id}/{size}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A photograph's file, or its thumbnail */
+        get: operations["photo-file"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plates/{digest}/states/{character}/{state}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A state of a character, drawn small */
+        get: operations["draw-state"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plates/{digest}/{what}/{taxon}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A drawing of a taxon */
+        get: operations["draw-plate"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plots": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Sample points of a stand or tract, and what they add up to */
+        get: operations["list-plots"];
+        /** Keep a sample point and what was counted from it */
+        put: operations["put-plot"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plots.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The counted stems as a table */
+        get: operations["plots-table"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practice/answers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Tell one's answers from elsewhere, and hear those that are here */
+        post: operations["meet-practice"];
+        /** Erase all that one practised */
+        delete: operations["forget-practice"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practice/answers.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** All that one answered, as a table */
+        get: operations["practice-csv"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practice/cards": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The card to be asked now */
+        post: operations["ask-card"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practice/cards/{id}/answer": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Say what a card shows */
+        post: operations["answer-card"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practice/cards/{id}/drawing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What a card shows */
+        get: operations["draw-card"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practice/decks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** One's own decks and the crew's */
+        get: operations["list-decks"];
+        /** Keep a deck, in place of the one of its id */
+        put: operations["put-deck"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practice/decks/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Remove a deck; what was practised stays */
+        delete: operations["drop-deck"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practice/due": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How many cards one is to be asked again by now */
+        get: operations["due-cards"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practice/figures": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What one's answers say of oneself */
+        get: operations["practised"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practice/quiz.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A sheet of numbered drawings with their answers, as PDF */
+        get: operations["quiz"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practice/shared": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The figures of those who show them */
+        get: operations["shared-practice"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practice/sharing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Show the leads one's figures, or no longer */
+        put: operations["share-practice"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practice/walks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** One's walks, the latest first */
+        get: operations["list-walks"];
+        put?: never;
+        /** Begin a walk through a wood that does not exist */
+        post: operations["begin-walk"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practice/walks/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A walk, without what its trees are */
+        get: operations["get-walk"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practice/walks/{id}/account": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How a walk that is ended went */
+        get: operations["walk-account"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practice/walks/{id}/end": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** End a walk */
+        post: operations["end-walk"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practice/walks/{id}/trees/{n}/parts/{part}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A part that was looked at */
+        get: operations["draw-on-walk"];
+        put?: never;
+        /** Look at a part of a tree */
+        post: operations["look-on-walk"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/program": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Which program and book this is */
+        get: operations["program"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/report.html": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A report on a tract or stand, as a page */
+        get: operations["report-page"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/report.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A report on a tract or stand, as PDF */
+        get: operations["report-pdf"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/session": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Who is signed in */
+        get: operations["session"];
+        put?: never;
+        /** Sign in */
+        post: operations["sign-in"];
+        /** Sign out */
+        delete: operations["sign-out"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stands": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Tracts and their stands */
+        get: operations["list-stands"];
+        /** Keep a stand's boundary and remarks */
+        put: operations["put-stand"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sugarbush": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Maples of a stand or tract, with the taps that they bear */
+        get: operations["sugarbush"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sums": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The sums there are, and what each is given */
+        get: operations["list-sums"];
+        put?: never;
+        /** Do sums, in the order asked */
+        post: operations["do-sums"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tracts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Keep a tract's boundary, terrain and remarks */
+        put: operations["put-tract"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trees": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A page of the trees */
+        get: operations["list-trees"];
+        put?: never;
+        /** Start a tree */
+        post: operations["add-tree"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trees/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A tree, its looks, and what they come to */
+        get: operations["get-tree"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trees/{id}/compare": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What speaks for one taxon over another; usually the leader and the runner-up */
+        get: operations["compare"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trees/{id}/drawn": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A tree as scored beside the two that lead, to draw them from */
+        get: operations["drawn"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trees/{id}/entries": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Add an entry to a tree's log */
+        post: operations["add-entry"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trees/{id}/here": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A tree ranked with its stand's own record as the prior */
+        get: operations["tree-here"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trees/{id}/log": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A whole tree as its entries */
+        get: operations["tree-log"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trees/{id}/move": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Give a tree another tag or stand; where it was is noted */
+        post: operations["move-tree"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trees/{id}/own-errors": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A tree ranked with its observers' own chances of misreading */
+        get: operations["own-errors"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trees/{id}/photos": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A tree's photographs */
+        get: operations["list-photos"];
+        put?: never;
+        /** Keep a photograph with a look */
+        post: operations["add-photo"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trees/{id}/plates/{what}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A drawing of a tree as it was scored */
+        get: operations["draw-scored"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trees/{id}/story": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A tree's log, each entry with how the tree stood after it */
+        get: operations["tree-story"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trees/{id}/walk": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The next either/or question of a key walk */
+        get: operations["walk"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trees/{id}/why-not": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Why an expected taxon does not lead */
+        get: operations["why-not"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/visits": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Visits, the latest first */
+        get: operations["list-visits"];
+        /** Keep a visit: its day, crew, weather and snow */
+        put: operations["put-visit"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/vocabulary": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Characters, states and the words of the record */
+        get: operations["vocabulary"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/weights": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What each tract weighs for a device that takes it along */
+        get: operations["weights"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/worklist": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Trees that are not settled, those first whose best look is worth most */
+        get: operations["worklist"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/worklist/calendar.ics": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What to come back for, as an iCalendar file */
+        get: operations["calendar"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
-export type webhooks = Record<string, never>
+export type webhooks = Record<string, never>;
 export interface components {
-  schemas: {
-    AccuracyBin: {
-      /** Format: double */
-      from: number
-      /**
-       * Format: double
-       * @description Of the chances said
-       */
-      mean: number
-      right: components['schemas']['ShareIn']
-      /** Format: double */
-      to: number
-    }
-    AccuracyGroup: { name: string; right: components['schemas']['ShareIn']; words: string }
-    Act: {
-      by: string
-      /** @description Id of the entry, for undoing it */
-      entry: string
-      words: string
-    }
-    Aged: { age: string; words: string }
-    Among: {
-      /** @description List of one's own; absent: the whole region */
-      list?: string
-      /** @description Region of the flora */
-      region: string
-    }
-    AmongTerm: {
-      /** @description List of one's own; absent: the whole region */
-      list?: string
-      /** @description Region of the flora */
-      region: string
-      words: string
-    }
-    Answer: {
-      /** Format: double */
-      chance: number
-      leader: string
-      /** Format: double */
-      posterior: number
-      words: string
-    }
-    Arriving: {
-      /**
-       * Format: int64
-       * @description How much is here; the next piece begins there
-       */
-      bytes: number
-      whole: boolean
-    }
-    Beside: {
-      /** @description What tells single pairs of them apart, where the flora has a line */
-      lines: string[] | null
-      plates: components['schemas']['Plate'][] | null
-      /** @description The characters that tell most, first */
-      rows: components['schemas']['Difference'][] | null
-    }
-    Branch: {
-      answer: string
-      /** Format: double */
-      chance: number
-      from?: string
-      leader: string
-      name?: string
-      /** @description Character to look at then */
-      next?: string
-      /** @description The leader can be named to species: stop there */
-      settled: boolean
-    }
-    Called: { english: string; name: string }
-    Card: {
-      /** @description Of the tree, where it can be seen */
-      age: string
-      /** @description What is asked, in words */
-      asks: string
-      /** @description It is to be shown in poor light */
-      dim: boolean
-      /**
-       * Format: int64
-       * @description Cards that are due now
-       */
-      due: number
-      /**
-       * Format: int64
-       * @description Cards that were never asked
-       */
-      fresh: number
-      /** @description Empty: nothing is due */
-      id: string
-      kind: string
-      /** @description When the next is due, where none is now */
-      next: string
-      /** @description Of a word: the states; of a pair: the characters that one may tell by */
-      options: components['schemas']['CardOption'][] | null
-      /** @description Of a pair: the two, in no order of what is shown */
-      pair: components['schemas']['Called'][] | null
-      /** @description What is drawn: twig, bark, outline or ground */
-      part: string
-    }
-    CardAnswer: {
-      /** @description Of a pair: the character that one tells by */
-      by?: string
-      /** @description Of a pair: which is shown first, by scientific name; absent: not known */
-      first?: string
-      name?: string
-      /**
-       * @description Of the name; absent: it is not known
-       * @enum {string}
-       */
-      rank?: 'species' | 'group' | 'genus' | 'family'
-      /** Format: double */
-      seconds: number
-      /** @description Of a word: the state; absent: not known */
-      state?: string
-      /** @enum {string} */
-      sure?: 'sure' | 'fair' | 'guess'
-    }
-    CardOption: { id: string; means: string; words: string }
-    CardVerdict: {
-      /** @description When the card is due again */
-      again: string
-      age: string
-      /** @description How far what was shown carries a name, in words */
-      carries: string
-      english: string
-      kind: string
-      /** @description In what the two differ, of what such a card shows */
-      marked: string[] | null
-      /** @description The tree that it was taken for */
-      other: string
-      /** @description What that is called */
-      other_is: string
-      /** @description What was drawn: twig, bark, outline or ground */
-      part: string
-      /** @description Of a word: the state that was shown */
-      state: string
-      /** @description Whose the individual was */
-      taxon: string
-      /** @description What would have told, most first, in words */
-      tells: string[] | null
-      /** @enum {string} */
-      verdict: 'right' | 'too far' | 'not far enough' | 'wrong' | 'not known'
-      /** @description Of a word: the character */
-      word: string
-      words: string
-    }
-    Caution: {
-      /** @description Sections of characters at which it bites */
-      where: string[] | null
-      words: string
-    }
-    Changes: {
-      /** @description Which book it is */
-      book: string
-      entries: components['schemas']['Sent'][] | null
-      /**
-       * Format: int64
-       * @description The running number to ask after next
-       */
-      last: number
-      /** @description Id of the entry of that number, to be sent along */
-      last_id: string
-      /** @description It is an older copy, without the entry heard last: ask from the start, and tell it again */
-      lost?: boolean
-      /** @description There are more already */
-      more: boolean
-      /**
-       * Format: int64
-       * @description Shape of the entries
-       */
-      version: number
-    }
-    Character: {
-      by_zone: boolean
-      /** @description A sign: there is a drawing of it */
-      drawn: boolean
-      /** @description Kind of look that it is scored in */
-      from: string
-      /** @description So small that it can be held against the screen */
-      gauge: boolean
-      harm: string
-      /** @description Empty: it does none */
-      harm_words: string
-      id: string
-      /** @enum {string} */
-      kind: 'categorical' | 'numeric' | 'sign' | 'tally'
-      /** @description Its unit is one of length: any other will do */
-      length: boolean
-      /** @description How to look at it */
-      look: string
-      name: string
-      /** Format: int64 */
-      seconds: number
-      section: string
-      states: components['schemas']['State'][] | null
-      unit: string
-    }
-    CharacterPage: {
-      by_zone: boolean
-      /** @description A sign: there is a drawing of it */
-      drawn: boolean
-      /** @description Kind of look that it is scored in */
-      from: string
-      /** @description So small that it can be held against the screen */
-      gauge: boolean
-      harm: string
-      /** @description Empty: it does none */
-      harm_words: string
-      id: string
-      /** @enum {string} */
-      kind: 'categorical' | 'numeric' | 'sign' | 'tally'
-      /** @description Its unit is one of length: any other will do */
-      length: boolean
-      /** @description How to look at it */
-      look: string
-      mistaken: components['schemas']['MistakenStates'][] | null
-      name: string
-      /** @description A measurement: the range of each taxon, the smallest first */
-      ranges: components['schemas']['TaxonRange'][] | null
-      /** Format: int64 */
-      seconds: number
-      section: string
-      /** @description A sign has the states seen and not-seen; a measurement none */
-      states: components['schemas']['StatePage'][] | null
-      unit: string
-    }
-    Check: {
-      character: string
-      /** @description What that is called */
-      english: string
-      from_words: string
-      /** @description Who would lead without it */
-      leader: string
-      /**
-       * Format: int64
-       * @description Index among the looks
-       */
-      look: number
-      /** @description The character's */
-      name: string
-      /** Format: int64 */
-      score: number
-    }
-    CheckCalled: {
-      first: string
-      /** Format: int64 */
-      n: number
-      same: boolean
-      second: string
-    }
-    CheckCharacter: { character: string; share: components['schemas']['ShareIn']; words: string }
-    CheckCruise: {
-      /** @description It was finished, and says something */
-      came: boolean
-      /** Format: date-time */
-      ended: string | null
-      id: string
-      /**
-       * Format: int64
-       * @description Trees that the checker named so far
-       */
-      named: number
-      plan: components['schemas']['CheckPlan']
-    }
-    CheckObserver: {
-      name: string
-      /** Format: int64 */
-      trees: number
-      /**
-       * Format: double
-       * @description Chance that a genus they name is another, by what all named
-       */
-      wrong: number
-    }
-    CheckPair: {
-      first: string
-      first_by: string
-      /**
-       * @description coarser: both may be true, one goes farther
-       * @enum {string}
-       */
-      how: 'other' | 'coarser' | 'same' | 'unnamed'
-      id: string
-      /** @description Empty: the checker did not name it */
-      second: string
-      stand: string
-      tag: string
-      tract: string
-    }
-    CheckPlan: {
-      /**
-       * @description Each stand, or each name given, gets its part of the trees
-       * @enum {string}
-       */
-      by: 'stand' | 'name'
-      /** @description Who names the trees again; others named them */
-      checker: string
-      drawn: components['schemas']['CheckTree'][] | null
-      /**
-       * Format: double
-       * @description The agreement to be expected
-       */
-      expected: number
-      /**
-       * Format: double
-       * @description Half-width that the trees drawn give
-       */
-      gives: number
-      /**
-       * Format: double
-       * @description Half-width that the agreement is to be known to, at 95 %
-       */
-      half: number
-      name: string
-      /**
-       * Format: int64
-       * @description How many the half-width asks for
-       */
-      needed: number
-      /** Format: date-time */
-      planned_at: string
-      planned_by: string
-      /** @description What is to be known of the plan */
-      says?: string
-      /**
-       * Format: int64
-       * @description It is drawn with; absent: by chance
-       */
-      seed?: number
-      /** @description Absent: the whole tract */
-      stand?: string
-      strata: components['schemas']['CheckStratum'][] | null
-      /**
-       * Format: int64
-       * @description Trees that could be named again
-       */
-      there: number
-      /** @description Absent: all */
-      tract?: string
-      /**
-       * Format: int64
-       * @description How many, other than the half-width asks for
-       */
-      trees?: number
-      /** @description Visit that what was found joins the book as */
-      visit: string
-    }
-    CheckRank: {
-      /**
-       * Format: double
-       * @description Cohen's; 0 where why says that there is none
-       */
-      kappa: number
-      /** @description Whether it is reached, in words */
-      meets: string
-      rank: string
-      /**
-       * Format: double
-       * @description Its standard error (Fleiss, Cohen & Everitt 1969)
-       */
-      se: number
-      share: components['schemas']['ShareIn']
-      /**
-       * Format: double
-       * @description What national inventories ask for; 0: nothing
-       */
-      wanted: number
-      /** @description Why there is no kappa */
-      why?: string
-    }
-    CheckResults: {
-      by_rank: components['schemas']['CheckRank'][] | null
-      /** @description Who calls what what, the most often first */
-      called: components['schemas']['CheckCalled'][] | null
-      /** @description It was finished, and says something */
-      came: boolean
-      /** @description How often two people scored the same, the least often first */
-      characters: components['schemas']['CheckCharacter'][] | null
-      /** Format: date-time */
-      ended: string | null
-      id: string
-      /**
-       * Format: int64
-       * @description Trees that the checker named so far
-       */
-      named: number
-      observers: components['schemas']['CheckObserver'][] | null
-      plan: components['schemas']['CheckPlan']
-      /** @description Why some of what was entered did not join the book */
-      refused: string[] | null
-      /** @description The same, in words */
-      says: string[] | null
-      /** @description Those that the two name otherwise first */
-      trees: components['schemas']['CheckPair'][] | null
-    }
-    CheckStratum: {
-      /** Format: int64 */
-      drawn: number
-      name: string
-      /** Format: int64 */
-      trees: number
-    }
-    CheckTree: { id: string; stand: string; tag: string; tract: string }
-    Comparison: {
-      a: string
-      /** @description What A is called */
-      a_words: string
-      b: string
-      b_words: string
-      /**
-       * Format: double
-       * @description Prior and all looks together
-       */
-      bits: number
-      looks: components['schemas']['LookBalance'][] | null
-      /**
-       * Format: double
-       * @description How much commoner A is than B
-       */
-      prior_bits: number
-    }
-    Composition: {
-      /**
-       * Format: double
-       * @description Basal area of the trees whose diameter was measured
-       */
-      area_m2: number
-      /**
-       * Format: int64
-       * @description Trees that carry a name nothing speaks against
-       */
-      determined: number
-      /** @description What the intervals do and do not say */
-      note: string
-      /** @description What its sample points add up to; absent: there are none */
-      plots?: components['schemas']['PlotTally']
-      /** @description By taxon, the most common first; the last may be 'unlisted' */
-      shares: components['schemas']['Share'][] | null
-      /** Format: int64 */
-      trees: number
-    }
-    Cookie: {
-      Domain: string
-      /** Format: date-time */
-      Expires: string
-      HttpOnly: boolean
-      /** Format: int64 */
-      MaxAge: number
-      Name: string
-      Partitioned: boolean
-      Path: string
-      Quoted: boolean
-      Raw: string
-      RawExpires: string
-      /** Format: int64 */
-      SameSite: number
-      Secure: boolean
-      Unparsed: string[] | null
-      Value: string
-    }
-    CrewDay: {
-      /** Format: date-time */
-      back: string
-      stops: components['schemas']['DayStop'][] | null
-      way_back: string
-      /** Format: double */
-      worth_bits: number
-    }
-    DayGate: { at: number[] | null; name: string }
-    DayLight: {
-      /** Format: date-time */
-      dawn: string | null
-      /** Format: date-time */
-      dusk: string | null
-      says: string
-      /** Format: date-time */
-      sunrise: string | null
-      /** Format: date-time */
-      sunset: string | null
-    }
-    DayPlan: {
-      crews: components['schemas']['CrewDay'][] | null
-      date: string
-      /** Format: date-time */
-      end: string
-      /** @description Longitude and latitude of where it begins */
-      from: number[] | null
-      /** @description Where one can come in */
-      gates: components['schemas']['DayGate'][] | null
-      light: components['schemas']['DayLight']
-      /**
-       * Format: int64
-       * @description Trees that it chose from
-       */
-      open: number
-      /** @description What is to be known of it */
-      says: string[] | null
-      /** @description What it reckons with */
-      snow: string
-      /** Format: date-time */
-      start: string
-      /** @description Of where it ends */
-      to: number[] | null
-    }
-    DayStop: {
-      age: string
-      /**
-       * Format: double
-       * @description Basal area
-       */
-      area_m2: number
-      /** Format: date-time */
-      arrive: string
-      /** @description What to come back for, soonest first */
-      back: components['schemas']['Event'][] | null
-      /** @description Why it is in the day */
-      because: string
-      /** @description What it could be, in words */
-      between: string
-      /** @description Taxa still in it, best first */
-      candidates: string[] | null
-      /**
-       * Format: double
-       * @description Diameter at breast height; 0: not measured
-       */
-      dbh_cm: number
-      /**
-       * @description What it takes: a look, writing the name, correcting it, coming back
-       * @enum {string}
-       */
-      do: 'look' | 'write' | 'correct' | 'back'
-      /** @description Why the evidence does not carry that name, or why the tree cannot be read */
-      doubt: string
-      /** @description What of its spring is near, in words; empty: nothing */
-      due: string
-      given: string
-      given_at: string
-      given_by: string
-      /**
-       * Format: double
-       * @description What the evidence gave the name then
-       */
-      given_posterior: number
-      /** @description Rank of the name written down last; empty: none is */
-      given_rank: string
-      /** @description The same, as it is said */
-      given_words: string
-      /** Format: double */
-      height_m: number
-      /** @description The look needs a twig in hand: take one home where collecting is allowed */
-      home: boolean
-      id: string
-      /** @description When the last entry was made */
-      last: string
-      /** Format: double */
-      lat?: number
-      leader: string
-      /** Format: double */
-      leader_posterior: number
-      /** Format: date-time */
-      leave: string
-      /** @description List that it is ranked among; absent: the whole region */
-      list?: string
-      /** Format: double */
-      lon?: number
-      /** @description The one look worth most, in words; empty: nothing that can be reached would help */
-      look: string
-      /** Format: int64 */
-      looks: number
-      /** Format: double */
-      metres: number
-      /** Format: int64 */
-      n: number
-      named: string
-      /** Format: double */
-      named_posterior: number
-      /** @description How far the evidence carries a name now */
-      named_rank: string
-      /** @description Character of the look worth most; empty: none is */
-      next: string
-      /** Format: double */
-      next_bits: number
-      /** @description Where it is looked at */
-      next_from: string
-      /** Format: int64 */
-      next_seconds: number
-      /** @description A stream is crossed or gone round on the way: the way says where to first */
-      over: boolean
-      /**
-       * Format: int64
-       * @description Of 0.8 m
-       */
-      paces: number
-      pinned: boolean
-      /** @description Region of the flora whose trees it is ranked among */
-      region: string
-      remarks: string
-      /** Format: int64 */
-      scores: number
-      /** @description The evidence carries a name, at whatever rank */
-      settled: boolean
-      /** @description That is so within a week */
-      soon: boolean
-      stand: string
-      /**
-       * @description Explained by the vocabulary
-       * @enum {string}
-       */
-      status: 'named' | 'ready' | 'doubtful' | 'open' | 'unscored' | 'unreadable'
-      /**
-       * Format: int64
-       * @description Looks that probably are of another tree
-       */
-      strangers: number
-      tag: string
-      tract: string
-      vigour: string
-      /** @description From the stop before, in a straight line, or to where a stream is crossed */
-      way: string
-      /** @description Why it is not settled, where there is more to say */
-      why: string
-      /** @description How it stands, in a few words */
-      words: string
-      /**
-       * Format: double
-       * @description What a visit is counted as
-       */
-      worth_bits: number
-    }
-    Device: {
-      /** @description It may send no longer; what it holds stays on it */
-      ended: boolean
-      id: string
-      /** @description What its owner calls it */
-      name: string
-      since: string
-      until: string
-      whose: string
-    }
-    Difference: {
-      /**
-       * Format: double
-       * @description What it is worth between two of them, on average
-       */
-      bits: number
-      character: string
-      name: string
-      section_words: string
-      /** @description What each taxon shows, in the order asked for */
-      words: string[] | null
-    }
-    Dot: {
-      id: string
-      /** Format: double */
-      lat: number
-      /** Format: double */
-      lon: number
-      /**
-       * Format: double
-       * @description Of the leader
-       */
-      posterior: number
-      status: string
-      tag: string
-      /** @description How it stands */
-      words: string
-    }
-    Doubt: {
-      /** Format: int64 */
-      lines: number
-      /** @description The likeliest first */
-      suggests: components['schemas']['Suggested'][] | null
-      written: string
-    }
-    Drawn: {
-      /** @description The leader and the runner-up as they usually are; what differs between them is marked */
-      leaders: components['schemas']['Plate'][] | null
-      /** @description What the drawings of the tree itself show */
-      says: components['schemas']['PlateSays']
-    }
-    DrawnFrom: {
-      character: string
-      seen?: boolean
-      state?: string
-      /** @description Where it may be one of several: all of them */
-      states?: string[] | null
-      /**
-       * Format: double
-       * @description In the character's unit
-       */
-      value?: number
-    }
-    Entry: {
-      /** @description Who made it */
-      by?: string
-      /** @description withdraw: id of what is taken back; undo: id of what counts as never made */
-      entry?: string
-      facts?: components['schemas']['SetFacts']
-      /** @description look: where it came from */
-      from?: string
-      /** @description ULID, made where the entry is made */
-      id: string
-      /** @enum {string} */
-      kind: 'facts' | 'look' | 'note' | 'score' | 'withdraw' | 'name' | 'marks' | 'undo'
-      /** @description score and note: id of the look */
-      look?: string
-      /** @description marks: what was marked on a photograph, in place of what was before */
-      marks?: components['schemas']['Marks']
-      /** @description facts and score: how it was measured; what the entry says is worked out from it */
-      measured?: components['schemas']['Measured']
-      name?: components['schemas']['Naming']
-      note?: string
-      score?: components['schemas']['Score']
-      /** @description For an entry that waited to be sent: the stamp of the tree as it was seen */
-      seen?: string
-      /** @description look: id of the visit it was taken on; absent: the visit of its day */
-      visit?: string
-    }
-    ErrorDetail: {
-      /** @description Where the error occurred, e.g. 'body.items[3].tags' or 'path.thing-id' */
-      location?: string
-      /** @description Error message text */
-      message?: string
-      /** @description The value at the given location */
-      value?: unknown
-    }
-    ErrorModel: {
-      /**
-       * @description A human-readable explanation specific to this occurrence of the problem.
-       * @example Property foo is required but is missing.
-       */
-      detail?: string
-      /** @description Optional list of individual error details */
-      errors?: components['schemas']['ErrorDetail'][] | null
-      /**
-       * Format: uri
-       * @description A URI reference that identifies the specific occurrence of the problem.
-       * @example https://example.com/error-log/abc123
-       */
-      instance?: string
-      /**
-       * Format: int64
-       * @description HTTP status code
-       * @example 400
-       */
-      status?: number
-      /**
-       * @description A short, human-readable summary of the problem type. This value should not change between occurrences of the error.
-       * @example Bad Request
-       */
-      title?: string
-      /**
-       * Format: uri
-       * @description A URI reference to human-readable documentation for the error.
-       * @default about:blank
-       * @example https://example.com/errors/example
-       */
-      type: string
-    }
-    Estimated: {
-      /**
-       * Format: double
-       * @description 95 % by Student's t
-       */
-      from?: number
-      /**
-       * Format: double
-       * @description null: it cannot be told
-       */
-      mean: number | null
-      /** Format: double */
-      se?: number
-      /** Format: double */
-      to?: number
-      /** @description 12.0 ± 1.2, with the standard error */
-      words: string
-    }
-    Event: {
-      /**
-       * Format: date
-       * @description Day, as 2027-04-20
-       */
-      from: string
-      /** @enum {string} */
-      id: 'swell' | 'flower' | 'leaf'
-      /** @description The first two candidates' days do not meet, so that the date itself tells them apart */
-      separate: boolean
-      /** Format: date */
-      to: string
-      /** @description Each candidate's own days */
-      windows: components['schemas']['Window'][] | null
-      words: string
-    }
-    Facts: {
-      age: string
-      /** @description Which taxa it could be */
-      among: components['schemas']['Among']
-      among_words: string
-      aside: boolean
-      extra?: unknown
-      flat: boolean
-      foliage: string
-      /**
-       * Format: double
-       * @description 0: not measured
-       */
-      height_m: number
-      light: string
-      out_of_reach: string[] | null
-      position?: components['schemas']['Position']
-      remarks: string
-      snow: string
-      /** @description What of the visit is out of the ordinary, in words */
-      unusual: string[] | null
-      vigour: string
-    }
-    Field: { id: string; words: string }
-    FieldAccuracy: {
-      all: components['schemas']['ShareIn']
-      /** @description How often names given at about one chance were right */
-      bins: components['schemas']['AccuracyBin'][] | null
-      /**
-       * Format: double
-       * @description 0 best; of those
-       */
-      brier: number
-      by_observer: components['schemas']['AccuracyGroup'][] | null
-      by_rank: components['schemas']['AccuracyGroup'][] | null
-      /** @description The worst first */
-      by_taxon: components['schemas']['AccuracyGroup'][] | null
-      /**
-       * Format: int64
-       * @description Trees that were confirmed
-       */
-      confirmed: number
-      /**
-       * Format: double
-       * @description How many of those should be right, by the chances
-       */
-      expected: number
-      /** @description The same, in words */
-      says: string[] | null
-      /**
-       * Format: int64
-       * @description Names whose chance was known when they were given
-       */
-      told: number
-      /**
-       * Format: int64
-       * @description Of them without a winter's name
-       */
-      unnamed: number
-    }
-    Format: {
-      extension: string
-      id: string
-      /** @description What a tree has that the format cannot carry */
-      lost: string
-      name: string
-      /** @description Media type */
-      type: string
-    }
-    Formats: {
-      /** @description What the columns of a file that is read in can hold */
-      fields: components['schemas']['Field'][] | null
-      formats: components['schemas']['Format'][] | null
-    }
-    Found: {
-      /** @description Says so where the name means several trees */
-      ambiguous?: string
-      hits: components['schemas']['Hit'][] | null
-      /** @description A memory rule that was asked for, and whom it leaves out */
-      rule?: components['schemas']['Rule']
-    }
-    From: {
-      /**
-       * Format: double
-       * @description Chance that such a look is of the tree, before anything is scored
-       */
-      belongs: number
-      hint?: string
-      id: string
-      /** @description Sections of characters that such a look shows, best first */
-      parts: string[] | null
-      words: string
-    }
-    Held: {
-      /** @description Which book it belongs to */
-      book: string
-      entries: components['schemas']['Sent'][] | null
-      /** @description Photographs by digest, in base 64 */
-      files?: { [key: string]: string }
-      /** @description What the device is called */
-      from: string
-      /**
-       * Format: int64
-       * @description Shape of the entries: that of the program which sends
-       */
-      version: number
-    }
-    Here: {
-      note: string
-      ranking: components['schemas']['Ranked'][] | null
-      /**
-       * Format: int64
-       * @description Other trees of the stand that the record counts
-       */
-      trees: number
-    }
-    Hit: {
-      /** @description What it is usually called */
-      english: string
-      /** @enum {string} */
-      kind: 'scientific' | 'older' | 'english'
-      /** @description The name it was found by */
-      name: string
-      taxon: string
-      /** @description Where that name is used for it, in words */
-      where: string
-      /** @description The words asked for are a whole name, or whole words of one */
-      whole: boolean
-    }
-    Import: {
-      at: string
-      by: string
-      id: string
-      /** @description The file's name */
-      name: string
-      /**
-       * Format: int64
-       * @description Trees that the book did not have
-       */
-      trees: number
-      /** @description When it was undone */
-      undone?: string
-    }
-    Instrument: {
-      /** @description host:port, a serial line, or of a station http://host:port */
-      address: string
-      /**
-       * Format: int64
-       * @description Of a serial line; absent: 4800
-       */
-      baud?: number
-      /** @enum {string} */
-      kind: 'gnss' | 'caliper' | 'hypsometer' | 'weather'
-      /** @description As the story says it */
-      name: string
-    }
-    InstrumentReading: {
-      angle?: string
-      /** Format: date-time */
-      at: string
-      /** Format: double */
-      hdop?: number
-      /** @enum {string} */
-      kind: 'diameter' | 'height' | 'range' | 'position'
-      /** Format: double */
-      lat?: number
-      /** Format: double */
-      lon?: number
-      /** Format: int64 */
-      serial: number
-      /** @description As it was sent: 34.2 cm */
-      text: string
-      /** Format: double */
-      within_m?: number
-    }
-    InstrumentState: {
-      /** @description host:port, a serial line, or of a station http://host:port */
-      address: string
-      /**
-       * Format: int64
-       * @description Lines that could not be read
-       */
-      bad: number
-      /**
-       * Format: int64
-       * @description Of a serial line; absent: 4800
-       */
-      baud?: number
-      /** @enum {string} */
-      health: 'well' | 'connecting' | 'unplugged' | 'silent' | 'garbled' | 'no-fix' | 'stale' | 'jumped'
-      /** @enum {string} */
-      kind: 'gnss' | 'caliper' | 'hypsometer' | 'weather'
-      /** @description To be offered; absent: there is none */
-      last?: components['schemas']['InstrumentReading']
-      /** @description As the story says it */
-      name: string
-      /** @description In words, with what to do */
-      says: string
-    }
-    InstrumentStates: { all: components['schemas']['InstrumentState'][] | null }
-    InstrumentsPutBody: { instruments: components['schemas']['Instrument'][] | null }
-    KeptDeck: {
-      by?: string
-      /** @description Set by a lead for the whole crew */
-      crew: boolean
-      /** @description ULID, made by who sets it */
-      id: string
-      /** @description List of one's own; absent: the whole region */
-      list?: string
-      name: string
-      /** @description Region of the flora */
-      region: string
-      /** @description What grows in it by the book */
-      stand?: string
-      /** @description These, by scientific name; absent: all */
-      taxa?: string[] | null
-      /** @description With a stand: what grows there */
-      tract?: string
-      /** @description Day by which they are to be known, as 2026-12-31 */
-      until?: string
-    }
-    Lack: {
-      /** Format: int64 */
-      lines: number
-      list: string
-    }
-    Length: {
-      /**
-       * Format: double
-       * @description In the unit it is wanted in
-       */
-      value: number
-      /** @description 60 ft = 18.3 m */
-      words: string
-    }
-    List: {
-      name: string
-      /** @description Whose English names its trees go by */
-      region: string
-      /** @description Scientific name to abundance word */
-      taxa: { [key: string]: string }
-    }
-    LookAlike: {
-      /** Format: double */
-      bark_bits: number
-      /** Format: double */
-      both_bits: number
-      /** @description Names of the characters that part them best */
-      by: string[] | null
-      english: string
-      /** @description What tells them apart */
-      line: string
-      name: string
-      region: string
-      region_words: string
-      /**
-       * Format: double
-       * @description What a complete twig is worth between the two
-       */
-      twig_bits: number
-    }
-    LookBalance: {
-      /** Format: double */
-      bits: number
-      from: string
-      from_words: string
-      /** Format: int64 */
-      look: number
-      says: string
-      scores: components['schemas']['ScoreBalance'][] | null
-    }
-    LookView: {
-      /**
-       * Format: double
-       * @description Chance that it was of this tree, given everything
-       */
-      belongs: number
-      /**
-       * Format: double
-       * @description Weight of evidence for the leader over the runner-up
-       */
-      bits: number
-      from: string
-      from_words: string
-      id: string
-      note: string
-      /** @description The same, in words */
-      says: string
-      scores: components['schemas']['ScoreView'][] | null
-      /** @description It probably was of another tree */
-      stranger: boolean
-      /** @description The same, in words */
-      whose: string
-    }
-    Map: {
-      /** @description Sample points that have a position */
-      points: components['schemas']['PlotSpot'][] | null
-      stands: components['schemas']['StandMap'][] | null
-      tracts: components['schemas']['TractMap'][] | null
-    }
-    Mapping: {
-      /** @description A field for each column, or empty to leave it out */
-      columns: string[] | null
-      /**
-       * Format: date
-       * @description Day looked at, where lines do not say
-       */
-      date?: string
-      /**
-       * @description How 3/4/2026 is read; absent: as the column tells
-       * @enum {string}
-       */
-      days?: 'day-first' | 'month-first' | ''
-      /** @description List to rank among, where lines do not say; absent: the whole region */
-      list?: string
-      /** @description List to rank among in place of one that the book lacks; empty: the whole region */
-      lists?: { [key: string]: string }
-      /** @description What names in the file stand for, by how they are written there */
-      names?: { [key: string]: components['schemas']['Meant'] }
-      /** @description Region of the flora, where lines do not say; absent: its home region */
-      region?: string
-      /** @description Where lines do not say */
-      stand?: string
-      /** @description Where lines do not say */
-      tract?: string
-      /** @description Unit of each column of lengths, where cells do not say: mm, cm, m, in or ft */
-      units?: string[] | null
-    }
-    'Mark-photoRequest': { by?: string; gone: boolean }
-    MarkedBend: { at: (number[] | null)[] | null; of?: string }
-    MarkedLine: {
-      from: number[] | null
-      /** @description Id of the character that it is a measure of */
-      of?: string
-      to: number[] | null
-    }
-    Marks: {
-      bends?: components['schemas']['MarkedBend'][] | null
-      /** @description How long the first line is: 10 mm */
-      known?: string
-      lines?: components['schemas']['MarkedLine'][] | null
-      /** @description Its id */
-      photo: string
-      /** @description Counted things, numbered from 1 */
-      tally?: (number[] | null)[] | null
-      /** @description What is counted */
-      what?: string
-    }
-    Meant: {
-      name: string
-      /** @enum {string} */
-      rank: 'species' | 'group' | 'genus' | 'family' | 'undetermined' | ''
-    }
-    Measured: {
-      /** @description The sum's inputs by name, as they were written */
-      given?: { [key: string]: unknown }
-      /** @description What read it; absent: a person */
-      instrument?: string
-      /** @description Id of the photograph that it was read off */
-      photo?: string
-      /** @description Which sum gives it from the readings; absent: it was read off */
-      sum?: string
-    }
-    'Meet-practiceRequest': { answers: components['schemas']['PracticeAnswer'][] | null }
-    Meeting: {
-      entries: components['schemas']['Sent'][] | null
-      /**
-       * Format: int64
-       * @description Shape of the entries: that of the program which sends
-       */
-      version: number
-    }
-    Member: {
-      /** @description May no longer sign in; what they entered stays */
-      closed: boolean
-      id: string
-      name: string
-      /** @enum {string} */
-      role: 'lead' | 'observer' | 'reader'
-    }
-    MemberChange: {
-      closed?: boolean
-      password?: string
-      /** @enum {string} */
-      role?: 'lead' | 'observer' | 'reader'
-    }
-    Met: {
-      /** @enum {string} */
-      answer: 'taken' | 'had' | 'refused'
-      id: string
-      /** @description Its place in the order; another than it was sent with where the clock was ahead */
-      stamp: string
-      /** @description Why it was refused, or stands without effect */
-      why?: string
-    }
-    MistakenStates: { for: string[] | null; state: string }
-    Move: { by?: string; stand: string; tag: string; tract: string }
-    Name: {
-      name: string
-      /** Format: double */
-      posterior: number
-      rank: string
-      /** @description As: to species */
-      rank_words: string
-      /** @description It is a name, at whatever rank */
-      settled: boolean
-      words: string
-    }
-    NameTerm: {
-      name: string
-      /** @enum {string} */
-      rank: 'species' | 'group' | 'genus' | 'family' | 'undetermined'
-      words: string
-    }
-    NameView: {
-      /** Format: date-time */
-      at: string
-      by: string
-      /** @description Id of the entry that gave it, for taking it back */
-      entry: string
-      /** @description Who led then; set by the book */
-      leader?: string
-      name: string
-      /**
-       * Format: double
-       * @description What the evidence gave the name then; set by the book
-       */
-      posterior?: number
-      /** @enum {string} */
-      rank: 'species' | 'group' | 'genus' | 'family' | 'undetermined'
-      /**
-       * @description What confirms it; absent: it is a winter's name
-       * @enum {string}
-       */
-      seen?: 'leaf' | 'flower' | 'fruit'
-      why?: string
-      /** @description The name as it is said */
-      words: string
-    }
-    Naming: {
-      /** @description Who led then; set by the book */
-      leader?: string
-      name: string
-      /**
-       * Format: double
-       * @description What the evidence gave the name then; set by the book
-       */
-      posterior?: number
-      /** @enum {string} */
-      rank: 'species' | 'group' | 'genus' | 'family' | 'undetermined'
-      /**
-       * @description What confirms it; absent: it is a winter's name
-       * @enum {string}
-       */
-      seen?: 'leaf' | 'flower' | 'fruit'
-      why?: string
-    }
-    Near: {
-      /**
-       * Format: double
-       * @description Degrees from true north, clockwise
-       */
-      bearing: number
-      id: string
-      /** Format: double */
-      lat: number
-      /** Format: double */
-      lon: number
-      /**
-       * Format: double
-       * @description In a straight line
-       */
-      metres: number
-      /**
-       * Format: double
-       * @description Of the leader
-       */
-      posterior: number
-      status: string
-      tag: string
-      /** @description The same, in words */
-      way: string
-      /** @description How it stands */
-      words: string
-    }
-    NewCheck: {
-      /**
-       * @description Each stand, or each name given, gets its part of the trees
-       * @enum {string}
-       */
-      by: 'stand' | 'name'
-      /** @description Who names the trees again; others named them */
-      checker: string
-      /**
-       * Format: double
-       * @description The agreement to be expected
-       */
-      expected: number
-      /**
-       * Format: double
-       * @description Half-width that the agreement is to be known to, at 95 %
-       */
-      half: number
-      name: string
-      /**
-       * Format: int64
-       * @description It is drawn with; absent: by chance
-       */
-      seed?: number
-      /** @description Absent: the whole tract */
-      stand?: string
-      /** @description Absent: all */
-      tract?: string
-      /**
-       * Format: int64
-       * @description How many, other than the half-width asks for
-       */
-      trees?: number
-    }
-    NewDevice: {
-      /** @description What its owner calls it */
-      name: string
-    }
-    NewList: {
-      name: string
-      /** @description Whose English names its trees go by */
-      region: string
-      /** @description Instead of taxa: CSV (taxon, abundance) or YAML */
-      table?: string
-      /** @description Scientific name to abundance word */
-      taxa?: { [key: string]: string }
-    }
-    NewMember: {
-      name: string
-      password: string
-      /** @enum {string} */
-      role: 'lead' | 'observer' | 'reader'
-    }
-    NewPracticeWalk: {
-      /** @description List of one's own; absent: the whole region */
-      list?: string
-      /** @description With odd individuals; else usual ones */
-      odd: boolean
-      /** @description Region of the flora */
-      region: string
-      /** @enum {string} */
-      snow: 'none' | 'deep'
-      /** @description Whose trees it is made of; absent: those of the tract, or of the region or list */
-      stand?: string
-      tract?: string
-      /** Format: int64 */
-      trees: number
-    }
-    NewStand: {
-      /** @description GeoJSON that holds a polygon; absent: as it is */
-      boundary?: unknown
-      remarks?: string
-      stand: string
-      tract: string
-    }
-    NewTract: {
-      /** @description GeoJSON that holds a polygon; absent: as it is */
-      boundary?: unknown
-      remarks?: string
-      /** @description GeoJSON as the map has it; absent: as it is */
-      terrain?: unknown
-      tract: string
-    }
-    NewTree: {
-      by?: string
-      /** @description ULID, made by who starts the tree */
-      id: string
-      /** @description List to rank it among; absent: the whole region */
-      list?: string
-      /** @description Region of the flora; absent: the home region */
-      region?: string
-      stand: string
-      /** @description What is written on its tag */
-      tag: string
-      tract: string
-    }
-    Next: {
-      /** @description Its likelier answers, and who would lead after each */
-      answers: components['schemas']['Answer'][] | null
-      /**
-       * Format: double
-       * @description Expected information
-       */
-      bits: number
-      /** Format: double */
-      bits_per_minute: number
-      character: string
-      /** @description Kind of look it would be */
-      from: string
-      from_words: string
-      harm: string
-      /** @description Empty: it does none */
-      harm_words: string
-      /** @description How to look at it */
-      look: string
-      name: string
-      /** Format: int64 */
-      seconds: number
-      /** @description The two leading trees it best tells apart */
-      separates: string[] | null
-    }
-    NextFigure: {
-      card: string
-      due: string
-      /** Format: double */
-      recall: number
-      words: string
-    }
-    ObserverErrors: {
-      /**
-       * Format: int64
-       * @description That they rest on
-       */
-      answers: number
-      /** Format: double */
-      fair: number
-      /** Format: double */
-      guess: number
-      name: string
-      /** Format: double */
-      sure: number
-    }
-    Offer: { certainty: string; visibility: string }
-    OfferedScore: {
-      character: string
-      name: string
-      /** @description As it would be scored */
-      typed: string
-      /** @description With its error */
-      words: string
-    }
-    OpenList: {
-      /**
-       * Format: int64
-       * @description How many of the page need a twig in hand
-       */
-      home: number
-      season: components['schemas']['Season']
-      /**
-       * Format: int64
-       * @description How many of the page have something due within a week
-       */
-      soon: number
-      /** Format: int64 */
-      total: number
-      trees: components['schemas']['Unsettled'][] | null
-    }
-    Option: {
-      /** Format: double */
-      chance: number
-      /** @description Who would lead then */
-      leader: string
-      score: components['schemas']['Score']
-      words: string
-    }
-    Outside: {
-      cautions: string[] | null
-      presets: components['schemas']['OutsidePreset'][] | null
-      season: components['schemas']['Season']
-      /** @description What the station says; empty: there is none, or it says nothing */
-      words: string
-    }
-    OutsidePreset: {
-      /** @enum {string} */
-      field: 'snow' | 'light'
-      value: string
-      why: string
-      words: string
-    }
-    OwnErrors: {
-      /** @description What that changes, in words */
-      changes: string[] | null
-      note: string
-      /** @description Those whose own rates were taken; none: the ranking is the usual one */
-      observers: components['schemas']['ObserverErrors'][] | null
-      ranking: components['schemas']['Ranked'][] | null
-      /** @description Observers of whom the usual rates were taken: they practised no words, or do not share it */
-      without: string[] | null
-    }
-    PageLine: {
-      /** @description Where the ages differ */
-      by_age: components['schemas']['Aged'][] | null
-      /** @description Chance of each state of a mature tree, where the character has states */
-      chances: components['schemas']['StateChance'][] | null
-      character: string
-      name: string
-      note: string
-      /** @description The work that this value follows, where not the page's */
-      source: string
-      words: string
-    }
-    PageSection: { id: string; lines: components['schemas']['PageLine'][] | null; words: string }
-    PageSource: { key: string; note: string; title: string }
-    Photo: {
-      by: string
-      /** Format: int64 */
-      bytes: number
-      caption: string
-      /** @description Taken back; the file stays */
-      gone: boolean
-      /** Format: int64 */
-      height: number
-      id: string
-      kind: string
-      /** Format: double */
-      lat?: number
-      /** Format: double */
-      lon?: number
-      /** @description Id of the look; empty: of the tree at large */
-      look: string
-      /** @description When, if the file says so and it might be read; else empty */
-      taken: string
-      tree: string
-      /** Format: int64 */
-      width: number
-    }
-    Plan: {
-      /**
-       * Format: double
-       * @description Expected of both looks together
-       */
-      bits: number
-      first: components['schemas']['Next']
-      /**
-       * Format: double
-       * @description Expected for both
-       */
-      seconds: number
-      then: components['schemas']['Branch'][] | null
-    }
-    Plate: {
-      /** @description In what it differs from the tree as scored, in words */
-      differs: string[] | null
-      english: string
-      /** @description Characters in which it differs from another that stands beside it */
-      marked: string[] | null
-      name: string
-      says: components['schemas']['PlateSays']
-    }
-    PlateSays: { bark: string; outline: string; twig: string }
-    Plot: {
-      /** Format: date */
-      day: string
-      /** @description Of an angle count: 2 m2/ha */
-      factor?: string
-      /** @description It was entered by mistake */
-      gone?: boolean
-      /** @description ULID, made by who enters the point */
-      id: string
-      instrument?: string
-      name: string
-      position?: components['schemas']['Position']
-      /** @description Of a fixed plot: 11.28 m */
-      radius?: string
-      remarks?: string
-      stand: string
-      stems: components['schemas']['Stem'][] | null
-      tract: string
-      /** @description What the point says by itself */
-      readonly words?: string
-    }
-    PlotSpot: {
-      /** Format: double */
-      lat: number
-      /** Format: double */
-      lon: number
-      name: string
-      stand: string
-      /** Format: int64 */
-      stems: number
-    }
-    PlotTally: {
-      area_m2_ha: components['schemas']['Estimated']
-      /**
-       * Format: int64
-       * @description Points in all for ±10 % of the basal area; 0: it cannot be told
-       */
-      needed_10: number
-      /** Format: int64 */
-      needed_20: number
-      points: components['schemas']['Plot'][] | null
-      /**
-       * Format: double
-       * @description Mean diameter, of the stem of mean basal area
-       */
-      quadratic_cm?: number
-      says: string[] | null
-      /**
-       * Format: double
-       * @description Reineke's index
-       */
-      stand_density?: number
-      stems_ha: components['schemas']['Estimated']
-      taxa: components['schemas']['PlotTaxon'][] | null
-      /**
-       * Format: int64
-       * @description Stems without a diameter
-       */
-      unmeasured: number
-    }
-    PlotTaxon: {
-      area_m2_ha: components['schemas']['Estimated']
-      stems_ha: components['schemas']['Estimated']
-      /** @description Empty: what is not named */
-      taxon: string
-      words: string
-    }
-    Position: {
-      /** Format: double */
-      lat: number
-      /** Format: double */
-      lon: number
-      /**
-       * Format: double
-       * @description How far off it may be, in metres; absent: not known
-       */
-      within_m?: number
-    }
-    PracticeAnswer: {
-      /** Format: date-time */
-      at: string
-      card: string
-      id: string
-      rank?: string
-      said?: string
-      /** Format: double */
-      seconds: number
-      /** Format: int64 */
-      seed: number
-      sure?: string
-      taken_for?: string
-      true: boolean
-      verdict: string
-    }
-    PracticeOf: {
-      /**
-       * Format: double
-       * @description 0 best; of what was said with a sureness
-       */
-      brier: number
-      /** @description Cards due on each of the next fourteen days, those overdue on the first */
-      due: number[] | null
-      /**
-       * Format: date-time
-       * @description When they last practised
-       */
-      last: string
-      name: string
-      /** @description What is forgotten next, the likeliest first */
-      next: components['schemas']['NextFigure'][] | null
-      /** Format: int64 */
-      reviews: number
-      /** @description The leads see these figures */
-      shared: boolean
-      /** @description Whether sure is sure */
-      sure: components['schemas']['SureFigure'][] | null
-      /** @description What is taken for what, the most often first */
-      taken: components['schemas']['TakenFigure'][] | null
-      /** @description The worst first */
-      taxa: components['schemas']['TaxonFigure'][] | null
-      /** @description Words for what is seen, the worst first */
-      words: components['schemas']['WordFigure'][] | null
-    }
-    PracticePart: {
-      /** @description There is a drawing of it */
-      drawn: boolean
-      /** @description The look at the desk that it is scored in */
-      from: string
-      id: string
-      looked: boolean
-      /** @description Why it cannot be looked at; empty: it can */
-      not: string
-      /** @description Once it was looked at: what no drawing shows */
-      says: string[] | null
-      /**
-       * Format: int64
-       * @description What a look takes
-       */
-      seconds: number
-      words: string
-    }
-    PracticeTree: {
-      age: string
-      /** @description Its tree at the desk */
-      id: string
-      /** Format: int64 */
-      n: number
-      /** @description What it was named, in words; empty: nothing */
-      named: string
-      parts: components['schemas']['PracticePart'][] | null
-      /**
-       * Format: int64
-       * @description That were spent on looking at it
-       */
-      seconds: number
-      /**
-       * Format: double
-       * @description East of the middle
-       */
-      x_m: number
-      /**
-       * Format: double
-       * @description North of it
-       */
-      y_m: number
-    }
-    PracticeWalk: {
-      /** Format: date-time */
-      begun: string
-      /** Format: date-time */
-      ended: string | null
-      id: string
-      /** @description What it is made of, in words */
-      made: string
-      snow: string
-      trees: components['schemas']['PracticeTree'][] | null
-    }
-    Practised: {
-      /**
-       * Format: double
-       * @description 0 best; of what was said with a sureness
-       */
-      brier: number
-      /** @description Cards due on each of the next fourteen days, those overdue on the first */
-      due: number[] | null
-      /** @description What is forgotten next, the likeliest first */
-      next: components['schemas']['NextFigure'][] | null
-      /** Format: int64 */
-      reviews: number
-      /** @description The leads see these figures */
-      shared: boolean
-      /** @description Whether sure is sure */
-      sure: components['schemas']['SureFigure'][] | null
-      /** @description What is taken for what, the most often first */
-      taken: components['schemas']['TakenFigure'][] | null
-      /** @description The worst first */
-      taxa: components['schemas']['TaxonFigure'][] | null
-      /** @description Words for what is seen, the worst first */
-      words: components['schemas']['WordFigure'][] | null
-    }
-    Preview: {
-      /** @description What has to be said before lines can go in: tract, stand, days */
-      asks: string[] | null
-      /**
-       * Format: int64
-       * @description Lines with problems
-       */
-      bad: number
-      columns: string[] | null
-      /** @description Names that may stand for several trees, those of most lines first */
-      doubts: components['schemas']['Doubt'][] | null
-      format: string
-      /**
-       * Format: int64
-       * @description Lines that can be put in
-       */
-      good: number
-      id: string
-      /**
-       * Format: int64
-       * @description Lines whose tree the book has already; they are passed over
-       */
-      known: number
-      /** @description Lists that lines are ranked among and that the book lacks */
-      lacks: components['schemas']['Lack'][] | null
-      /** @description At most 200: those with problems first */
-      lines: components['schemas']['PreviewLine'][] | null
-      mapping: components['schemas']['Mapping']
-      name: string
-      /**
-       * Format: int64
-       * @description How many of those have a position, which can be taken over
-       */
-      placed: number
-      /** Format: int64 */
-      total: number
-      /** @description Why nothing can be put in under this mapping, or empty */
-      wrong: string
-    }
-    PreviewLine: {
-      at: string
-      /** @description The book has a tree of this tag in the tract */
-      known: boolean
-      /**
-       * Format: int64
-       * @description Counted from 0 among the lines of the file, for choosing it
-       */
-      line: number
-      /** Format: int64 */
-      looks: number
-      name: string
-      problems: string[] | null
-      stand: string
-      tag: string
-      where: string
-    }
-    Program: {
-      /** @description Which book it is */
-      book: string
-      /** @description What names are weighed with there; another where they would come out otherwise */
-      flora: string
-      /** @description The crew sign in there */
-      guarded: boolean
-      /**
-       * Format: int64
-       * @description Shape of the entries that it writes
-       */
-      log_version: number
-      /**
-       * Format: int64
-       * @description Shape of its books
-       */
-      schema: number
-      /** @description Of the program */
-      version: string
-    }
-    Progress: {
-      /** Format: int64 */
-      done: number
-      ended: boolean
-      id: string
-      /** Format: int64 */
-      total: number
-      /**
-       * Format: int64
-       * @description Trees put in, once it ended
-       */
-      trees: number
-      /** @description Why it failed; nothing was put in then */
-      wrong: string
-    }
-    PutIn: {
-      by?: string
-      /** @description Absent: all that have no problem */
-      lines?: number[] | null
-      mapping: components['schemas']['Mapping']
-      /** @description Trees that the book has get the file's positions */
-      positions?: boolean
-    }
-    Question: {
-      /** Format: double */
-      bits: number
-      character: string
-      /** @description Kind of look the answer goes into */
-      from: string
-      from_words: string
-      look: string
-      name: string
-      /** @description Two of them */
-      options: components['schemas']['Option'][] | null
-      /** Format: int64 */
-      seconds: number
-    }
-    Ranked: {
-      english: string
-      /** Format: double */
-      posterior: number
-      taxon: string
-    }
-    ReadOff: {
-      bends: string[] | null
-      /** Format: int64 */
-      count: number
-      /** @description Of each line, in words; empty strings without a known length */
-      lines: string[] | null
-      /** @description What could be scored in a look */
-      offered: components['schemas']['OfferedScore'][] | null
-      /** @description Why lengths cannot be read off, or empty */
-      wrong: string
-    }
-    ReadingView: {
-      entry: string
-      /** @enum {string} */
-      fills: 'height' | 'diameter' | 'position'
-      /** @description The sum's inputs by name, as they were written */
-      given?: { [key: string]: unknown }
-      /** @description What read it; absent: a person */
-      instrument?: string
-      /** @description Of a diameter: the look that it is scored in */
-      look?: string
-      /** @description Id of the photograph that it was read off */
-      photo?: string
-      /** @description Which sum gives it from the readings; absent: it was read off */
-      sum?: string
-      words: string
-    }
-    RefusedByHome: {
-      by: string
-      id: string
-      kind: string
-      tag: string
-      /** @description Empty: it is about something else */
-      tree: string
-      why: string
-    }
-    Result: {
-      /** @description What to beware of with the trees still in it */
-      cautions: components['schemas']['Caution'][] | null
-      /** @description Scores that, left out, would change the leader */
-      check_again: components['schemas']['Check'][] | null
-      /** @description Fewest taxa that hold 0.95 of the posterior */
-      credible: string[] | null
-      /**
-       * Format: double
-       * @description Share of drawn specimens of the leader that look as odd as this tree
-       */
-      fit: number
-      fit_words: string
-      /** @description How far the evidence carries a name */
-      named: components['schemas']['Name']
-      /** @description What to look at next, best first */
-      next: components['schemas']['Next'][] | null
-      /** @description Two looks ahead */
-      plan?: components['schemas']['Plan']
-      /** @description Every listed tree and the unlisted, best first */
-      ranking: components['schemas']['Ranked'][] | null
-      /** @description What looks like a mistake */
-      warnings: components['schemas']['Warning'][] | null
-    }
-    Route: {
-      /** @description Kinds of look, in order */
-      from: string[] | null
-      id: string
-      /** @description Sections of characters, in order */
-      sections: string[] | null
-      words: string
-    }
-    Rule: {
-      /** @description Taxa it should name and does not */
-      left_out: components['schemas']['Called'][] | null
-      words: string
-      /** @description Taxa it names and should not */
-      wrong: components['schemas']['Called'][] | null
-    }
-    Score: {
-      /** @description sure, fair (the default) or guess */
-      certainty?: string
-      character: string
-      /** @description caliper, ruler (the default) or eye */
-      how?: string
-      /**
-       * Format: int64
-       * @description Nodes counted
-       */
-      nodes?: number
-      /**
-       * Format: int64
-       * @description Nodes that show a pair
-       */
-      pairs?: number
-      /**
-       * Format: int64
-       * @description How many readings the value is the mean of
-       */
-      readings?: number
-      /** @description For a sign: seen, or looked for and not seen */
-      seen?: boolean
-      /** @description One or several of the character's states: one of these */
-      states?: string[] | null
-      /** @description A measurement as written: 1/4 in, or 5; 6; 5.5 */
-      typed?: string
-      /** @description mm, cm, m, in or ft; absent: the character's own unit */
-      unit?: string
-      /**
-       * Format: double
-       * @description Measurement, mean of the readings
-       */
-      value?: number
-      /** @description clear (the default), partial or poor */
-      visibility?: string
-      /** @description base, breast (the default) or upper */
-      zone?: string
-    }
-    ScoreBalance: {
-      /** Format: double */
-      bits: number
-      character: string
-      name: string
-      /** Format: int64 */
-      score: number
-    }
-    ScoreView: {
-      /** @description sure, fair (the default) or guess */
-      certainty?: string
-      character: string
-      /** @description Id of the entry that made it, for withdrawing it */
-      entry: string
-      /** @description caliper, ruler (the default) or eye */
-      how?: string
-      /** @description The character's name */
-      name: string
-      /**
-       * Format: int64
-       * @description Nodes counted
-       */
-      nodes?: number
-      /**
-       * Format: int64
-       * @description Nodes that show a pair
-       */
-      pairs?: number
-      /**
-       * Format: int64
-       * @description How many readings the value is the mean of
-       */
-      readings?: number
-      /** @description For a sign: seen, or looked for and not seen */
-      seen?: boolean
-      /** @description One or several of the character's states: one of these */
-      states?: string[] | null
-      /** @description A measurement as written: 1/4 in, or 5; 6; 5.5 */
-      typed?: string
-      /** @description Of a measure: what was made of it as it was written */
-      understood?: string
-      /** @description mm, cm, m, in or ft; absent: the character's own unit */
-      unit?: string
-      /**
-       * Format: double
-       * @description Measurement, mean of the readings
-       */
-      value?: number
-      /** @description clear (the default), partial or poor */
-      visibility?: string
-      /** @description What it says */
-      words: string
-      /** @description base, breast (the default) or upper */
-      zone?: string
-    }
-    Season: {
-      /**
-       * Format: int64
-       * @description Less than 0: late
-       */
-      days_ahead: number
-      /** @description By a station's warmth; else by the calendar alone */
-      known: boolean
-      says: string
-    }
-    Section: { characters: components['schemas']['Character'][] | null; id: string; words: string }
-    Sent: {
-      /** @description The entry, with its stamp */
-      entry: unknown
-      /** @description Id of the tree that it is of; absent: it is of a visit, a tract, a stand or a list */
-      tree?: string
-    }
-    Session: {
-      /** @description The check cruise that one is at; empty: none */
-      checking: string
-      name: string
-      /** @description One must sign in; not so on one's own machine */
-      needed: boolean
-      /** @description Empty: not signed in */
-      role: string
-    }
-    SetFacts: {
-      /** @description young, mature, old, or empty for not judged */
-      age?: string
-      /** @description Which taxa it could be, other than it was started with */
-      among?: components['schemas']['Among']
-      /** @description Entered by mistake: kept, and left out of lists, counts and files */
-      aside?: boolean
-      /** @description Fields of a record that was read in which the format does not know, as an object */
-      extra?: unknown
-      /** @description Take every listed tree as equally common */
-      flat?: boolean
-      foliage?: string
-      /**
-       * Format: double
-       * @description Height in metres; 0: not measured
-       */
-      height_m?: number
-      /**
-       * @description Poor light lowers what is offered first as certainty
-       * @enum {string}
-       */
-      light?: 'good' | 'poor'
-      out_of_reach?: string[]
-      position?: components['schemas']['Position']
-      remarks?: string
-      snow?: string
-      /** @description Takes the position away */
-      unplaced?: boolean
-      /**
-       * @description Empty: not judged
-       * @enum {string}
-       */
-      vigour?: 'thriving' | 'fair' | 'failing' | 'dead' | ''
-    }
-    Share: {
-      /** Format: double */
-      area_from_m2: number
-      /**
-       * Format: double
-       * @description Expected basal area, of the trees whose diameter was measured
-       */
-      area_m2: number
-      /** Format: double */
-      area_to_m2: number
-      /**
-       * Format: int64
-       * @description Trees that carry this name undoubted
-       */
-      determined: number
-      english: string
-      /**
-       * Format: double
-       * @description Expected number of stems
-       */
-      stems: number
-      /**
-       * Format: double
-       * @description Lower end of the 95 % interval
-       */
-      stems_from: number
-      /** Format: double */
-      stems_to: number
-      taxon: string
-    }
-    'Share-practiceRequest': { shared: boolean }
-    ShareIn: {
-      /** Format: double */
-      from: number
-      /** Format: int64 */
-      n: number
-      /** Format: int64 */
-      of: number
-      /**
-       * Format: double
-       * @description 0 where there is nothing
-       */
-      p: number
-      /** Format: double */
-      to: number
-    }
-    SignIn: { name: string; password: string }
-    Stand: {
-      /**
-       * Format: int64
-       * @description Trees that are not yet named, or in doubt
-       */
-      open: number
-      remarks: string
-      stand: string
-      tract: string
-      /** Format: int64 */
-      trees: number
-    }
-    StandMap: {
-      /** @description GeoJSON polygon or multipolygon */
-      boundary?: unknown
-      /**
-       * Format: double
-       * @description 0: no boundary
-       */
-      hectares: number
-      /**
-       * Format: int64
-       * @description Trees that are not yet named, or in doubt
-       */
-      open: number
-      remarks: string
-      stand: string
-      tract: string
-      /** Format: int64 */
-      trees: number
-    }
-    State: {
-      /** @description There is a drawing of it */
-      drawn: boolean
-      id: string
-      means: string
-      words: string
-    }
-    StateChance: {
-      /** Format: double */
-      chance: number
-      state: string
-      words: string
-    }
-    StatePage: {
-      /** @description There is a drawing of it */
-      drawn: boolean
-      id: string
-      means: string
-      /** @description Those that show it most often first */
-      taxa: components['schemas']['StateTaxon'][] | null
-      words: string
-    }
-    StateTaxon: {
-      /** Format: double */
-      chance: number
-      english: string
-      name: string
-    }
-    Status: {
-      /** @description It is meeting home just now */
-      busy: boolean
-      /**
-       * Format: int64
-       * @description All of it, photographs too
-       */
-      count: number
-      /** @description False at home: there is nothing else to say */
-      device: boolean
-      /** @description When it met home last */
-      met: string
-      /** @description What its owner calls the device */
-      name: string
-      /** @description Home answered when it was asked last */
-      online: boolean
-      /** @description Photographs came along whole */
-      photos: boolean
-      /**
-       * Format: int64
-       * @description Photographs whose files wait
-       */
-      pictures: number
-      refused: components['schemas']['RefusedByHome'][] | null
-      /** @description When it was taken along */
-      since: string
-      tracts: string[] | null
-      /** @description What went wrong then, beside home being out of reach */
-      trouble: string
-      /** @description Of the program */
-      version: string
-      /** @description What home does not have yet, by who made it */
-      waiting: components['schemas']['WaitingOf'][] | null
-    }
-    StatusOf: {
-      id: string
-      /** @description Worklists leave it out */
-      settled: boolean
-      sign: string
-      words: string
-    }
-    Stem: {
-      /** @description It counts half */
-      borderline?: boolean
-      /** @description As written: 31 cm; absent: the tree's own, or not measured */
-      diameter?: string
-      /** @description Its tag, in the plot's tract; in place of the id */
-      tag?: string
-      /** @description A taxon of the flora by any of its names, or a genus; absent: the tree's own chances, or not named */
-      taxon?: string
-      /** @description Its id */
-      tree?: string
-    }
-    Step: {
-      /** Format: date-time */
-      at: string
-      by: string
-      entry: string
-      /** @description name: what later looks say against it */
-      flag?: string
-      /** @description A look, score or name that does not stand any more */
-      gone: boolean
-      kind: string
-      /** @description How the tree stood after it, in words; empty: as before */
-      leads: string
-      /** @description name: what was given */
-      name?: components['schemas']['Naming']
-      named: components['schemas']['Name']
-      /** @description Of each of the story's taxa */
-      posteriors: number[] | null
-      /** @description When the device's clock said it was, where that was ahead */
-      said?: string
-      /** @description Not taken back or scored again since */
-      stands: boolean
-      /** @description name: what the evidence gave it then, in words */
-      then?: string
-      /** @description A further entry can undo it */
-      undo: boolean
-      /** @description look: id of its visit */
-      visit?: string
-      words: string
-    }
-    Story: {
-      /** @description Why the evidence does not carry the last name given, or empty */
-      doubt: string
-      facts: components['schemas']['Facts']
-      /** @description Why the tree cannot be read with this flora, or empty */
-      fault: string
-      /** @description What was measured, with its readings */
-      readings: components['schemas']['ReadingView'][] | null
-      /** @description Oldest first */
-      steps: components['schemas']['Step'][] | null
-      /** @description Those that led at some time, with what they hold now; the posteriors of each step are ordered alike */
-      taxa: components['schemas']['Ranked'][] | null
-      tree: components['schemas']['Tree']
-      /** @description Visits on which it was looked at, oldest first */
-      visits: components['schemas']['Visit'][] | null
-    }
-    Sugarbush: {
-      /** @description The surest and thickest first */
-      maples: components['schemas']['TappedMaple'][] | null
-      says: string[] | null
-      /**
-       * Format: double
-       * @description To be expected of sugar and black maples
-       */
-      taps: number
-    }
-    Suggested: {
-      name: string
-      /** @enum {string} */
-      rank: 'species' | 'group' | 'genus' | 'family' | 'undetermined' | ''
-      words: string
-    }
-    SumAsked: {
-      /**
-       * @description What of a tree the result is; empty: nothing that is kept of one
-       * @enum {string}
-       */
-      fills: 'height' | 'diameter' | 'position' | ''
-      id: string
-      inputs: components['schemas']['SumInput'][] | null
-      /** @description Of its formula */
-      source: string
-      words: string
-    }
-    SumInput: {
-      /** @description How it is usually measured, which says its usual error */
-      by: string
-      /** @description How one is written */
-      example: string
-      /** @enum {string} */
-      kind: 'length' | 'slope' | 'factor' | 'number' | 'count' | 'word' | 'place' | 'lengths' | 'counts' | 'places' | 'numbers' | 'percents'
-      name: string
-      /** @description Of a word: which */
-      of: string[] | null
-      optional: boolean
-      words: string
-    }
-    SumResult: {
-      /** @description Why there is none, and which input is wrong */
-      error?: string
-      id: string
-      parts?: { [key: string]: number }
-      says?: string
-      /**
-       * Format: double
-       * @description One standard deviation
-       */
-      sd?: number
-      unit?: string
-      /** Format: double */
-      value?: number
-    }
-    SumsAsked: { sums: { [key: string]: unknown }[] | null }
-    SureFigure: {
-      /**
-       * Format: double
-       * @description The chance of being right that the word stands for
-       */
-      means: number
-      /** Format: int64 */
-      n: number
-      /** Format: int64 */
-      right: number
-      share: components['schemas']['ShareIn']
-      sure: string
-    }
-    TakenFigure: {
-      english: string
-      for: string
-      for_is: string
-      /** Format: int64 */
-      n: number
-      taxon: string
-    }
-    TappedMaple: {
-      /**
-       * Format: double
-       * @description 0: not measured
-       */
-      dbh_cm: number
-      id: string
-      /**
-       * Format: double
-       * @description Chance that it is any maple
-       */
-      maple: number
-      stand: string
-      /**
-       * Format: double
-       * @description Chance that it is a sugar or black maple
-       */
-      sugar: number
-      tag: string
-      /**
-       * Format: int64
-       * @description That its diameter bears
-       */
-      taps: number
-      /** @description Why there is none */
-      why?: string
-    }
-    TaxonFigure: {
-      english: string
-      /** Format: int64 */
-      n: number
-      /** Format: int64 */
-      right: number
-      taxon: string
-    }
-    TaxonLine: {
-      /** @description How common it is in the region or list asked for */
-      common: string
-      english: string
-      family: string
-      genus: string
-      /** @description What a tree of the genus is called: ash, oak */
-      genus_english: string
-      group: string
-      /** @description False where something that was filtered by is not known of it */
-      known: boolean
-      name: string
-      /** @description native, planted or invasive in the region asked for */
-      status: string
-    }
-    TaxonPage: {
-      /** @description Its look-alikes, the nearest first */
-      alike: components['schemas']['LookAlike'][] | null
-      /** @description Older scientific names */
-      also: string[] | null
-      /** @description What it is called in single regions, in words */
-      called: string[] | null
-      cautions: string[] | null
-      english: string[] | null
-      family: string
-      genus: string
-      group: string
-      /** @description Usual range of grown trees */
-      height_m: number[] | null
-      name: string
-      poisonous: string
-      /** @description What to look for, in the order of work */
-      sections: components['schemas']['PageSection'][] | null
-      sources: components['schemas']['PageSource'][] | null
-      /** @description How common it is in each region, in words */
-      where: string[] | null
-    }
-    TaxonRange: { english: string; name: string; words: string }
-    Term: { hint?: string; id: string; words: string }
-    Token: {
-      /** @description It may send no longer; what it holds stays on it */
-      ended: boolean
-      id: string
-      /** @description What its owner calls it */
-      name: string
-      since: string
-      /** @description Shown once; the book keeps only its digest */
-      token: string
-      until: string
-      whose: string
-    }
-    TractMap: {
-      /** @description GeoJSON polygon or multipolygon */
-      boundary?: unknown
-      /**
-       * Format: double
-       * @description 0: no boundary
-       */
-      hectares: number
-      remarks: string
-      /** @description GeoJSON: streams, contours, tracks and buildings by their property kind */
-      terrain?: unknown
-      tract: string
-    }
-    Tree: {
-      id: string
-      /** @description List that it was started to be ranked among; absent: the whole region */
-      list?: string
-      /** @description Region of the flora that it was started in */
-      region: string
-      stand: string
-      tag: string
-      tract: string
-    }
-    TreeLine: {
-      age: string
-      /**
-       * Format: double
-       * @description Basal area
-       */
-      area_m2: number
-      /** @description Taxa still in it, best first */
-      candidates: string[] | null
-      /**
-       * Format: double
-       * @description Diameter at breast height; 0: not measured
-       */
-      dbh_cm: number
-      /** @description Why the evidence does not carry that name, or why the tree cannot be read */
-      doubt: string
-      given: string
-      given_at: string
-      given_by: string
-      /**
-       * Format: double
-       * @description What the evidence gave the name then
-       */
-      given_posterior: number
-      /** @description Rank of the name written down last; empty: none is */
-      given_rank: string
-      /** @description The same, as it is said */
-      given_words: string
-      /** Format: double */
-      height_m: number
-      id: string
-      /** @description When the last entry was made */
-      last: string
-      /** Format: double */
-      lat?: number
-      leader: string
-      /** Format: double */
-      leader_posterior: number
-      /** @description List that it is ranked among; absent: the whole region */
-      list?: string
-      /** Format: double */
-      lon?: number
-      /** Format: int64 */
-      looks: number
-      named: string
-      /** Format: double */
-      named_posterior: number
-      /** @description How far the evidence carries a name now */
-      named_rank: string
-      /** @description Character of the look worth most; empty: none is */
-      next: string
-      /** Format: double */
-      next_bits: number
-      /** @description Where it is looked at */
-      next_from: string
-      /** Format: int64 */
-      next_seconds: number
-      /** @description Region of the flora whose trees it is ranked among */
-      region: string
-      remarks: string
-      /** Format: int64 */
-      scores: number
-      /** @description The evidence carries a name, at whatever rank */
-      settled: boolean
-      stand: string
-      /**
-       * @description Explained by the vocabulary
-       * @enum {string}
-       */
-      status: 'named' | 'ready' | 'doubtful' | 'open' | 'unscored' | 'unreadable'
-      /**
-       * Format: int64
-       * @description Looks that probably are of another tree
-       */
-      strangers: number
-      tag: string
-      tract: string
-      vigour: string
-      /** @description How it stands, in a few words */
-      words: string
-    }
-    TreeList: {
-      /** Format: int64 */
-      total: number
-      trees: components['schemas']['TreeLine'][] | null
-    }
-    TreeView: {
-      /** @description What everybody did last and can undo, by a further entry */
-      acts: components['schemas']['Act'][] | null
-      /** @description Why the evidence does not carry the last name given, or empty */
-      doubt: string
-      /** @description What the looks have shown, to draw the tree from */
-      drawn: components['schemas']['DrawnFrom'][] | null
-      facts: components['schemas']['Facts']
-      /** @description Why the tree cannot be weighed with this flora, or empty; the result is then empty too */
-      fault: string
-      /**
-       * Format: date-time
-       * @description When the last of what is entered was so
-       */
-      last: string
-      looks: components['schemas']['LookView'][] | null
-      /** @description Names given and not taken back, newest first */
-      names: components['schemas']['NameView'][] | null
-      notes: string[] | null
-      offer: components['schemas']['Offer']
-      /** @description What was measured, with its readings */
-      readings: components['schemas']['ReadingView'][] | null
-      result: components['schemas']['Result']
-      /** @description Ids of other trees of the tract that carry its tag; one is to be renamed */
-      same_tag?: string[] | null
-      /** @description Stamp of the last entry; sent along with entries that waited */
-      seen: string
-      tree: components['schemas']['Tree']
-      /** @description The walk that it is of, through a wood that does not exist */
-      walk?: string
-    }
-    Undone: {
-      /**
-       * Format: int64
-       * @description Trees that it brought, set aside
-       */
-      aside: number
-      /**
-       * Format: int64
-       * @description Trees that the book had, put back to what they were
-       */
-      back: number
-      /**
-       * Format: int64
-       * @description Trees that were added to since, and stay as they are
-       */
-      stay: number
-    }
-    Unsettled: {
-      age: string
-      /**
-       * Format: double
-       * @description Basal area
-       */
-      area_m2: number
-      /** @description What to come back for, soonest first */
-      back: components['schemas']['Event'][] | null
-      /** @description What it could be, in words */
-      between: string
-      /** @description Taxa still in it, best first */
-      candidates: string[] | null
-      /**
-       * Format: double
-       * @description Diameter at breast height; 0: not measured
-       */
-      dbh_cm: number
-      /**
-       * @description What it takes: a look, writing the name, correcting it, coming back
-       * @enum {string}
-       */
-      do: 'look' | 'write' | 'correct' | 'back'
-      /** @description Why the evidence does not carry that name, or why the tree cannot be read */
-      doubt: string
-      /** @description What of its spring is near, in words; empty: nothing */
-      due: string
-      given: string
-      given_at: string
-      given_by: string
-      /**
-       * Format: double
-       * @description What the evidence gave the name then
-       */
-      given_posterior: number
-      /** @description Rank of the name written down last; empty: none is */
-      given_rank: string
-      /** @description The same, as it is said */
-      given_words: string
-      /** Format: double */
-      height_m: number
-      /** @description The look needs a twig in hand: take one home where collecting is allowed */
-      home: boolean
-      id: string
-      /** @description When the last entry was made */
-      last: string
-      /** Format: double */
-      lat?: number
-      leader: string
-      /** Format: double */
-      leader_posterior: number
-      /** @description List that it is ranked among; absent: the whole region */
-      list?: string
-      /** Format: double */
-      lon?: number
-      /** @description The one look worth most, in words; empty: nothing that can be reached would help */
-      look: string
-      /** Format: int64 */
-      looks: number
-      named: string
-      /** Format: double */
-      named_posterior: number
-      /** @description How far the evidence carries a name now */
-      named_rank: string
-      /** @description Character of the look worth most; empty: none is */
-      next: string
-      /** Format: double */
-      next_bits: number
-      /** @description Where it is looked at */
-      next_from: string
-      /** Format: int64 */
-      next_seconds: number
-      /** @description Region of the flora whose trees it is ranked among */
-      region: string
-      remarks: string
-      /** Format: int64 */
-      scores: number
-      /** @description The evidence carries a name, at whatever rank */
-      settled: boolean
-      /** @description That is so within a week */
-      soon: boolean
-      stand: string
-      /**
-       * @description Explained by the vocabulary
-       * @enum {string}
-       */
-      status: 'named' | 'ready' | 'doubtful' | 'open' | 'unscored' | 'unreadable'
-      /**
-       * Format: int64
-       * @description Looks that probably are of another tree
-       */
-      strangers: number
-      tag: string
-      tract: string
-      vigour: string
-      /** @description Why it is not settled, where there is more to say */
-      why: string
-      /** @description How it stands, in a few words */
-      words: string
-    }
-    Visit: {
-      crew?: string
-      /** Format: date */
-      day: string
-      /** @description ULID, made by who enters the visit */
-      id: string
-      /** Format: int64 */
-      readonly looks?: number
-      remarks?: string
-      /**
-       * @default none
-       * @enum {string}
-       */
-      snow: 'none' | 'patchy' | 'deep'
-      readonly snow_words?: string
-      tract: string
-      /**
-       * Format: int64
-       * @description Trees looked at
-       */
-      readonly trees?: number
-      weather?: string
-    }
-    Vocabulary: {
-      ages: components['schemas']['Term'][] | null
-      /** @description What a tree can be ranked among: the regions, then the book's lists */
-      amongs: components['schemas']['AmongTerm'][] | null
-      beyonds: components['schemas']['Term'][] | null
-      certainties: components['schemas']['Term'][] | null
-      foliages: components['schemas']['Term'][] | null
-      froms: components['schemas']['From'][] | null
-      hows: components['schemas']['Term'][] | null
-      lights: components['schemas']['Term'][] | null
-      /** @description Names that can be given, at every rank */
-      names: components['schemas']['NameTerm'][] | null
-      /** @description How it is said that a sign was looked for and not seen */
-      not_seen: string
-      /** @description Stands in the addresses of drawings: another where they would come out otherwise */
-      plates: string
-      /** @description Of the flora, the home region first */
-      regions: components['schemas']['Term'][] | null
-      /** @description Of the crew, the one that may do most first */
-      roles: string[] | null
-      /** @description Orders of work to choose from */
-      routes: components['schemas']['Route'][] | null
-      /** @description The characters in the order of work, from far to near */
-      sections: components['schemas']['Section'][] | null
-      snows: components['schemas']['Term'][] | null
-      /** @description What a tree's status means, each with a sign of its own */
-      statuses: components['schemas']['StatusOf'][] | null
-      /** @description Of length */
-      units: string[] | null
-      /** @description How the hypothesis outside the list is called */
-      unlisted: string
-      vigours: components['schemas']['Term'][] | null
-      visibilities: components['schemas']['Term'][] | null
-      zones: components['schemas']['Term'][] | null
-    }
-    WaitingOf: {
-      by: string
-      /** Format: int64 */
-      count: number
-      /** @description What it waits for other than for home, in words; empty: nothing */
-      needs: string
-    }
-    Walk: {
-      named: components['schemas']['Name']
-      /** @description Absent where nothing is left to ask */
-      question: components['schemas']['Question']
-      /** @description The tree is named to species: confirm it against its look-alikes */
-      settled: boolean
-    }
-    WalkAccount: {
-      /**
-       * Format: int64
-       * @description That the core's own order would have taken
-       */
-      best_seconds: number
-      id: string
-      made: string
-      /** Format: int64 */
-      right: number
-      /** Format: int64 */
-      seconds: number
-      trees: components['schemas']['WalkedTree'][] | null
-    }
-    WalkedTree: {
-      /** @description What that would have named it */
-      best_name: string
-      /** Format: int64 */
-      best_seconds: number
-      /** @description How far what was looked at carries a name */
-      carries: string
-      english: string
-      id: string
-      misread: string[] | null
-      /** Format: int64 */
-      n: number
-      named: string
-      /** @description Looks that told nothing */
-      nothing: string[] | null
-      /** @description The core's own order, in words */
-      order: string[] | null
-      /** Format: int64 */
-      seconds: number
-      /** @description What lay there of another tree */
-      strangers: string[] | null
-      /** @description A stranger whose name was given */
-      taken_for: string
-      /** @description What it was */
-      taxon: string
-      verdict: string
-      words: string
-    }
-    Warning: {
-      character?: string
-      /** @enum {string} */
-      kind: 'stranger' | 'never-together' | 'older-bark' | 'too-thick' | 'memory-rule'
-      /**
-       * Format: int64
-       * @description Index of the look it is about, or -1
-       */
-      look: number
-      words: string
-    }
-    Weighing: {
-      /** Format: int64 */
-      done: number
-      going: boolean
-      /** Format: int64 */
-      left: number
-      /** @description Why it stopped; empty: it did not */
-      wrong: string
-    }
-    Weight: {
-      /**
-       * Format: int64
-       * @description About how much it takes on the device, without photographs
-       */
-      bytes: number
-      /**
-       * Format: int64
-       * @description The photographs whole; as thumbnails they take about 30 kB each
-       */
-      photo_bytes: number
-      /** Format: int64 */
-      photos: number
-      tract: string
-      /** Format: int64 */
-      trees: number
-    }
-    WhyNot: {
-      /** @description The leader over it; empty where it leads */
-      against: components['schemas']['Comparison'][] | null
-      english: string
-      leader: string
-      /**
-       * Format: int64
-       * @description 1 is the leader
-       */
-      place: number
-      /** Format: double */
-      posterior: number
-      /** @description What would bring it back or bury it */
-      settle: components['schemas']['Next'][] | null
-      taxon: string
-      words: string
-      /** @description Scores that would have to be wrong for it to lead; empty where none together would do */
-      wrong: components['schemas']['Check'][] | null
-    }
-    Window: {
-      /** Format: date */
-      from: string
-      taxon: string
-      /** Format: date */
-      to: string
-    }
-    WordFigure: {
-      character: string
-      /** Format: int64 */
-      n: number
-      /** Format: int64 */
-      right: number
-      words: string
-    }
-  }
-  responses: never
-  parameters: never
-  requestBodies: never
-  headers: never
-  pathItems: never
+    schemas: {
+        AccuracyBin: {
+            /** Format: double */
+            from: number;
+            /**
+             * Format: double
+             * @description Of the chances said
+             */
+            mean: number;
+            right: components["schemas"]["ShareIn"];
+            /** Format: double */
+            to: number;
+        };
+        AccuracyGroup: {
+            name: string;
+            right: components["schemas"]["ShareIn"];
+            words: string;
+        };
+        Act: {
+            by: string;
+            /** @description Id of the entry, for undoing it */
+            entry: string;
+            words: string;
+        };
+        Aged: {
+            age: string;
+            words: string;
+        };
+        Among: {
+            /** @description List of one's own; absent: the whole region */
+            list?: string;
+            /** @description Region of the flora */
+            region: string;
+        };
+        AmongTerm: {
+            /** @description List of one's own; absent: the whole region */
+            list?: string;
+            /** @description Region of the flora */
+            region: string;
+            words: string;
+        };
+        Answer: {
+            /** Format: double */
+            chance: number;
+            leader: string;
+            /** Format: double */
+            posterior: number;
+            words: string;
+        };
+        Arriving: {
+            /**
+             * Format: int64
+             * @description How much is here; the next piece begins there
+             */
+            bytes: number;
+            whole: boolean;
+        };
+        Beside: {
+            /** @description What tells single pairs of them apart, where the flora has a line */
+            lines: string[] | null;
+            plates: components["schemas"]["Plate"][] | null;
+            /** @description The characters that tell most, first */
+            rows: components["schemas"]["Difference"][] | null;
+        };
+        Branch: {
+            answer: string;
+            /** Format: double */
+            chance: number;
+            from?: string;
+            leader: string;
+            name?: string;
+            /** @description Character to look at then */
+            next?: string;
+            /** @description The leader can be named to species: stop there */
+            settled: boolean;
+        };
+        Called: {
+            english: string;
+            name: string;
+        };
+        Card: {
+            /** @description Of the tree, where it can be seen */
+            age: string;
+            /** @description What is asked, in words */
+            asks: string;
+            /** @description It is to be shown in poor light */
+            dim: boolean;
+            /**
+             * Format: int64
+             * @description Cards that are due now
+             */
+            due: number;
+            /**
+             * Format: int64
+             * @description Cards that were never asked
+             */
+            fresh: number;
+            /** @description Empty: nothing is due */
+            id: string;
+            kind: string;
+            /** @description When the next is due, where none is now */
+            next: string;
+            /** @description Of a word: the states; of a pair: the characters that one may tell by */
+            options: components["schemas"]["CardOption"][] | null;
+            /** @description Of a pair: the two, in no order of what is shown */
+            pair: components["schemas"]["Called"][] | null;
+            /** @description What is drawn: twig, bark, outline or ground */
+            part: string;
+        };
+        CardAnswer: {
+            /** @description Of a pair: the character that one tells by */
+            by?: string;
+            /** @description Of a pair: which is shown first, by scientific name; absent: not known */
+            first?: string;
+            name?: string;
+            /**
+             * @description Of the name; absent: it is not known
+             * @enum {string}
+             */
+            rank?: "species" | "group" | "genus" | "family";
+            /** Format: double */
+            seconds: number;
+            /** @description Of a word: the state; absent: not known */
+            state?: string;
+            /** @enum {string} */
+            sure?: "sure" | "fair" | "guess";
+        };
+        CardOption: {
+            id: string;
+            means: string;
+            words: string;
+        };
+        CardVerdict: {
+            /** @description When the card is due again */
+            again: string;
+            age: string;
+            /** @description How far what was shown carries a name, in words */
+            carries: string;
+            english: string;
+            kind: string;
+            /** @description In what the two differ, of what such a card shows */
+            marked: string[] | null;
+            /** @description The tree that it was taken for */
+            other: string;
+            /** @description What that is called */
+            other_is: string;
+            /** @description What was drawn: twig, bark, outline or ground */
+            part: string;
+            /** @description Of a word: the state that was shown */
+            state: string;
+            /** @description Whose the individual was */
+            taxon: string;
+            /** @description What would have told, most first, in words */
+            tells: string[] | null;
+            /** @enum {string} */
+            verdict: "right" | "too far" | "not far enough" | "wrong" | "not known";
+            /** @description Of a word: the character */
+            word: string;
+            words: string;
+        };
+        Caution: {
+            /** @description Sections of characters at which it bites */
+            where: string[] | null;
+            words: string;
+        };
+        Changes: {
+            /** @description Which book it is */
+            book: string;
+            entries: components["schemas"]["Sent"][] | null;
+            /**
+             * Format: int64
+             * @description The running number to ask after next
+             */
+            last: number;
+            /** @description Id of the entry of that number, to be sent along */
+            last_id: string;
+            /** @description It is an older copy, without the entry heard last: ask from the start, and tell it again */
+            lost?: boolean;
+            /** @description There are more already */
+            more: boolean;
+            /**
+             * Format: int64
+             * @description Shape of the entries
+             */
+            version: number;
+        };
+        Character: {
+            by_zone: boolean;
+            /** @description A sign: there is a drawing of it */
+            drawn: boolean;
+            /** @description Kind of look that it is scored in */
+            from: string;
+            /** @description So small that it can be held against the screen */
+            gauge: boolean;
+            harm: string;
+            /** @description Empty: it does none */
+            harm_words: string;
+            id: string;
+            /** @enum {string} */
+            kind: "categorical" | "numeric" | "sign" | "tally";
+            /** @description Its unit is one of length: any other will do */
+            length: boolean;
+            /** @description How to look at it */
+            look: string;
+            name: string;
+            /** Format: int64 */
+            seconds: number;
+            section: string;
+            states: components["schemas"]["State"][] | null;
+            unit: string;
+        };
+        CharacterPage: {
+            by_zone: boolean;
+            /** @description A sign: there is a drawing of it */
+            drawn: boolean;
+            /** @description Kind of look that it is scored in */
+            from: string;
+            /** @description So small that it can be held against the screen */
+            gauge: boolean;
+            harm: string;
+            /** @description Empty: it does none */
+            harm_words: string;
+            id: string;
+            /** @enum {string} */
+            kind: "categorical" | "numeric" | "sign" | "tally";
+            /** @description Its unit is one of length: any other will do */
+            length: boolean;
+            /** @description How to look at it */
+            look: string;
+            mistaken: components["schemas"]["MistakenStates"][] | null;
+            name: string;
+            /** @description A measurement: the range of each taxon, the smallest first */
+            ranges: components["schemas"]["TaxonRange"][] | null;
+            /** Format: int64 */
+            seconds: number;
+            section: string;
+            /** @description A sign has the states seen and not-seen; a measurement none */
+            states: components["schemas"]["StatePage"][] | null;
+            unit: string;
+        };
+        Check: {
+            character: string;
+            /** @description What that is called */
+            english: string;
+            from_words: string;
+            /** @description Who would lead without it */
+            leader: string;
+            /**
+             * Format: int64
+             * @description Index among the looks
+             */
+            look: number;
+            /** @description The character's */
+            name: string;
+            /** Format: int64 */
+            score: number;
+        };
+        CheckCalled: {
+            first: string;
+            /** Format: int64 */
+            n: number;
+            same: boolean;
+            second: string;
+        };
+        CheckCharacter: {
+            character: string;
+            share: components["schemas"]["ShareIn"];
+            words: string;
+        };
+        CheckCruise: {
+            /** @description It was finished, and says something */
+            came: boolean;
+            /** Format: date-time */
+            ended: string | null;
+            id: string;
+            /**
+             * Format: int64
+             * @description Trees that the checker named so far
+             */
+            named: number;
+            plan: components["schemas"]["CheckPlan"];
+        };
+        CheckObserver: {
+            name: string;
+            /** Format: int64 */
+            trees: number;
+            /**
+             * Format: double
+             * @description Chance that a genus they name is another, by what all named
+             */
+            wrong: number;
+        };
+        CheckPair: {
+            first: string;
+            first_by: string;
+            /**
+             * @description coarser: both may be true, one goes farther
+             * @enum {string}
+             */
+            how: "other" | "coarser" | "same" | "unnamed";
+            id: string;
+            /** @description Empty: the checker did not name it */
+            second: string;
+            stand: string;
+            tag: string;
+            tract: string;
+        };
+        CheckPlan: {
+            /**
+             * @description Each stand, or each name given, gets its part of the trees
+             * @enum {string}
+             */
+            by: "stand" | "name";
+            /** @description Who names the trees again; others named them */
+            checker: string;
+            drawn: components["schemas"]["CheckTree"][] | null;
+            /**
+             * Format: double
+             * @description The agreement to be expected
+             */
+            expected: number;
+            /**
+             * Format: double
+             * @description Half-width that the trees drawn give
+             */
+            gives: number;
+            /**
+             * Format: double
+             * @description Half-width that the agreement is to be known to, at 95 %
+             */
+            half: number;
+            name: string;
+            /**
+             * Format: int64
+             * @description How many the half-width asks for
+             */
+            needed: number;
+            /** Format: date-time */
+            planned_at: string;
+            planned_by: string;
+            /** @description What is to be known of the plan */
+            says?: string;
+            /**
+             * Format: int64
+             * @description It is drawn with; absent: by chance
+             */
+            seed?: number;
+            /** @description Absent: the whole tract */
+            stand?: string;
+            strata: components["schemas"]["CheckStratum"][] | null;
+            /**
+             * Format: int64
+             * @description Trees that could be named again
+             */
+            there: number;
+            /** @description Absent: all */
+            tract?: string;
+            /**
+             * Format: int64
+             * @description How many, other than the half-width asks for
+             */
+            trees?: number;
+            /** @description Visit that what was found joins the book as */
+            visit: string;
+        };
+        CheckRank: {
+            /**
+             * Format: double
+             * @description Cohen's; 0 where why says that there is none
+             */
+            kappa: number;
+            /** @description Whether it is reached, in words */
+            meets: string;
+            rank: string;
+            /**
+             * Format: double
+             * @description Its standard error (Fleiss, Cohen & Everitt 1969)
+             */
+            se: number;
+            share: components["schemas"]["ShareIn"];
+            /**
+             * Format: double
+             * @description What national inventories ask for; 0: nothing
+             */
+            wanted: number;
+            /** @description Why there is no kappa */
+            why?: string;
+        };
+        CheckResults: {
+            by_rank: components["schemas"]["CheckRank"][] | null;
+            /** @description Who calls what what, the most often first */
+            called: components["schemas"]["CheckCalled"][] | null;
+            /** @description It was finished, and says something */
+            came: boolean;
+            /** @description How often two people scored the same, the least often first */
+            characters: components["schemas"]["CheckCharacter"][] | null;
+            /** Format: date-time */
+            ended: string | null;
+            id: string;
+            /**
+             * Format: int64
+             * @description Trees that the checker named so far
+             */
+            named: number;
+            observers: components["schemas"]["CheckObserver"][] | null;
+            plan: components["schemas"]["CheckPlan"];
+            /** @description Why some of what was entered did not join the book */
+            refused: string[] | null;
+            /** @description The same, in words */
+            says: string[] | null;
+            /** @description Those that the two name otherwise first */
+            trees: components["schemas"]["CheckPair"][] | null;
+        };
+        CheckStratum: {
+            /** Format: int64 */
+            drawn: number;
+            name: string;
+            /** Format: int64 */
+            trees: number;
+        };
+        CheckTree: {
+            id: string;
+            stand: string;
+            tag: string;
+            tract: string;
+        };
+        Comparison: {
+            a: string;
+            /** @description What A is called */
+            a_words: string;
+            b: string;
+            b_words: string;
+            /**
+             * Format: double
+             * @description Prior and all looks together
+             */
+            bits: number;
+            looks: components["schemas"]["LookBalance"][] | null;
+            /**
+             * Format: double
+             * @description How much commoner A is than B
+             */
+            prior_bits: number;
+        };
+        Composition: {
+            /**
+             * Format: double
+             * @description Basal area of the trees whose diameter was measured
+             */
+            area_m2: number;
+            /**
+             * Format: int64
+             * @description Trees that carry a name nothing speaks against
+             */
+            determined: number;
+            /** @description What the intervals do and do not say */
+            note: string;
+            /** @description What its sample points add up to; absent: there are none */
+            plots?: components["schemas"]["PlotTally"];
+            /** @description By taxon, the most common first; the last may be 'unlisted' */
+            shares: components["schemas"]["Share"][] | null;
+            /** Format: int64 */
+            trees: number;
+        };
+        Cookie: {
+            Domain: string;
+            /** Format: date-time */
+            Expires: string;
+            HttpOnly: boolean;
+            /** Format: int64 */
+            MaxAge: number;
+            Name: string;
+            Partitioned: boolean;
+            Path: string;
+            Quoted: boolean;
+            Raw: string;
+            RawExpires: string;
+            /** Format: int64 */
+            SameSite: number;
+            Secure: boolean;
+            Unparsed: string[] | null;
+            Value: string;
+        };
+        CrewDay: {
+            /** Format: date-time */
+            back: string;
+            stops: components["schemas"]["DayStop"][] | null;
+            way_back: string;
+            /** Format: double */
+            worth_bits: number;
+        };
+        DayGate: {
+            at: number[] | null;
+            name: string;
+        };
+        DayLight: {
+            /** Format: date-time */
+            dawn: string | null;
+            /** Format: date-time */
+            dusk: string | null;
+            says: string;
+            /** Format: date-time */
+            sunrise: string | null;
+            /** Format: date-time */
+            sunset: string | null;
+        };
+        DayPlan: {
+            crews: components["schemas"]["CrewDay"][] | null;
+            date: string;
+            /** Format: date-time */
+            end: string;
+            /** @description Longitude and latitude of where it begins */
+            from: number[] | null;
+            /** @description Where one can come in */
+            gates: components["schemas"]["DayGate"][] | null;
+            light: components["schemas"]["DayLight"];
+            /**
+             * Format: int64
+             * @description Trees that it chose from
+             */
+            open: number;
+            /** @description What is to be known of it */
+            says: string[] | null;
+            /** @description What it reckons with */
+            snow: string;
+            /** Format: date-time */
+            start: string;
+            /** @description Of where it ends */
+            to: number[] | null;
+        };
+        DayStop: {
+            age: string;
+            /**
+             * Format: double
+             * @description Basal area
+             */
+            area_m2: number;
+            /** Format: date-time */
+            arrive: string;
+            /** @description What to come back for, soonest first */
+            back: components["schemas"]["Event"][] | null;
+            /** @description Why it is in the day */
+            because: string;
+            /** @description What it could be, in words */
+            between: string;
+            /** @description Taxa still in it, best first */
+            candidates: string[] | null;
+            /**
+             * Format: double
+             * @description Diameter at breast height; 0: not measured
+             */
+            dbh_cm: number;
+            /**
+             * @description What it takes: a look, writing the name, correcting it, coming back
+             * @enum {string}
+             */
+            do: "look" | "write" | "correct" | "back";
+            /** @description Why the evidence does not carry that name, or why the tree cannot be read */
+            doubt: string;
+            /** @description What of its spring is near, in words; empty: nothing */
+            due: string;
+            given: string;
+            given_at: string;
+            given_by: string;
+            /**
+             * Format: double
+             * @description What the evidence gave the name then
+             */
+            given_posterior: number;
+            /** @description Rank of the name written down last; empty: none is */
+            given_rank: string;
+            /** @description The same, as it is said */
+            given_words: string;
+            /** Format: double */
+            height_m: number;
+            /** @description The look needs a twig in hand: take one home where collecting is allowed */
+            home: boolean;
+            id: string;
+            /** @description When the last entry was made */
+            last: string;
+            /** Format: double */
+            lat?: number;
+            leader: string;
+            /** Format: double */
+            leader_posterior: number;
+            /** Format: date-time */
+            leave: string;
+            /** @description List that it is ranked among; absent: the whole region */
+            list?: string;
+            /** Format: double */
+            lon?: number;
+            /** @description The one look worth most, in words; empty: nothing that can be reached would help */
+            look: string;
+            /** Format: int64 */
+            looks: number;
+            /** Format: double */
+            metres: number;
+            /** Format: int64 */
+            n: number;
+            named: string;
+            /** Format: double */
+            named_posterior: number;
+            /** @description How far the evidence carries a name now */
+            named_rank: string;
+            /** @description Character of the look worth most; empty: none is */
+            next: string;
+            /** Format: double */
+            next_bits: number;
+            /** @description Where it is looked at */
+            next_from: string;
+            /** Format: int64 */
+            next_seconds: number;
+            /** @description A stream is crossed or gone round on the way: the way says where to first */
+            over: boolean;
+            /**
+             * Format: int64
+             * @description Of 0.8 m
+             */
+            paces: number;
+            pinned: boolean;
+            /** @description Region of the flora whose trees it is ranked among */
+            region: string;
+            remarks: string;
+            /** Format: int64 */
+            scores: number;
+            /** @description The evidence carries a name, at whatever rank */
+            settled: boolean;
+            /** @description That is so within a week */
+            soon: boolean;
+            stand: string;
+            /**
+             * @description Explained by the vocabulary
+             * @enum {string}
+             */
+            status: "named" | "ready" | "doubtful" | "open" | "unscored" | "unreadable";
+            /**
+             * Format: int64
+             * @description Looks that probably are of another tree
+             */
+            strangers: number;
+            tag: string;
+            tract: string;
+            vigour: string;
+            /** @description From the stop before, in a straight line, or to where a stream is crossed */
+            way: string;
+            /** @description Why it is not settled, where there is more to say */
+            why: string;
+            /** @description How it stands, in a few words */
+            words: string;
+            /**
+             * Format: double
+             * @description What a visit is counted as
+             */
+            worth_bits: number;
+        };
+        Device: {
+            /** @description It may send no longer; what it holds stays on it */
+            ended: boolean;
+            id: string;
+            /** @description What its owner calls it */
+            name: string;
+            since: string;
+            until: string;
+            whose: string;
+        };
+        Difference: {
+            /**
+             * Format: double
+             * @description What it is worth between two of them, on average
+             */
+            bits: number;
+            character: string;
+            name: string;
+            section_words: string;
+            /** @description What each taxon shows, in the order asked for */
+            words: string[] | null;
+        };
+        Dot: {
+            id: string;
+            /** Format: double */
+            lat: number;
+            /** Format: double */
+            lon: number;
+            /**
+             * Format: double
+             * @description Of the leader
+             */
+            posterior: number;
+            status: string;
+            tag: string;
+            /** @description How it stands */
+            words: string;
+        };
+        Doubt: {
+            /** Format: int64 */
+            lines: number;
+            /** @description The likeliest first */
+            suggests: components["schemas"]["Suggested"][] | null;
+            written: string;
+        };
+        Drawn: {
+            /** @description The leader and the runner-up as they usually are; what differs between them is marked */
+            leaders: components["schemas"]["Plate"][] | null;
+            /** @description What the drawings of the tree itself show */
+            says: components["schemas"]["PlateSays"];
+        };
+        DrawnFrom: {
+            character: string;
+            seen?: boolean;
+            state?: string;
+            /** @description Where it may be one of several: all of them */
+            states?: string[] | null;
+            /**
+             * Format: double
+             * @description In the character's unit
+             */
+            value?: number;
+        };
+        Entry: {
+            /** @description Who made it */
+            by?: string;
+            /** @description withdraw: id of what is taken back; undo: id of what counts as never made */
+            entry?: string;
+            facts?: components["schemas"]["SetFacts"];
+            /** @description look: where it came from */
+            from?: string;
+            /** @description ULID, made where the entry is made */
+            id: string;
+            /** @enum {string} */
+            kind: "facts" | "look" | "note" | "score" | "withdraw" | "name" | "marks" | "undo";
+            /** @description score and note: id of the look */
+            look?: string;
+            /** @description marks: what was marked on a photograph, in place of what was before */
+            marks?: components["schemas"]["Marks"];
+            /** @description facts and score: how it was measured; what the entry says is worked out from it */
+            measured?: components["schemas"]["Measured"];
+            name?: components["schemas"]["Naming"];
+            note?: string;
+            score?: components["schemas"]["Score"];
+            /** @description For an entry that waited to be sent: the stamp of the tree as it was seen */
+            seen?: string;
+            /** @description look: id of the visit it was taken on; absent: the visit of its day */
+            visit?: string;
+        };
+        ErrorDetail: {
+            /** @description Where the error occurred, e.g. 'body.items[3].tags' or 'path.thing-id' */
+            location?: string;
+            /** @description Error message text */
+            message?: string;
+            /** @description The value at the given location */
+            value?: unknown;
+        };
+        ErrorModel: {
+            /**
+             * @description A human-readable explanation specific to this occurrence of the problem.
+             * @example Property foo is required but is missing.
+             */
+            detail?: string;
+            /** @description Optional list of individual error details */
+            errors?: components["schemas"]["ErrorDetail"][] | null;
+            /**
+             * Format: uri
+             * @description A URI reference that identifies the specific occurrence of the problem.
+             * @example https://example.com/error-log/abc123
+             */
+            instance?: string;
+            /**
+             * Format: int64
+             * @description HTTP status code
+             * @example 400
+             */
+            status?: number;
+            /**
+             * @description A short, human-readable summary of the problem type. This value should not change between occurrences of the error.
+             * @example Bad Request
+             */
+            title?: string;
+            /**
+             * Format: uri
+             * @description A URI reference to human-readable documentation for the error.
+             * @default about:blank
+             * @example https://example.com/errors/example
+             */
+            type: string;
+        };
+        Estimated: {
+            /**
+             * Format: double
+             * @description 95 % by Student's t
+             */
+            from?: number;
+            /**
+             * Format: double
+             * @description null: it cannot be told
+             */
+            mean: number | null;
+            /** Format: double */
+            se?: number;
+            /** Format: double */
+            to?: number;
+            /** @description 12.0 ± 1.2, with the standard error */
+            words: string;
+        };
+        Event: {
+            /**
+             * Format: date
+             * @description Day, as 2027-04-20
+             */
+            from: string;
+            /** @enum {string} */
+            id: "swell" | "flower" | "leaf";
+            /** @description The first two candidates' days do not meet, so that the date itself tells them apart */
+            separate: boolean;
+            /** Format: date */
+            to: string;
+            /** @description Each candidate's own days */
+            windows: components["schemas"]["Window"][] | null;
+            words: string;
+        };
+        Facts: {
+            age: string;
+            /** @description Which taxa it could be */
+            among: components["schemas"]["Among"];
+            among_words: string;
+            aside: boolean;
+            extra?: unknown;
+            flat: boolean;
+            foliage: string;
+            /**
+             * Format: double
+             * @description 0: not measured
+             */
+            height_m: number;
+            light: string;
+            out_of_reach: string[] | null;
+            position?: components["schemas"]["Position"];
+            remarks: string;
+            snow: string;
+            /** @description What of the visit is out of the ordinary, in words */
+            unusual: string[] | null;
+            vigour: string;
+        };
+        Field: {
+            id: string;
+            words: string;
+        };
+        FieldAccuracy: {
+            all: components["schemas"]["ShareIn"];
+            /** @description How often names given at about one chance were right */
+            bins: components["schemas"]["AccuracyBin"][] | null;
+            /**
+             * Format: double
+             * @description 0 best; of those
+             */
+            brier: number;
+            by_observer: components["schemas"]["AccuracyGroup"][] | null;
+            by_rank: components["schemas"]["AccuracyGroup"][] | null;
+            /** @description The worst first */
+            by_taxon: components["schemas"]["AccuracyGroup"][] | null;
+            /**
+             * Format: int64
+             * @description Trees that were confirmed
+             */
+            confirmed: number;
+            /**
+             * Format: double
+             * @description How many of those should be right, by the chances
+             */
+            expected: number;
+            /** @description The same, in words */
+            says: string[] | null;
+            /**
+             * Format: int64
+             * @description Names whose chance was known when they were given
+             */
+            told: number;
+            /**
+             * Format: int64
+             * @description Of them without a winter's name
+             */
+            unnamed: number;
+        };
+        Format: {
+            extension: string;
+            id: string;
+            /** @description What a tree has that the format cannot carry */
+            lost: string;
+            name: string;
+            /** @description Media type */
+            type: string;
+        };
+        Formats: {
+            /** @description What the columns of a file that is read in can hold */
+            fields: components["schemas"]["Field"][] | null;
+            formats: components["schemas"]["Format"][] | null;
+        };
+        Found: {
+            /** @description Says so where the name means several trees */
+            ambiguous?: string;
+            hits: components["schemas"]["Hit"][] | null;
+            /** @description A memory rule that was asked for, and whom it leaves out */
+            rule?: components["schemas"]["Rule"];
+        };
+        From: {
+            /**
+             * Format: double
+             * @description Chance that such a look is of the tree, before anything is scored
+             */
+            belongs: number;
+            hint?: string;
+            id: string;
+            /** @description Sections of characters that such a look shows, best first */
+            parts: string[] | null;
+            words: string;
+        };
+        Held: {
+            /** @description Which book it belongs to */
+            book: string;
+            entries: components["schemas"]["Sent"][] | null;
+            /** @description Photographs by digest, in base 64 */
+            files?: {
+                [key: string]: string;
+            };
+            /** @description What the device is called */
+            from: string;
+            /**
+             * Format: int64
+             * @description Shape of the entries: that of the program which sends
+             */
+            version: number;
+        };
+        Here: {
+            note: string;
+            ranking: components["schemas"]["Ranked"][] | null;
+            /**
+             * Format: int64
+             * @description Other trees of the stand that the record counts
+             */
+            trees: number;
+        };
+        Hit: {
+            /** @description What it is usually called */
+            english: string;
+            /** @enum {string} */
+            kind: "scientific" | "older" | "english";
+            /** @description The name it was found by */
+            name: string;
+            taxon: string;
+            /** @description Where that name is used for it, in words */
+            where: string;
+            /** @description The words asked for are a whole name, or whole words of one */
+            whole: boolean;
+        };
+        Import: {
+            at: string;
+            by: string;
+            id: string;
+            /** @description The file's name */
+            name: string;
+            /**
+             * Format: int64
+             * @description Trees that the book did not have
+             */
+            trees: number;
+            /** @description When it was undone */
+            undone?: string;
+        };
+        Instrument: {
+            /** @description host:port, a serial line, or of a station http://host:port */
+            address: string;
+            /**
+             * Format: int64
+             * @description Of a serial line; absent: 4800
+             */
+            baud?: number;
+            /** @enum {string} */
+            kind: "gnss" | "caliper" | "hypsometer" | "weather";
+            /** @description As the story says it */
+            name: string;
+        };
+        InstrumentReading: {
+            angle?: string;
+            /** Format: date-time */
+            at: string;
+            /** Format: double */
+            hdop?: number;
+            /** @enum {string} */
+            kind: "diameter" | "height" | "range" | "position";
+            /** Format: double */
+            lat?: number;
+            /** Format: double */
+            lon?: number;
+            /** Format: int64 */
+            serial: number;
+            /** @description As it was sent: 34.2 cm */
+            text: string;
+            /** Format: double */
+            within_m?: number;
+        };
+        InstrumentState: {
+            /** @description host:port, a serial line, or of a station http://host:port */
+            address: string;
+            /**
+             * Format: int64
+             * @description Lines that could not be read
+             */
+            bad: number;
+            /**
+             * Format: int64
+             * @description Of a serial line; absent: 4800
+             */
+            baud?: number;
+            /** @enum {string} */
+            health: "well" | "connecting" | "unplugged" | "silent" | "garbled" | "no-fix" | "stale" | "jumped";
+            /** @enum {string} */
+            kind: "gnss" | "caliper" | "hypsometer" | "weather";
+            /** @description To be offered; absent: there is none */
+            last?: components["schemas"]["InstrumentReading"];
+            /** @description As the story says it */
+            name: string;
+            /** @description In words, with what to do */
+            says: string;
+        };
+        InstrumentStates: {
+            all: components["schemas"]["InstrumentState"][] | null;
+        };
+        InstrumentsPutBody: {
+            instruments: components["schemas"]["Instrument"][] | null;
+        };
+        KeptDeck: {
+            by?: string;
+            /** @description Set by a lead for the whole crew */
+            crew: boolean;
+            /** @description ULID, made by who sets it */
+            id: string;
+            /** @description List of one's own; absent: the whole region */
+            list?: string;
+            name: string;
+            /** @description Region of the flora */
+            region: string;
+            /** @description What grows in it by the book */
+            stand?: string;
+            /** @description These, by scientific name; absent: all */
+            taxa?: string[] | null;
+            /** @description With a stand: what grows there */
+            tract?: string;
+            /** @description Day by which they are to be known, as 2026-12-31 */
+            until?: string;
+        };
+        Lack: {
+            /** Format: int64 */
+            lines: number;
+            list: string;
+        };
+        Length: {
+            /**
+             * Format: double
+             * @description In the unit it is wanted in
+             */
+            value: number;
+            /** @description 60 ft = 18.3 m */
+            words: string;
+        };
+        List: {
+            name: string;
+            /** @description Whose English names its trees go by */
+            region: string;
+            /** @description Scientific name to abundance word */
+            taxa: {
+                [key: string]: string;
+            };
+        };
+        LookAlike: {
+            /** Format: double */
+            bark_bits: number;
+            /** Format: double */
+            both_bits: number;
+            /** @description Names of the characters that part them best */
+            by: string[] | null;
+            english: string;
+            /** @description What tells them apart */
+            line: string;
+            name: string;
+            region: string;
+            region_words: string;
+            /**
+             * Format: double
+             * @description What a complete twig is worth between the two
+             */
+            twig_bits: number;
+        };
+        LookBalance: {
+            /** Format: double */
+            bits: number;
+            from: string;
+            from_words: string;
+            /** Format: int64 */
+            look: number;
+            says: string;
+            scores: components["schemas"]["ScoreBalance"][] | null;
+        };
+        LookView: {
+            /**
+             * Format: double
+             * @description Chance that it was of this tree, given everything
+             */
+            belongs: number;
+            /**
+             * Format: double
+             * @description Weight of evidence for the leader over the runner-up
+             */
+            bits: number;
+            from: string;
+            from_words: string;
+            id: string;
+            note: string;
+            /** @description The same, in words */
+            says: string;
+            scores: components["schemas"]["ScoreView"][] | null;
+            /** @description It probably was of another tree */
+            stranger: boolean;
+            /** @description The same, in words */
+            whose: string;
+        };
+        Map: {
+            /** @description Sample points that have a position */
+            points: components["schemas"]["PlotSpot"][] | null;
+            stands: components["schemas"]["StandMap"][] | null;
+            tracts: components["schemas"]["TractMap"][] | null;
+        };
+        Mapping: {
+            /** @description A field for each column, or empty to leave it out */
+            columns: string[] | null;
+            /**
+             * Format: date
+             * @description Day looked at, where lines do not say
+             */
+            date?: string;
+            /**
+             * @description How 3/4/2026 is read; absent: as the column tells
+             * @enum {string}
+             */
+            days?: "day-first" | "month-first" | "";
+            /** @description List to rank among, where lines do not say; absent: the whole region */
+            list?: string;
+            /** @description List to rank among in place of one that the book lacks; empty: the whole region */
+            lists?: {
+                [key: string]: string;
+            };
+            /** @description What names in the file stand for, by how they are written there */
+            names?: {
+                [key: string]: components["schemas"]["Meant"];
+            };
+            /** @description Region of the flora, where lines do not say; absent: its home region */
+            region?: string;
+            /** @description Where lines do not say */
+            stand?: string;
+            /** @description Where lines do not say */
+            tract?: string;
+            /** @description Unit of each column of lengths, where cells do not say: mm, cm, m, in or ft */
+            units?: string[] | null;
+        };
+        "Mark-photoRequest": {
+            by?: string;
+            gone: boolean;
+        };
+        MarkedBend: {
+            at: (number[] | null)[] | null;
+            of?: string;
+        };
+        MarkedLine: {
+            from: number[] | null;
+            /** @description Id of the character that it is a measure of */
+            of?: string;
+            to: number[] | null;
+        };
+        Marks: {
+            bends?: components["schemas"]["MarkedBend"][] | null;
+            /** @description How long the first line is: 10 mm */
+            known?: string;
+            lines?: components["schemas"]["MarkedLine"][] | null;
+            /** @description Its id */
+            photo: string;
+            /** @description Counted things, numbered from 1 */
+            tally?: (number[] | null)[] | null;
+            /** @description What is counted */
+            what?: string;
+        };
+        Meant: {
+            name: string;
+            /** @enum {string} */
+            rank: "species" | "group" | "genus" | "family" | "undetermined" | "";
+        };
+        Measured: {
+            /** @description The sum's inputs by name, as they were written */
+            given?: {
+                [key: string]: unknown;
+            };
+            /** @description What read it; absent: a person */
+            instrument?: string;
+            /** @description Id of the photograph that it was read off */
+            photo?: string;
+            /** @description Which sum gives it from the readings; absent: it was read off */
+            sum?: string;
+        };
+        "Meet-practiceRequest": {
+            answers: components["schemas"]["PracticeAnswer"][] | null;
+        };
+        Meeting: {
+            entries: components["schemas"]["Sent"][] | null;
+            /**
+             * Format: int64
+             * @description Shape of the entries: that of the program which sends
+             */
+            version: number;
+        };
+        Member: {
+            /** @description May no longer sign in; what they entered stays */
+            closed: boolean;
+            id: string;
+            name: string;
+            /** @enum {string} */
+            role: "lead" | "observer" | "reader";
+        };
+        MemberChange: {
+            closed?: boolean;
+            password?: string;
+            /** @enum {string} */
+            role?: "lead" | "observer" | "reader";
+        };
+        Met: {
+            /** @enum {string} */
+            answer: "taken" | "had" | "refused";
+            id: string;
+            /** @description Its place in the order; another than it was sent with where the clock was ahead */
+            stamp: string;
+            /** @description Why it was refused, or stands without effect */
+            why?: string;
+        };
+        MistakenStates: {
+            for: string[] | null;
+            state: string;
+        };
+        Move: {
+            by?: string;
+            stand: string;
+            tag: string;
+            tract: string;
+        };
+        Name: {
+            name: string;
+            /** Format: double */
+            posterior: number;
+            rank: string;
+            /** @description As: to species */
+            rank_words: string;
+            /** @description It is a name, at whatever rank */
+            settled: boolean;
+            words: string;
+        };
+        NameTerm: {
+            name: string;
+            /** @enum {string} */
+            rank: "species" | "group" | "genus" | "family" | "undetermined";
+            words: string;
+        };
+        NameView: {
+            /** Format: date-time */
+            at: string;
+            by: string;
+            /** @description Id of the entry that gave it, for taking it back */
+            entry: string;
+            /** @description Who led then; set by the book */
+            leader?: string;
+            name: string;
+            /**
+             * Format: double
+             * @description What the evidence gave the name then; set by the book
+             */
+            posterior?: number;
+            /** @enum {string} */
+            rank: "species" | "group" | "genus" | "family" | "undetermined";
+            /**
+             * @description What confirms it; absent: it is a winter's name
+             * @enum {string}
+             */
+            seen?: "leaf" | "flower" | "fruit";
+            why?: string;
+            /** @description The name as it is said */
+            words: string;
+        };
+        Naming: {
+            /** @description Who led then; set by the book */
+            leader?: string;
+            name: string;
+            /**
+             * Format: double
+             * @description What the evidence gave the name then; set by the book
+             */
+            posterior?: number;
+            /** @enum {string} */
+            rank: "species" | "group" | "genus" | "family" | "undetermined";
+            /**
+             * @description What confirms it; absent: it is a winter's name
+             * @enum {string}
+             */
+            seen?: "leaf" | "flower" | "fruit";
+            why?: string;
+        };
+        Near: {
+            /**
+             * Format: double
+             * @description Degrees from true north, clockwise
+             */
+            bearing: number;
+            id: string;
+            /** Format: double */
+            lat: number;
+            /** Format: double */
+            lon: number;
+            /**
+             * Format: double
+             * @description In a straight line
+             */
+            metres: number;
+            /**
+             * Format: double
+             * @description Of the leader
+             */
+            posterior: number;
+            status: string;
+            tag: string;
+            /** @description The same, in words */
+            way: string;
+            /** @description How it stands */
+            words: string;
+        };
+        NewCheck: {
+            /**
+             * @description Each stand, or each name given, gets its part of the trees
+             * @enum {string}
+             */
+            by: "stand" | "name";
+            /** @description Who names the trees again; others named them */
+            checker: string;
+            /**
+             * Format: double
+             * @description The agreement to be expected
+             */
+            expected: number;
+            /**
+             * Format: double
+             * @description Half-width that the agreement is to be known to, at 95 %
+             */
+            half: number;
+            name: string;
+            /**
+             * Format: int64
+             * @description It is drawn with; absent: by chance
+             */
+            seed?: number;
+            /** @description Absent: the whole tract */
+            stand?: string;
+            /** @description Absent: all */
+            tract?: string;
+            /**
+             * Format: int64
+             * @description How many, other than the half-width asks for
+             */
+            trees?: number;
+        };
+        NewDevice: {
+            /** @description What its owner calls it */
+            name: string;
+        };
+        NewList: {
+            name: string;
+            /** @description Whose English names its trees go by */
+            region: string;
+            /** @description Instead of taxa: CSV (taxon, abundance) or YAML */
+            table?: string;
+            /** @description Scientific name to abundance word */
+            taxa?: {
+                [key: string]: string;
+            };
+        };
+        NewMember: {
+            name: string;
+            password: string;
+            /** @enum {string} */
+            role: "lead" | "observer" | "reader";
+        };
+        NewPracticeWalk: {
+            /** @description List of one's own; absent: the whole region */
+            list?: string;
+            /** @description With odd individuals; else usual ones */
+            odd: boolean;
+            /** @description Region of the flora */
+            region: string;
+            /** @enum {string} */
+            snow: "none" | "deep";
+            /** @description Whose trees it is made of; absent: those of the tract, or of the region or list */
+            stand?: string;
+            tract?: string;
+            /** Format: int64 */
+            trees: number;
+        };
+        NewStand: {
+            /** @description GeoJSON that holds a polygon; absent: as it is */
+            boundary?: unknown;
+            remarks?: string;
+            stand: string;
+            tract: string;
+        };
+        NewTract: {
+            /** @description GeoJSON that holds a polygon; absent: as it is */
+            boundary?: unknown;
+            remarks?: string;
+            /** @description GeoJSON as the map has it; absent: as it is */
+            terrain?: unknown;
+            tract: string;
+        };
+        NewTree: {
+            by?: string;
+            /** @description ULID, made by who starts the tree */
+            id: string;
+            /** @description List to rank it among; absent: the whole region */
+            list?: string;
+            /** @description Region of the flora; absent: the home region */
+            region?: string;
+            stand: string;
+            /** @description What is written on its tag */
+            tag: string;
+            tract: string;
+        };
+        Next: {
+            /** @description Its likelier answers, and who would lead after each */
+            answers: components["schemas"]["Answer"][] | null;
+            /**
+             * Format: double
+             * @description Expected information
+             */
+            bits: number;
+            /** Format: double */
+            bits_per_minute: number;
+            character: string;
+            /** @description Kind of look it would be */
+            from: string;
+            from_words: string;
+            harm: string;
+            /** @description Empty: it does none */
+            harm_words: string;
+            /** @description How to look at it */
+            look: string;
+            name: string;
+            /** Format: int64 */
+            seconds: number;
+            /** @description The two leading trees it best tells apart */
+            separates: string[] | null;
+        };
+        NextFigure: {
+            card: string;
+            due: string;
+            /** Format: double */
+            recall: number;
+            words: string;
+        };
+        ObserverErrors: {
+            /**
+             * Format: int64
+             * @description That they rest on
+             */
+            answers: number;
+            /** Format: double */
+            fair: number;
+            /** Format: double */
+            guess: number;
+            name: string;
+            /** Format: double */
+            sure: number;
+        };
+        Offer: {
+            certainty: string;
+            visibility: string;
+        };
+        OfferedScore: {
+            character: string;
+            name: string;
+            /** @description As it would be scored */
+            typed: string;
+            /** @description With its error */
+            words: string;
+        };
+        OpenList: {
+            /**
+             * Format: int64
+             * @description How many of the page need a twig in hand
+             */
+            home: number;
+            season: components["schemas"]["Season"];
+            /**
+             * Format: int64
+             * @description How many of the page have something due within a week
+             */
+            soon: number;
+            /** Format: int64 */
+            total: number;
+            trees: components["schemas"]["Unsettled"][] | null;
+        };
+        Option: {
+            /** Format: double */
+            chance: number;
+            /** @description Who would lead then */
+            leader: string;
+            score: components["schemas"]["Score"];
+            words: string;
+        };
+        Outside: {
+            cautions: string[] | null;
+            presets: components["schemas"]["OutsidePreset"][] | null;
+            season: components["schemas"]["Season"];
+            /** @description What the station says; empty: there is none, or it says nothing */
+            words: string;
+        };
+        OutsidePreset: {
+            /** @enum {string} */
+            field: "snow" | "light";
+            value: string;
+            why: string;
+            words: string;
+        };
+        OwnErrors: {
+            /** @description What that changes, in words */
+            changes: string[] | null;
+            note: string;
+            /** @description Those whose own rates were taken; none: the ranking is the usual one */
+            observers: components["schemas"]["ObserverErrors"][] | null;
+            ranking: components["schemas"]["Ranked"][] | null;
+            /** @description Observers of whom the usual rates were taken: they practised no words, or do not share it */
+            without: string[] | null;
+        };
+        PageLine: {
+            /** @description Where the ages differ */
+            by_age: components["schemas"]["Aged"][] | null;
+            /** @description Chance of each state of a mature tree, where the character has states */
+            chances: components["schemas"]["StateChance"][] | null;
+            character: string;
+            name: string;
+            note: string;
+            /** @description The work that this value follows, where not the page's */
+            source: string;
+            words: string;
+        };
+        PageSection: {
+            id: string;
+            lines: components["schemas"]["PageLine"][] | null;
+            words: string;
+        };
+        PageSource: {
+            key: string;
+            note: string;
+            title: string;
+        };
+        Photo: {
+            by: string;
+            /** Format: int64 */
+            bytes: number;
+            caption: string;
+            /** @description Taken back; the file stays */
+            gone: boolean;
+            /** Format: int64 */
+            height: number;
+            id: string;
+            kind: string;
+            /** Format: double */
+            lat?: number;
+            /** Format: double */
+            lon?: number;
+            /** @description Id of the look; empty: of the tree at large */
+            look: string;
+            /** @description When, if the file says so and it might be read; else empty */
+            taken: string;
+            tree: string;
+            /** Format: int64 */
+            width: number;
+        };
+        Plan: {
+            /**
+             * Format: double
+             * @description Expected of both looks together
+             */
+            bits: number;
+            first: components["schemas"]["Next"];
+            /**
+             * Format: double
+             * @description Expected for both
+             */
+            seconds: number;
+            then: components["schemas"]["Branch"][] | null;
+        };
+        Plate: {
+            /** @description In what it differs from the tree as scored, in words */
+            differs: string[] | null;
+            english: string;
+            /** @description Characters in which it differs from another that stands beside it */
+            marked: string[] | null;
+            name: string;
+            says: components["schemas"]["PlateSays"];
+        };
+        PlateSays: {
+            bark: string;
+            outline: string;
+            twig: string;
+        };
+        Plot: {
+            /** Format: date */
+            day: string;
+            /** @description Of an angle count: 2 m2/ha */
+            factor?: string;
+            /** @description It was entered by mistake */
+            gone?: boolean;
+            /** @description ULID, made by who enters the point */
+            id: string;
+            instrument?: string;
+            name: string;
+            position?: components["schemas"]["Position"];
+            /** @description Of a fixed plot: 11.28 m */
+            radius?: string;
+            remarks?: string;
+            stand: string;
+            stems: components["schemas"]["Stem"][] | null;
+            tract: string;
+            /** @description What the point says by itself */
+            readonly words?: string;
+        };
+        PlotSpot: {
+            /** Format: double */
+            lat: number;
+            /** Format: double */
+            lon: number;
+            name: string;
+            stand: string;
+            /** Format: int64 */
+            stems: number;
+        };
+        PlotTally: {
+            area_m2_ha: components["schemas"]["Estimated"];
+            /**
+             * Format: int64
+             * @description Points in all for ±10 % of the basal area; 0: it cannot be told
+             */
+            needed_10: number;
+            /** Format: int64 */
+            needed_20: number;
+            points: components["schemas"]["Plot"][] | null;
+            /**
+             * Format: double
+             * @description Mean diameter, of the stem of mean basal area
+             */
+            quadratic_cm?: number;
+            says: string[] | null;
+            /**
+             * Format: double
+             * @description Reineke's index
+             */
+            stand_density?: number;
+            stems_ha: components["schemas"]["Estimated"];
+            taxa: components["schemas"]["PlotTaxon"][] | null;
+            /**
+             * Format: int64
+             * @description Stems without a diameter
+             */
+            unmeasured: number;
+        };
+        PlotTaxon: {
+            area_m2_ha: components["schemas"]["Estimated"];
+            stems_ha: components["schemas"]["Estimated"];
+            /** @description Empty: what is not named */
+            taxon: string;
+            words: string;
+        };
+        Position: {
+            /** Format: double */
+            lat: number;
+            /** Format: double */
+            lon: number;
+            /**
+             * Format: double
+             * @description How far off it may be, in metres; absent: not known
+             */
+            within_m?: number;
+        };
+        PracticeAnswer: {
+            /** Format: date-time */
+            at: string;
+            card: string;
+            id: string;
+            rank?: string;
+            said?: string;
+            /** Format: double */
+            seconds: number;
+            /** Format: int64 */
+            seed: number;
+            sure?: string;
+            taken_for?: string;
+            true: boolean;
+            verdict: string;
+        };
+        PracticeOf: {
+            /**
+             * Format: double
+             * @description 0 best; of what was said with a sureness
+             */
+            brier: number;
+            /** @description Cards due on each of the next fourteen days, those overdue on the first */
+            due: number[] | null;
+            /**
+             * Format: date-time
+             * @description When they last practised
+             */
+            last: string;
+            name: string;
+            /** @description What is forgotten next, the likeliest first */
+            next: components["schemas"]["NextFigure"][] | null;
+            /** Format: int64 */
+            reviews: number;
+            /** @description The leads see these figures */
+            shared: boolean;
+            /** @description Whether sure is sure */
+            sure: components["schemas"]["SureFigure"][] | null;
+            /** @description What is taken for what, the most often first */
+            taken: components["schemas"]["TakenFigure"][] | null;
+            /** @description The worst first */
+            taxa: components["schemas"]["TaxonFigure"][] | null;
+            /** @description Words for what is seen, the worst first */
+            words: components["schemas"]["WordFigure"][] | null;
+        };
+        PracticePart: {
+            /** @description There is a drawing of it */
+            drawn: boolean;
+            /** @description The look at the desk that it is scored in */
+            from: string;
+            id: string;
+            looked: boolean;
+            /** @description Why it cannot be looked at; empty: it can */
+            not: string;
+            /** @description Once it was looked at: what no drawing shows */
+            says: string[] | null;
+            /**
+             * Format: int64
+             * @description What a look takes
+             */
+            seconds: number;
+            words: string;
+        };
+        PracticeTree: {
+            age: string;
+            /** @description Its tree at the desk */
+            id: string;
+            /** Format: int64 */
+            n: number;
+            /** @description What it was named, in words; empty: nothing */
+            named: string;
+            parts: components["schemas"]["PracticePart"][] | null;
+            /**
+             * Format: int64
+             * @description That were spent on looking at it
+             */
+            seconds: number;
+            /**
+             * Format: double
+             * @description East of the middle
+             */
+            x_m: number;
+            /**
+             * Format: double
+             * @description North of it
+             */
+            y_m: number;
+        };
+        PracticeWalk: {
+            /** Format: date-time */
+            begun: string;
+            /** Format: date-time */
+            ended: string | null;
+            id: string;
+            /** @description What it is made of, in words */
+            made: string;
+            snow: string;
+            trees: components["schemas"]["PracticeTree"][] | null;
+        };
+        Practised: {
+            /**
+             * Format: double
+             * @description 0 best; of what was said with a sureness
+             */
+            brier: number;
+            /** @description Cards due on each of the next fourteen days, those overdue on the first */
+            due: number[] | null;
+            /** @description What is forgotten next, the likeliest first */
+            next: components["schemas"]["NextFigure"][] | null;
+            /** Format: int64 */
+            reviews: number;
+            /** @description The leads see these figures */
+            shared: boolean;
+            /** @description Whether sure is sure */
+            sure: components["schemas"]["SureFigure"][] | null;
+            /** @description What is taken for what, the most often first */
+            taken: components["schemas"]["TakenFigure"][] | null;
+            /** @description The worst first */
+            taxa: components["schemas"]["TaxonFigure"][] | null;
+            /** @description Words for what is seen, the worst first */
+            words: components["schemas"]["WordFigure"][] | null;
+        };
+        Preview: {
+            /** @description What has to be said before lines can go in: tract, stand, days */
+            asks: string[] | null;
+            /**
+             * Format: int64
+             * @description Lines with problems
+             */
+            bad: number;
+            columns: string[] | null;
+            /** @description Names that may stand for several trees, those of most lines first */
+            doubts: components["schemas"]["Doubt"][] | null;
+            format: string;
+            /**
+             * Format: int64
+             * @description Lines that can be put in
+             */
+            good: number;
+            id: string;
+            /**
+             * Format: int64
+             * @description Lines whose tree the book has already; they are passed over
+             */
+            known: number;
+            /** @description Lists that lines are ranked among and that the book lacks */
+            lacks: components["schemas"]["Lack"][] | null;
+            /** @description At most 200: those with problems first */
+            lines: components["schemas"]["PreviewLine"][] | null;
+            mapping: components["schemas"]["Mapping"];
+            name: string;
+            /**
+             * Format: int64
+             * @description How many of those have a position, which can be taken over
+             */
+            placed: number;
+            /** Format: int64 */
+            total: number;
+            /** @description Why nothing can be put in under this mapping, or empty */
+            wrong: string;
+        };
+        PreviewLine: {
+            at: string;
+            /** @description The book has a tree of this tag in the tract */
+            known: boolean;
+            /**
+             * Format: int64
+             * @description Counted from 0 among the lines of the file, for choosing it
+             */
+            line: number;
+            /** Format: int64 */
+            looks: number;
+            name: string;
+            problems: string[] | null;
+            stand: string;
+            tag: string;
+            where: string;
+        };
+        Program: {
+            /** @description Which book it is */
+            book: string;
+            /** @description What names are weighed with there; another where they would come out otherwise */
+            flora: string;
+            /** @description The crew sign in there */
+            guarded: boolean;
+            /**
+             * Format: int64
+             * @description Shape of the entries that it writes
+             */
+            log_version: number;
+            /**
+             * Format: int64
+             * @description Shape of its books
+             */
+            schema: number;
+            /** @description Of the program */
+            version: string;
+        };
+        Progress: {
+            /** Format: int64 */
+            done: number;
+            ended: boolean;
+            id: string;
+            /** Format: int64 */
+            total: number;
+            /**
+             * Format: int64
+             * @description Trees put in, once it ended
+             */
+            trees: number;
+            /** @description Why it failed; nothing was put in then */
+            wrong: string;
+        };
+        PutIn: {
+            by?: string;
+            /** @description Absent: all that have no problem */
+            lines?: number[] | null;
+            mapping: components["schemas"]["Mapping"];
+            /** @description Trees that the book has get the file's positions */
+            positions?: boolean;
+        };
+        Question: {
+            /** Format: double */
+            bits: number;
+            character: string;
+            /** @description Kind of look the answer goes into */
+            from: string;
+            from_words: string;
+            look: string;
+            name: string;
+            /** @description Two of them */
+            options: components["schemas"]["Option"][] | null;
+            /** Format: int64 */
+            seconds: number;
+        };
+        Ranked: {
+            english: string;
+            /** Format: double */
+            posterior: number;
+            taxon: string;
+        };
+        ReadOff: {
+            bends: string[] | null;
+            /** Format: int64 */
+            count: number;
+            /** @description Of each line, in words; empty strings without a known length */
+            lines: string[] | null;
+            /** @description What could be scored in a look */
+            offered: components["schemas"]["OfferedScore"][] | null;
+            /** @description Why lengths cannot be read off, or empty */
+            wrong: string;
+        };
+        ReadingView: {
+            entry: string;
+            /** @enum {string} */
+            fills: "height" | "diameter" | "position";
+            /** @description The sum's inputs by name, as they were written */
+            given?: {
+                [key: string]: unknown;
+            };
+            /** @description What read it; absent: a person */
+            instrument?: string;
+            /** @description Of a diameter: the look that it is scored in */
+            look?: string;
+            /** @description Id of the photograph that it was read off */
+            photo?: string;
+            /** @description Which sum gives it from the readings; absent: it was read off */
+            sum?: string;
+            words: string;
+        };
+        RefusedByHome: {
+            by: string;
+            id: string;
+            kind: string;
+            tag: string;
+            /** @description Empty: it is about something else */
+            tree: string;
+            why: string;
+        };
+        Result: {
+            /** @description What to beware of with the trees still in it */
+            cautions: components["schemas"]["Caution"][] | null;
+            /** @description Scores that, left out, would change the leader */
+            check_again: components["schemas"]["Check"][] | null;
+            /** @description Fewest taxa that hold 0.95 of the posterior */
+            credible: string[] | null;
+            /**
+             * Format: double
+             * @description Share of drawn specimens of the leader that look as odd as this tree
+             */
+            fit: number;
+            fit_words: string;
+            /** @description How far the evidence carries a name */
+            named: components["schemas"]["Name"];
+            /** @description What to look at next, best first */
+            next: components["schemas"]["Next"][] | null;
+            /** @description Two looks ahead */
+            plan?: components["schemas"]["Plan"];
+            /** @description Every listed tree and the unlisted, best first */
+            ranking: components["schemas"]["Ranked"][] | null;
+            /** @description What looks like a mistake */
+            warnings: components["schemas"]["Warning"][] | null;
+        };
+        Route: {
+            /** @description Kinds of look, in order */
+            from: string[] | null;
+            id: string;
+            /** @description Sections of characters, in order */
+            sections: string[] | null;
+            words: string;
+        };
+        Rule: {
+            /** @description Taxa it should name and does not */
+            left_out: components["schemas"]["Called"][] | null;
+            words: string;
+            /** @description Taxa it names and should not */
+            wrong: components["schemas"]["Called"][] | null;
+        };
+        Score: {
+            /** @description sure, fair (the default) or guess */
+            certainty?: string;
+            character: string;
+            /** @description caliper, ruler (the default) or eye */
+            how?: string;
+            /**
+             * Format: int64
+             * @description Nodes counted
+             */
+            nodes?: number;
+            /**
+             * Format: int64
+             * @description Nodes that show a pair
+             */
+            pairs?: number;
+            /**
+             * Format: int64
+             * @description How many readings the value is the mean of
+             */
+            readings?: number;
+            /** @description For a sign: seen, or looked for and not seen */
+            seen?: boolean;
+            /** @description One or several of the character's states: one of these */
+            states?: string[] | null;
+            /** @description A measurement as written: 1/4 in, or 5; 6; 5.5 */
+            typed?: string;
+            /** @description mm, cm, m, in or ft; absent: the character's own unit */
+            unit?: string;
+            /**
+             * Format: double
+             * @description Measurement, mean of the readings
+             */
+            value?: number;
+            /** @description clear (the default), partial or poor */
+            visibility?: string;
+            /** @description base, breast (the default) or upper */
+            zone?: string;
+        };
+        ScoreBalance: {
+            /** Format: double */
+            bits: number;
+            character: string;
+            name: string;
+            /** Format: int64 */
+            score: number;
+        };
+        ScoreView: {
+            /** @description sure, fair (the default) or guess */
+            certainty?: string;
+            character: string;
+            /** @description Id of the entry that made it, for withdrawing it */
+            entry: string;
+            /** @description caliper, ruler (the default) or eye */
+            how?: string;
+            /** @description The character's name */
+            name: string;
+            /**
+             * Format: int64
+             * @description Nodes counted
+             */
+            nodes?: number;
+            /**
+             * Format: int64
+             * @description Nodes that show a pair
+             */
+            pairs?: number;
+            /**
+             * Format: int64
+             * @description How many readings the value is the mean of
+             */
+            readings?: number;
+            /** @description For a sign: seen, or looked for and not seen */
+            seen?: boolean;
+            /** @description One or several of the character's states: one of these */
+            states?: string[] | null;
+            /** @description A measurement as written: 1/4 in, or 5; 6; 5.5 */
+            typed?: string;
+            /** @description Of a measure: what was made of it as it was written */
+            understood?: string;
+            /** @description mm, cm, m, in or ft; absent: the character's own unit */
+            unit?: string;
+            /**
+             * Format: double
+             * @description Measurement, mean of the readings
+             */
+            value?: number;
+            /** @description clear (the default), partial or poor */
+            visibility?: string;
+            /** @description What it says */
+            words: string;
+            /** @description base, breast (the default) or upper */
+            zone?: string;
+        };
+        Season: {
+            /**
+             * Format: int64
+             * @description Less than 0: late
+             */
+            days_ahead: number;
+            /** @description By a station's warmth; else by the calendar alone */
+            known: boolean;
+            says: string;
+        };
+        Section: {
+            characters: components["schemas"]["Character"][] | null;
+            id: string;
+            words: string;
+        };
+        Sent: {
+            /** @description The entry, with its stamp */
+            entry: unknown;
+            /** @description Id of the tree that it is of; absent: it is of a visit, a tract, a stand or a list */
+            tree?: string;
+        };
+        Session: {
+            /** @description The check cruise that one is at; empty: none */
+            checking: string;
+            name: string;
+            /** @description One must sign in; not so on one's own machine */
+            needed: boolean;
+            /** @description Empty: not signed in */
+            role: string;
+        };
+        SetFacts: {
+            /** @description young, mature, old, or empty for not judged */
+            age?: string;
+            /** @description Which taxa it could be, other than it was started with */
+            among?: components["schemas"]["Among"];
+            /** @description Entered by mistake: kept, and left out of lists, counts and files */
+            aside?: boolean;
+            /** @description Fields of a record that was read in which the format does not know, as an object */
+            extra?: unknown;
+            /** @description Take every listed tree as equally common */
+            flat?: boolean;
+            foliage?: string;
+            /**
+             * Format: double
+             * @description Height in metres; 0: not measured
+             */
+            height_m?: number;
+            /**
+             * @description Poor light lowers what is offered first as certainty
+             * @enum {string}
+             */
+            light?: "good" | "poor";
+            out_of_reach?: string[];
+            position?: components["schemas"]["Position"];
+            remarks?: string;
+            snow?: string;
+            /** @description Takes the position away */
+            unplaced?: boolean;
+            /**
+             * @description Empty: not judged
+             * @enum {string}
+             */
+            vigour?: "thriving" | "fair" | "failing" | "dead" | "";
+        };
+        Share: {
+            /** Format: double */
+            area_from_m2: number;
+            /**
+             * Format: double
+             * @description Expected basal area, of the trees whose diameter was measured
+             */
+            area_m2: number;
+            /** Format: double */
+            area_to_m2: number;
+            /**
+             * Format: int64
+             * @description Trees that carry this name undoubted
+             */
+            determined: number;
+            english: string;
+            /**
+             * Format: double
+             * @description Expected number of stems
+             */
+            stems: number;
+            /**
+             * Format: double
+             * @description Lower end of the 95 % interval
+             */
+            stems_from: number;
+            /** Format: double */
+            stems_to: number;
+            taxon: string;
+        };
+        "Share-practiceRequest": {
+            shared: boolean;
+        };
+        ShareIn: {
+            /** Format: double */
+            from: number;
+            /** Format: int64 */
+            n: number;
+            /** Format: int64 */
+            of: number;
+            /**
+             * Format: double
+             * @description 0 where there is nothing
+             */
+            p: number;
+            /** Format: double */
+            to: number;
+        };
+        SignIn: {
+            name: string;
+            password: string;
+        };
+        Stand: {
+            /**
+             * Format: int64
+             * @description Trees that are not yet named, or in doubt
+             */
+            open: number;
+            remarks: string;
+            stand: string;
+            tract: string;
+            /** Format: int64 */
+            trees: number;
+        };
+        StandMap: {
+            /** @description GeoJSON polygon or multipolygon */
+            boundary?: unknown;
+            /**
+             * Format: double
+             * @description 0: no boundary
+             */
+            hectares: number;
+            /**
+             * Format: int64
+             * @description Trees that are not yet named, or in doubt
+             */
+            open: number;
+            remarks: string;
+            stand: string;
+            tract: string;
+            /** Format: int64 */
+            trees: number;
+        };
+        State: {
+            /** @description There is a drawing of it */
+            drawn: boolean;
+            id: string;
+            means: string;
+            words: string;
+        };
+        StateChance: {
+            /** Format: double */
+            chance: number;
+            state: string;
+            words: string;
+        };
+        StatePage: {
+            /** @description There is a drawing of it */
+            drawn: boolean;
+            id: string;
+            means: string;
+            /** @description Those that show it most often first */
+            taxa: components["schemas"]["StateTaxon"][] | null;
+            words: string;
+        };
+        StateTaxon: {
+            /** Format: double */
+            chance: number;
+            english: string;
+            name: string;
+        };
+        Status: {
+            /** @description It is meeting home just now */
+            busy: boolean;
+            /**
+             * Format: int64
+             * @description All of it, photographs too
+             */
+            count: number;
+            /** @description False at home: there is nothing else to say */
+            device: boolean;
+            /** @description When it met home last */
+            met: string;
+            /** @description What its owner calls the device */
+            name: string;
+            /** @description Home answered when it was asked last */
+            online: boolean;
+            /** @description Photographs came along whole */
+            photos: boolean;
+            /**
+             * Format: int64
+             * @description Photographs whose files wait
+             */
+            pictures: number;
+            refused: components["schemas"]["RefusedByHome"][] | null;
+            /** @description When it was taken along */
+            since: string;
+            tracts: string[] | null;
+            /** @description What went wrong then, beside home being out of reach */
+            trouble: string;
+            /** @description Of the program */
+            version: string;
+            /** @description What home does not have yet, by who made it */
+            waiting: components["schemas"]["WaitingOf"][] | null;
+        };
+        StatusOf: {
+            id: string;
+            /** @description Worklists leave it out */
+            settled: boolean;
+            sign: string;
+            words: string;
+        };
+        Stem: {
+            /** @description It counts half */
+            borderline?: boolean;
+            /** @description As written: 31 cm; absent: the tree's own, or not measured */
+            diameter?: string;
+            /** @description Its tag, in the plot's tract; in place of the id */
+            tag?: string;
+            /** @description A taxon of the flora by any of its names, or a genus; absent: the tree's own chances, or not named */
+            taxon?: string;
+            /** @description Its id */
+            tree?: string;
+        };
+        Step: {
+            /** Format: date-time */
+            at: string;
+            by: string;
+            entry: string;
+            /** @description name: what later looks say against it */
+            flag?: string;
+            /** @description A look, score or name that does not stand any more */
+            gone: boolean;
+            kind: string;
+            /** @description How the tree stood after it, in words; empty: as before */
+            leads: string;
+            /** @description name: what was given */
+            name?: components["schemas"]["Naming"];
+            named: components["schemas"]["Name"];
+            /** @description Of each of the story's taxa */
+            posteriors: number[] | null;
+            /** @description When the device's clock said it was, where that was ahead */
+            said?: string;
+            /** @description Not taken back or scored again since */
+            stands: boolean;
+            /** @description name: what the evidence gave it then, in words */
+            then?: string;
+            /** @description A further entry can undo it */
+            undo: boolean;
+            /** @description look: id of its visit */
+            visit?: string;
+            words: string;
+        };
+        Story: {
+            /** @description Why the evidence does not carry the last name given, or empty */
+            doubt: string;
+            facts: components["schemas"]["Facts"];
+            /** @description Why the tree cannot be read with this flora, or empty */
+            fault: string;
+            /** @description What was measured, with its readings */
+            readings: components["schemas"]["ReadingView"][] | null;
+            /** @description Oldest first */
+            steps: components["schemas"]["Step"][] | null;
+            /** @description Those that led at some time, with what they hold now; the posteriors of each step are ordered alike */
+            taxa: components["schemas"]["Ranked"][] | null;
+            tree: components["schemas"]["Tree"];
+            /** @description Visits on which it was looked at, oldest first */
+            visits: components["schemas"]["Visit"][] | null;
+        };
+        Sugarbush: {
+            /** @description The surest and thickest first */
+            maples: components["schemas"]["TappedMaple"][] | null;
+            says: string[] | null;
+            /**
+             * Format: double
+             * @description To be expected of sugar and black maples
+             */
+            taps: number;
+        };
+        Suggested: {
+            name: string;
+            /** @enum {string} */
+            rank: "species" | "group" | "genus" | "family" | "undetermined" | "";
+            words: string;
+        };
+        SumAsked: {
+            /**
+             * @description What of a tree the result is; empty: nothing that is kept of one
+             * @enum {string}
+             */
+            fills: "height" | "diameter" | "position" | "";
+            id: string;
+            inputs: components["schemas"]["SumInput"][] | null;
+            /** @description Of its formula */
+            source: string;
+            words: string;
+        };
+        SumInput: {
+            /** @description How it is usually measured, which says its usual error */
+            by: string;
+            /** @description How one is written */
+            example: string;
+            /** @enum {string} */
+            kind: "length" | "slope" | "factor" | "number" | "count" | "word" | "place" | "lengths" | "counts" | "places" | "numbers" | "percents";
+            name: string;
+            /** @description Of a word: which */
+            of: string[] | null;
+            optional: boolean;
+            words: string;
+        };
+        SumResult: {
+            /** @description Why there is none, and which input is wrong */
+            error?: string;
+            id: string;
+            parts?: {
+                [key: string]: number;
+            };
+            says?: string;
+            /**
+             * Format: double
+             * @description One standard deviation
+             */
+            sd?: number;
+            unit?: string;
+            /** Format: double */
+            value?: number;
+        };
+        SumsAsked: {
+            sums: {
+                [key: string]: unknown;
+            }[] | null;
+        };
+        SureFigure: {
+            /**
+             * Format: double
+             * @description The chance of being right that the word stands for
+             */
+            means: number;
+            /** Format: int64 */
+            n: number;
+            /** Format: int64 */
+            right: number;
+            share: components["schemas"]["ShareIn"];
+            sure: string;
+        };
+        TakenFigure: {
+            english: string;
+            for: string;
+            for_is: string;
+            /** Format: int64 */
+            n: number;
+            taxon: string;
+        };
+        TappedMaple: {
+            /**
+             * Format: double
+             * @description 0: not measured
+             */
+            dbh_cm: number;
+            id: string;
+            /**
+             * Format: double
+             * @description Chance that it is any maple
+             */
+            maple: number;
+            stand: string;
+            /**
+             * Format: double
+             * @description Chance that it is a sugar or black maple
+             */
+            sugar: number;
+            tag: string;
+            /**
+             * Format: int64
+             * @description That its diameter bears
+             */
+            taps: number;
+            /** @description Why there is none */
+            why?: string;
+        };
+        TaxonFigure: {
+            english: string;
+            /** Format: int64 */
+            n: number;
+            /** Format: int64 */
+            right: number;
+            taxon: string;
+        };
+        TaxonLine: {
+            /** @description How common it is in the region or list asked for */
+            common: string;
+            english: string;
+            family: string;
+            genus: string;
+            /** @description What a tree of the genus is called: ash, oak */
+            genus_english: string;
+            group: string;
+            /** @description False where something that was filtered by is not known of it */
+            known: boolean;
+            name: string;
+            /** @description native, planted or invasive in the region asked for */
+            status: string;
+        };
+        TaxonPage: {
+            /** @description Its look-alikes, the nearest first */
+            alike: components["schemas"]["LookAlike"][] | null;
+            /** @description Older scientific names */
+            also: string[] | null;
+            /** @description What it is called in single regions, in words */
+            called: string[] | null;
+            cautions: string[] | null;
+            english: string[] | null;
+            family: string;
+            genus: string;
+            group: string;
+            /** @description Usual range of grown trees */
+            height_m: number[] | null;
+            name: string;
+            poisonous: string;
+            /** @description What to look for, in the order of work */
+            sections: components["schemas"]["PageSection"][] | null;
+            sources: components["schemas"]["PageSource"][] | null;
+            /** @description How common it is in each region, in words */
+            where: string[] | null;
+        };
+        TaxonRange: {
+            english: string;
+            name: string;
+            words: string;
+        };
+        Term: {
+            hint?: string;
+            id: string;
+            words: string;
+        };
+        Token: {
+            /** @description It may send no longer; what it holds stays on it */
+            ended: boolean;
+            id: string;
+            /** @description What its owner calls it */
+            name: string;
+            since: string;
+            /** @description Shown once; the book keeps only its digest */
+            token: string;
+            until: string;
+            whose: string;
+        };
+        TractMap: {
+            /** @description GeoJSON polygon or multipolygon */
+            boundary?: unknown;
+            /**
+             * Format: double
+             * @description 0: no boundary
+             */
+            hectares: number;
+            remarks: string;
+            /** @description GeoJSON: streams, contours, tracks and buildings by their property kind */
+            terrain?: unknown;
+            tract: string;
+        };
+        Tree: {
+            id: string;
+            /** @description List that it was started to be ranked among; absent: the whole region */
+            list?: string;
+            /** @description Region of the flora that it was started in */
+            region: string;
+            stand: string;
+            tag: string;
+            tract: string;
+        };
+        TreeLine: {
+            age: string;
+            /**
+             * Format: double
+             * @description Basal area
+             */
+            area_m2: number;
+            /** @description Taxa still in it, best first */
+            candidates: string[] | null;
+            /**
+             * Format: double
+             * @description Diameter at breast height; 0: not measured
+             */
+            dbh_cm: number;
+            /** @description Why the evidence does not carry that name, or why the tree cannot be read */
+            doubt: string;
+            given: string;
+            given_at: string;
+            given_by: string;
+            /**
+             * Format: double
+             * @description What the evidence gave the name then
+             */
+            given_posterior: number;
+            /** @description Rank of the name written down last; empty: none is */
+            given_rank: string;
+            /** @description The same, as it is said */
+            given_words: string;
+            /** Format: double */
+            height_m: number;
+            id: string;
+            /** @description When the last entry was made */
+            last: string;
+            /** Format: double */
+            lat?: number;
+            leader: string;
+            /** Format: double */
+            leader_posterior: number;
+            /** @description List that it is ranked among; absent: the whole region */
+            list?: string;
+            /** Format: double */
+            lon?: number;
+            /** Format: int64 */
+            looks: number;
+            named: string;
+            /** Format: double */
+            named_posterior: number;
+            /** @description How far the evidence carries a name now */
+            named_rank: string;
+            /** @description Character of the look worth most; empty: none is */
+            next: string;
+            /** Format: double */
+            next_bits: number;
+            /** @description Where it is looked at */
+            next_from: string;
+            /** Format: int64 */
+            next_seconds: number;
+            /** @description Region of the flora whose trees it is ranked among */
+            region: string;
+            remarks: string;
+            /** Format: int64 */
+            scores: number;
+            /** @description The evidence carries a name, at whatever rank */
+            settled: boolean;
+            stand: string;
+            /**
+             * @description Explained by the vocabulary
+             * @enum {string}
+             */
+            status: "named" | "ready" | "doubtful" | "open" | "unscored" | "unreadable";
+            /**
+             * Format: int64
+             * @description Looks that probably are of another tree
+             */
+            strangers: number;
+            tag: string;
+            tract: string;
+            vigour: string;
+            /** @description How it stands, in a few words */
+            words: string;
+        };
+        TreeList: {
+            /** Format: int64 */
+            total: number;
+            trees: components["schemas"]["TreeLine"][] | null;
+        };
+        TreeView: {
+            /** @description What everybody did last and can undo, by a further entry */
+            acts: components["schemas"]["Act"][] | null;
+            /** @description Why the evidence does not carry the last name given, or empty */
+            doubt: string;
+            /** @description What the looks have shown, to draw the tree from */
+            drawn: components["schemas"]["DrawnFrom"][] | null;
+            facts: components["schemas"]["Facts"];
+            /** @description Why the tree cannot be weighed with this flora, or empty; the result is then empty too */
+            fault: string;
+            /**
+             * Format: date-time
+             * @description When the last of what is entered was so
+             */
+            last: string;
+            looks: components["schemas"]["LookView"][] | null;
+            /** @description Names given and not taken back, newest first */
+            names: components["schemas"]["NameView"][] | null;
+            notes: string[] | null;
+            offer: components["schemas"]["Offer"];
+            /** @description What was measured, with its readings */
+            readings: components["schemas"]["ReadingView"][] | null;
+            result: components["schemas"]["Result"];
+            /** @description Ids of other trees of the tract that carry its tag; one is to be renamed */
+            same_tag?: string[] | null;
+            /** @description Stamp of the last entry; sent along with entries that waited */
+            seen: string;
+            tree: components["schemas"]["Tree"];
+            /** @description The walk that it is of, through a wood that does not exist */
+            walk?: string;
+        };
+        Undone: {
+            /**
+             * Format: int64
+             * @description Trees that it brought, set aside
+             */
+            aside: number;
+            /**
+             * Format: int64
+             * @description Trees that the book had, put back to what they were
+             */
+            back: number;
+            /**
+             * Format: int64
+             * @description Trees that were added to since, and stay as they are
+             */
+            stay: number;
+        };
+        Unsettled: {
+            age: string;
+            /**
+             * Format: double
+             * @description Basal area
+             */
+            area_m2: number;
+            /** @description What to come back for, soonest first */
+            back: components["schemas"]["Event"][] | null;
+            /** @description What it could be, in words */
+            between: string;
+            /** @description Taxa still in it, best first */
+            candidates: string[] | null;
+            /**
+             * Format: double
+             * @description Diameter at breast height; 0: not measured
+             */
+            dbh_cm: number;
+            /**
+             * @description What it takes: a look, writing the name, correcting it, coming back
+             * @enum {string}
+             */
+            do: "look" | "write" | "correct" | "back";
+            /** @description Why the evidence does not carry that name, or why the tree cannot be read */
+            doubt: string;
+            /** @description What of its spring is near, in words; empty: nothing */
+            due: string;
+            given: string;
+            given_at: string;
+            given_by: string;
+            /**
+             * Format: double
+             * @description What the evidence gave the name then
+             */
+            given_posterior: number;
+            /** @description Rank of the name written down last; empty: none is */
+            given_rank: string;
+            /** @description The same, as it is said */
+            given_words: string;
+            /** Format: double */
+            height_m: number;
+            /** @description The look needs a twig in hand: take one home where collecting is allowed */
+            home: boolean;
+            id: string;
+            /** @description When the last entry was made */
+            last: string;
+            /** Format: double */
+            lat?: number;
+            leader: string;
+            /** Format: double */
+            leader_posterior: number;
+            /** @description List that it is ranked among; absent: the whole region */
+            list?: string;
+            /** Format: double */
+            lon?: number;
+            /** @description The one look worth most, in words; empty: nothing that can be reached would help */
+            look: string;
+            /** Format: int64 */
+            looks: number;
+            named: string;
+            /** Format: double */
+            named_posterior: number;
+            /** @description How far the evidence carries a name now */
+            named_rank: string;
+            /** @description Character of the look worth most; empty: none is */
+            next: string;
+            /** Format: double */
+            next_bits: number;
+            /** @description Where it is looked at */
+            next_from: string;
+            /** Format: int64 */
+            next_seconds: number;
+            /** @description Region of the flora whose trees it is ranked among */
+            region: string;
+            remarks: string;
+            /** Format: int64 */
+            scores: number;
+            /** @description The evidence carries a name, at whatever rank */
+            settled: boolean;
+            /** @description That is so within a week */
+            soon: boolean;
+            stand: string;
+            /**
+             * @description Explained by the vocabulary
+             * @enum {string}
+             */
+            status: "named" | "ready" | "doubtful" | "open" | "unscored" | "unreadable";
+            /**
+             * Format: int64
+             * @description Looks that probably are of another tree
+             */
+            strangers: number;
+            tag: string;
+            tract: string;
+            vigour: string;
+            /** @description Why it is not settled, where there is more to say */
+            why: string;
+            /** @description How it stands, in a few words */
+            words: string;
+        };
+        Visit: {
+            crew?: string;
+            /** Format: date */
+            day: string;
+            /** @description ULID, made by who enters the visit */
+            id: string;
+            /** Format: int64 */
+            readonly looks?: number;
+            remarks?: string;
+            /**
+             * @default none
+             * @enum {string}
+             */
+            snow: "none" | "patchy" | "deep";
+            readonly snow_words?: string;
+            tract: string;
+            /**
+             * Format: int64
+             * @description Trees looked at
+             */
+            readonly trees?: number;
+            weather?: string;
+        };
+        Vocabulary: {
+            ages: components["schemas"]["Term"][] | null;
+            /** @description What a tree can be ranked among: the regions, then the book's lists */
+            amongs: components["schemas"]["AmongTerm"][] | null;
+            beyonds: components["schemas"]["Term"][] | null;
+            certainties: components["schemas"]["Term"][] | null;
+            foliages: components["schemas"]["Term"][] | null;
+            froms: components["schemas"]["From"][] | null;
+            hows: components["schemas"]["Term"][] | null;
+            lights: components["schemas"]["Term"][] | null;
+            /** @description Names that can be given, at every rank */
+            names: components["schemas"]["NameTerm"][] | null;
+            /** @description How it is said that a sign was looked for and not seen */
+            not_seen: string;
+            /** @description Stands in the addresses of drawings: another where they would come out otherwise */
+            plates: string;
+            /** @description Of the flora, the home region first */
+            regions: components["schemas"]["Term"][] | null;
+            /** @description Of the crew, the one that may do most first */
+            roles: string[] | null;
+            /** @description Orders of work to choose from */
+            routes: components["schemas"]["Route"][] | null;
+            /** @description The characters in the order of work, from far to near */
+            sections: components["schemas"]["Section"][] | null;
+            snows: components["schemas"]["Term"][] | null;
+            /** @description What a tree's status means, each with a sign of its own */
+            statuses: components["schemas"]["StatusOf"][] | null;
+            /** @description Of length */
+            units: string[] | null;
+            /** @description How the hypothesis outside the list is called */
+            unlisted: string;
+            vigours: components["schemas"]["Term"][] | null;
+            visibilities: components["schemas"]["Term"][] | null;
+            zones: components["schemas"]["Term"][] | null;
+        };
+        WaitingOf: {
+            by: string;
+            /** Format: int64 */
+            count: number;
+            /** @description What it waits for other than for home, in words; empty: nothing */
+            needs: string;
+        };
+        Walk: {
+            named: components["schemas"]["Name"];
+            /** @description Absent where nothing is left to ask */
+            question: components["schemas"]["Question"];
+            /** @description The tree is named to species: confirm it against its look-alikes */
+            settled: boolean;
+        };
+        WalkAccount: {
+            /**
+             * Format: int64
+             * @description That the core's own order would have taken
+             */
+            best_seconds: number;
+            id: string;
+            made: string;
+            /** Format: int64 */
+            right: number;
+            /** Format: int64 */
+            seconds: number;
+            trees: components["schemas"]["WalkedTree"][] | null;
+        };
+        WalkedTree: {
+            /** @description What that would have named it */
+            best_name: string;
+            /** Format: int64 */
+            best_seconds: number;
+            /** @description How far what was looked at carries a name */
+            carries: string;
+            english: string;
+            id: string;
+            misread: string[] | null;
+            /** Format: int64 */
+            n: number;
+            named: string;
+            /** @description Looks that told nothing */
+            nothing: string[] | null;
+            /** @description The core's own order, in words */
+            order: string[] | null;
+            /** Format: int64 */
+            seconds: number;
+            /** @description What lay there of another tree */
+            strangers: string[] | null;
+            /** @description A stranger whose name was given */
+            taken_for: string;
+            /** @description What it was */
+            taxon: string;
+            verdict: string;
+            words: string;
+        };
+        Warning: {
+            character?: string;
+            /** @enum {string} */
+            kind: "stranger" | "never-together" | "older-bark" | "too-thick" | "memory-rule";
+            /**
+             * Format: int64
+             * @description Index of the look it is about, or -1
+             */
+            look: number;
+            words: string;
+        };
+        Weighing: {
+            /** Format: int64 */
+            done: number;
+            going: boolean;
+            /** Format: int64 */
+            left: number;
+            /** @description Why it stopped; empty: it did not */
+            wrong: string;
+        };
+        Weight: {
+            /**
+             * Format: int64
+             * @description About how much it takes on the device, without photographs
+             */
+            bytes: number;
+            /**
+             * Format: int64
+             * @description The photographs whole; as thumbnails they take about 30 kB each
+             */
+            photo_bytes: number;
+            /** Format: int64 */
+            photos: number;
+            tract: string;
+            /** Format: int64 */
+            trees: number;
+        };
+        WhyNot: {
+            /** @description The leader over it; empty where it leads */
+            against: components["schemas"]["Comparison"][] | null;
+            english: string;
+            leader: string;
+            /**
+             * Format: int64
+             * @description 1 is the leader
+             */
+            place: number;
+            /** Format: double */
+            posterior: number;
+            /** @description What would bring it back or bury it */
+            settle: components["schemas"]["Next"][] | null;
+            taxon: string;
+            words: string;
+            /** @description Scores that would have to be wrong for it to lead; empty where none together would do */
+            wrong: components["schemas"]["Check"][] | null;
+        };
+        Window: {
+            /** Format: date */
+            from: string;
+            taxon: string;
+            /** Format: date */
+            to: string;
+        };
+        WordFigure: {
+            character: string;
+            /** Format: int64 */
+            n: number;
+            /** Format: int64 */
+            right: number;
+            words: string;
+        };
+    };
+    responses: never;
+    parameters: never;
+    requestBodies: never;
+    headers: never;
+    pathItems: never;
 }
-export type $defs = Record<string, never>
+export type $defs = Record<string, never>;
 export interface operations {
-  accuracy: {
-    parameters: {
-      query?: {
-        /** @description Absent: all */
-        tract?: string
-        /** @description Absent: the whole tract */
-        stand?: string
-      }
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description OK */
-      200: { headers: { [name: string]: unknown }; content: { 'application/json': components['schemas']['FieldAccuracy'] } }
-      /** @description Error */
-      default: { headers: { [name: string]: unknown }; content: { 'application/problem+json': components['schemas']['ErrorModel'] } }
-    }
-  }
-  along: {
-    parameters: {
-      query: {
-        tract: string[] | null
-        /** @description Photographs whole, not only as thumbnails */
-        photos?: boolean
-      }
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description OK */
-      200: { headers: { [name: string]: unknown }; content?: never }
-      /** @description Error */
-      default: { headers: { [name: string]: unknown }; content: { 'application/problem+json': components['schemas']['ErrorModel'] } }
-    }
-  }
-  away: {
-    parameters: { query?: never; header?: never; path?: never; cookie?: never }
-    requestBody?: never
-    responses: {
-      /** @description OK */
-      200: { headers: { [name: string]: unknown }; content: { 'application/json': components['schemas']['Status'] } }
-      /** @description Error */
-      default: { headers: { [name: string]: unknown }; content: { 'application/problem+json': components['schemas']['ErrorModel'] } }
-    }
-  }
-  'tell-again': {
-    parameters: { query?: never; header?: never; path?: never; cookie?: never }
-    requestBody?: never
-    responses: {
-      /** @description OK */
-      200: { headers: { [name: string]: unknown }; content: { 'application/json': components['schemas']['Status'] } }
-      /** @description Error */
-      default: { headers: { [name: string]: unknown }; content: { 'application/problem+json': components['schemas']['ErrorModel'] } }
-    }
-  }
-  held: {
-    parameters: { query?: never; header?: never; path?: never; cookie?: never }
-    requestBody?: never
-    responses: {
-      /** @description OK */
-      200: { headers: { [name: string]: unknown }; content: { 'application/json': components['schemas']['Held'] } }
-      /** @description Error */
-      default: { headers: { [name: string]: unknown }; content: { 'application/problem+json': components['schemas']['ErrorModel'] } }
-    }
-  }
-  'meet-home': {
-    parameters: { query?: never; header?: never; path?: never; cookie?: never }
-    requestBody?: never
-    responses: {
-      /** @description OK */
-      200: { headers: { [name: string]: unknown }; content: { 'application/json': components['schemas']['Status'] } }
-      /** @description Error */
-      default: { headers: { [name: string]: unknown }; content: { 'application/problem+json': components['schemas']['ErrorModel'] } }
-    }
-  }
-  changes: {
-    parameters: {
-      query?: {
-        /** @description The last number of the answer before; absent: all */
-        after?: number
-        /** @description The id that came with that number */
-        heard?: string
-        /** @description Absent: of every tract */
-        tract?: string[] | null
-      }
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description OK */
-      200: { headers: { [name: string]: unknown }; content: { 'application/json': components['schemas']['Changes'] } }
-      /** @description Error */
-      default: { headers: { [name: string]: unknown }; content: { 'application/problem+json': components['schemas']['ErrorModel'] } }
-    }
-  }
-  'my-check': {
-    parameters: { query?: never; header?: never; path?: never; cookie?: never }
-    requestBody?: never
-    responses: {
-      /** @description OK */
-      200: { headers: { [name: string]: unknown }; content: { 'application/json': components['schemas']['CheckCruise'] } }
-      /** @description Error */
-      default: { headers: { [name: string]: unknown }; content: { 'application/problem+json': components['schemas']['ErrorModel'] } }
-    }
-  }
-  'list-checks': {
-    parameters: { query?: never; header?: never; path?: never; cookie?: never }
-    requestBody?: never
-    responses: {
-      /** @description OK */
-      200: { headers: { [name: string]: unknown }; content: { 'application/json': components['schemas']['CheckCruise'][] | null } }
-      /** @description Error */
-      default: { headers: { [name: string]: unknown }; content: { 'application/problem+json': components['schemas']['ErrorModel'] } }
-    }
-  }
-  'plan-check': {
-    parameters: { query?: never; header?: never; path?: never; cookie?: never }
-    requestBody: { content: { 'application/json': components['schemas']['NewCheck'] } }
-    responses: {
-      /** @description Created */
-      201: { headers: { [name: string]: unknown }; content: { 'application/json': components['schemas']['CheckCruise'] } }
-      /** @description Error */
-      default: { headers: { [name: string]: unknown }; content: { 'application/problem+json': components['schemas']['ErrorModel'] } }
-    }
-  }
-  'draw-check': {
-    parameters: { query?: never; header?: never; path?: never; cookie?: never }
-    requestBody: { content: { 'application/json': components['schemas']['NewCheck'] } }
-    responses: {
-      /** @description OK */
-      200: { headers: { [name: string]: unknown }; content: { 'application/json': components['schemas']['CheckPlan'] } }
-      /** @description Error */
-      default: { headers: { [name: string]: unknown }; content: { 'application/problem+json': components['schemas']['ErrorModel'] } }
-    }
-  }
-  'get-check': {
-    parameters: { query?: never; header?: never; path: { id: string }; cookie?: never }
-    requestBody?: never
-    responses: {
-      /** @description OK */
-      200: { headers: { [name: string]: unknown }; content: { 'application/json': components['schemas']['CheckCruise'] } }
-      /** @description Error */
-      default: { headers: { [name: string]: unknown }; content: { 'application/problem+json': components['schemas']['ErrorModel'] } }
-    }
-  }
-  'drop-check': {
-    parameters: { query?: never; header?: never; path: { id: string }; cookie?: never }
-    requestBody?: never
-    responses: {
-      /** @description No Content */
-      204: { headers: { [name: string]: unknown }; content?: never }
-      /** @description Error */
-      default: { headers: { [name: string]: unknown }; content: { 'application/problem+json': components['schemas']['ErrorModel'] } }
-    }
-  }
-  'finish-check': {
-    parameters: { query?: never; header?: never; path: { id: string }; cookie?: never }
-    requestBody?: never
-    responses: {
-      /** @description OK */
-      200: { headers: { [name: string]: unknown }; content: { 'application/json': components['schemas']['CheckCruise'] } }
-      /** @description Error */
-      default: { headers: { [name: string]: unknown }; content: { 'application/problem+json': components['schemas']['ErrorModel'] } }
-    }
-  }
-  'check-results': {
-    parameters: { query?: never; header?: never; path: { id: string }; cookie?: never }
-    requestBody?: never
-    responses: {
-      /** @description OK */
-      200: { headers: { [name: string]: unknown }; content: { 'application/json': components['schemas']['CheckResults'] } }
-      /** @description Error */
-      default: { headers: { [name: string]: unknown }; content: { 'application/problem+json': components['schemas']['ErrorModel'] } }
-    }
-  }
-  'check-csv': {
-    parameters: { query?: never; header?: never; path: { id: string }; cookie?: never }
-    requestBody?: never
-    responses: {
-      /** @description OK */
-      200: {
-        headers: { 'Content-Disposition'?: string; 'Content-Type'?: string; [name: string]: unknown }
-        content: { 'application/json': string }
-      }
-      /** @description Error */
-      default: { headers: { [name: string]: unknown }; content: { 'application/problem+json': components['schemas']['ErrorModel'] } }
-    }
-  }
-  'check-pdf': {
-    parameters: { query?: never; header?: never; path: { id: string }; cookie?: never }
-    requestBody?: never
-    responses: {
-      /** @description OK */
-      200: {
-        headers: { 'Content-Disposition'?: string; 'Content-Type'?: string; [name: string]: unknown }
-        content: { 'application/json': string }
-      }
-      /** @description Error */
-      default: { headers: { [name: string]: unknown }; content: { 'application/problem+json': components['schemas']['ErrorModel'] } }
-    }
-  }
-  composition: {
-    parameters: {
-      query?: {
-        /** @description Absent: all */
-        tract?: string
-        /** @description Absent: the whole tract */
-        stand?: string
-      }
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description OK */
-      200: { headers: { [name: string]: unknown }; content: { 'application/json': components['schemas']['Composition'] } }
-      /** @description Error */
-      default: { headers: { [name: string]: unknown }; content: { 'application/problem+json': components['schemas']['ErrorModel'] } }
-    }
-  }
-  'list-crew': {
-    parameters: { query?: never; header?: never; path?: never; cookie?: never }
-    requestBody?: never
-    responses: {
-      /** @description OK */
-      200: { headers: { [name: string]: unknown }; content: { 'application/json': components['schemas']['Member'][] | null } }
-      /** @description Error */
-      default: { headers: { [name: string]: unknown }; content: { 'application/problem+json': components['schemas']['ErrorModel'] } }
-    }
-  }
-  'add-member': {
-    parameters: { query?: never; header?: never; path?: never; cookie?: never }
-    requestBody: { content: { 'application/json': components['schemas']['NewMember'] } }
-    responses: {
-      /** @description No Content */
-      204: { headers: { [name: string]: unknown }; content?: never }
-      /** @description Error */
-      default: { headers: { [name: string]: unknown }; content: { 'application/problem+json': components['schemas']['ErrorModel'] } }
-    }
-  }
-  'change-member': {
-    parameters: { query?: never; header?: never; path: { name: string }; cookie?: never }
-    requestBody: { content: { 'application/json': components['schemas']['MemberChange'] } }
-    responses: {
-      /** @description No Content */
-      204: { headers: { [name: string]: unknown }; content?: never }
-      /** @description Error */
-      default: { headers: { [name: string]: unknown }; content: { 'application/problem+json': components['schemas']['ErrorModel'] } }
-    }
-  }
-  'plan-day': {
-    parameters: {
-      query?: {
-        tract?: string
-        stand?: string
-        /** @description named, doubtful, ready, open, unscored or unreadable; absent: any */
-        status?: string[] | null
-        /** @description Part of a tag or of the remarks, or the name of a tree */
-        text?: string
-        /** @description absent: by tract, stand and tag, and worklists by what a look is worth; buds: those first whose winter marks go first */
-        sort?: 'stand' | 'tag' | 'worth' | 'last' | 'buds'
-        /** @description Those that were set aside as entered by mistake, and only those */
-        aside?: boolean
-        /** @description Only those whose best look needs a twig in hand */
-        home?: boolean
-        /** @description As 2026-12-01; absent: today */
-        date?: string
-        start?: string
-        /** @description Absent: half an hour before dusk */
-        end?: string
-        /** @description Longitude, latitude of where it begins; absent: the middle of the trees */
-        from?: number[] | null
-        /** @description Of where it ends; absent: where it begins */
-        to?: number[] | null
-        /** @description How it slows; absent: as the station or the last visit says */
-        snow?: 'none' | 'patchy' | 'deep' | ''
-        crews?: number
-        /** @description Ids of trees that are to be visited */
-        pin?: string[] | null
-        /** @description Ids of trees that are not */
-        drop?: string[] | null
-        /** @description Of a route: whose */
-        crew?: number
-      }
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description OK */
-      200: { headers: { [name: string]: unknown }; content: { 'application/json': components['schemas']['DayPlan'] } }
-      /** @description Error */
-      default: { headers: { [name: string]: unknown }; content: { 'application/problem+json': components['schemas']['ErrorModel'] } }
-    }
-  }
-  'day-route': {
-    parameters: {
-      query?: {
-        tract?: string
-        stand?: string
-        /** @description named, doubtful, ready, open, unscored or unreadable; absent: any */
-        status?: string[] | null
-        /** @description Part of a tag or of the remarks, or the name of a tree */
-        text?: string
-        /** @description absent: by tract, stand and tag, and worklists by what a look is worth; buds: those first whose winter marks go first */
-        sort?: 'stand' | 'tag' | 'worth' | 'last' | 'buds'
-        /** @description Those that were set aside as entered by mistake, and only those */
-        aside?: boolean
-        /** @description Only those whose best look needs a twig in hand */
-        home?: boolean
-        /** @description As 2026-12-01; absent: today */
-        date?: string
-        start?: string
-        /** @description Absent: half an hour before dusk */
-        end?: string
-        /** @description Longitude, latitude of where it begins; absent: the middle of the trees */
-        from?: number[] | null
-        /** @description Of where it ends; absent: where it begins */
-        to?: number[] | null
-        /** @description How it slows; absent: as the station or the last visit says */
-        snow?: 'none' | 'patchy' | 'deep' | ''
-        crews?: number
-        /** @description Ids of trees that are to be visited */
-        pin?: string[] | null
-        /** @description Ids of trees that are not */
-        drop?: string[] | null
-        /** @description Of a route: whose */
-        crew?: number
-      }
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description OK */
-      200: {
-        headers: { 'Content-Disposition'?: string; 'Content-Type'?: string; [name: string]: unknown }
-        content: { 'application/json': string }
-      }
-      /** @description Error */
-      default: { headers: { [name: string]: unknown }; content: { 'application/problem+json': components['schemas']['ErrorModel'] } }
-    }
-  }
-  'day-calendar': {
-    parameters: {
-      query?: {
-        tract?: string
-        stand?: string
-        /** @description named, doubtful, ready, open, unscored or unreadable; absent: any */
-        status?: string[] | null
-        /** @description Part of a tag or of the remarks, or the name of a tree */
-        text?: string
-        /** @description absent: by tract, stand and tag, and worklists by what a look is worth; buds: those first whose winter marks go first */
-        sort?: 'stand' | 'tag' | 'worth' | 'last' | 'buds'
-        /** @description Those that were set aside as entered by mistake, and only those */
-        aside?: boolean
-        /** @description Only those whose best look needs a twig in hand */
-        home?: boolean
-        /** @description As 2026-12-01; absent: today */
-        date?: string
-        start?: string
-        /** @description Absent: half an hour before dusk */
-        end?: string
-        /** @description Longitude, latitude of where it begins; absent: the middle of the trees */
-        from?: number[] | null
-        /** @description Of where it ends; absent: where it begins */
-        to?: number[] | null
-        /** @description How it slows; absent: as the station or the last visit says */
-        snow?: 'none' | 'patchy' | 'deep' | ''
-        crews?: number
-        /** @description Ids of trees that are to be visited */
-        pin?: string[] | null
-        /** @description Ids of trees that are not */
-        drop?: string[] | null
-        /** @description Of a route: whose */
-        crew?: number
-      }
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description OK */
-      200: {
-        headers: { 'Content-Disposition'?: string; 'Content-Type'?: string; [name: string]: unknown }
-        content: { 'application/json': string }
-      }
-      /** @description Error */
-      default: { headers: { [name: string]: unknown }; content: { 'application/problem+json': components['schemas']['ErrorModel'] } }
-    }
-  }
-  'day-sheet': {
-    parameters: {
-      query?: {
-        tract?: string
-        stand?: string
-        /** @description named, doubtful, ready, open, unscored or unreadable; absent: any */
-        status?: string[] | null
-        /** @description Part of a tag or of the remarks, or the name of a tree */
-        text?: string
-        /** @description absent: by tract, stand and tag, and worklists by what a look is worth; buds: those first whose winter marks go first */
-        sort?: 'stand' | 'tag' | 'worth' | 'last' | 'buds'
-        /** @description Those that were set aside as entered by mistake, and only those */
-        aside?: boolean
-        /** @description Only those whose best look needs a twig in hand */
-        home?: boolean
-        /** @description As 2026-12-01; absent: today */
-        date?: string
-        start?: string
-        /** @description Absent: half an hour before dusk */
-        end?: string
-        /** @description Longitude, latitude of where it begins; absent: the middle of the trees */
-        from?: number[] | null
-        /** @description Of where it ends; absent: where it begins */
-        to?: number[] | null
-        /** @description How it slows; absent: as the station or the last visit says */
-        snow?: 'none' | 'patchy' | 'deep' | ''
-        crews?: number
-        /** @description Ids of trees that are to be visited */
-        pin?: string[] | null
-        /** @description Ids of trees that are not */
-        drop?: string[] | null
-        /** @description Of a route: whose */
-        crew?: number
-      }
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description OK */
-      200: {
-        headers: { 'Content-Disposition'?: string; 'Content-Type'?: string; [name: string]: unknown }
-        content: { 'application/json': string }
-      }
-      /** @description Error */
-      default: { headers: { [name: string]: unknown }; content: { 'application/problem+json': components['schemas']['ErrorModel'] } }
-    }
-  }
-  'list-devices': {
-    parameters: { query?: never; header?: never; path?: never; cookie?: never }
-    requestBody?: never
-    responses: {
-      /** @description OK */
-      200: { headers: { [name: string]: unknown }; content: { 'application/json': components['schemas']['Device'][] | null } }
-      /** @description Error */
-      default: { headers: { [name: string]: unknown }; content: { 'application/problem+json': components['schemas']['ErrorModel'] } }
-    }
-  }
-  'add-device': {
-    parameters: { query?: never; header?: never; path?: never; cookie?: never }
-    requestBody: { content: { 'application/json': components['schemas']['NewDevice'] } }
-    responses: {
-      /** @description OK */
-      200: { headers: { [name: string]: unknown }; content: { 'application/json': components['schemas']['Token'] } }
-      /** @description Error */
-      default: { headers: { [name: string]: unknown }; content: { 'application/problem+json': components['schemas']['ErrorModel'] } }
-    }
-  }
-  'end-device': {
-    parameters: { query?: never; header?: never; path: { id: string }; cookie?: never }
-    requestBody?: never
-    responses: {
-      /** @description No Content */
-      204: { headers: { [name: string]: unknown }; content?: never }
-      /** @description Error */
-      default: { headers: { [name: string]: unknown }; content: { 'application/problem+json': components['schemas']['ErrorModel'] } }
-    }
-  }
-  export: {
-    parameters: {
-      query?: {
-        tract?: string
-        stand?: string
-        /** @description named, doubtful, ready, open, unscored or unreadable; absent: any */
-        status?: string[] | null
-        /** @description Part of a tag or of the remarks, or the name of a tree */
-        text?: string
-        /** @description absent: by tract, stand and tag, and worklists by what a look is worth; buds: those first whose winter marks go first */
-        sort?: 'stand' | 'tag' | 'worth' | 'last' | 'buds'
-        /** @description Those that were set aside as entered by mistake, and only those */
-        aside?: boolean
-        /** @description Only those whose best look needs a twig in hand */
-        home?: boolean
-        /** @description Who publishes it; stands in archives */
-        publisher?: string
-      }
-      header?: never
-      path: { format: 'csv' | 'xlsx' | 'geojson' | 'gpx' | 'json' | 'dwca' }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description OK */
-      200: { headers: { [name: string]: unknown }; content?: never }
-      /** @description Error */
-      default: { headers: { [name: string]: unknown }; content: { 'application/problem+json': components['schemas']['ErrorModel'] } }
-    }
-  }
-  beside: {
-    parameters: {
-      query?: {
-        /** @description Region of the flora; absent: the home region */
-        region?: string
-        /** @description List of the book; absent: the whole region */
-        list?: string
-        /** @description Scientific names */
-        taxon?: string[] | null
-      }
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description OK */
-      200: { headers: { [name: string]: unknown }; content: { 'application/json': components['schemas']['Beside'] } }
-      /** @description Error */
-      default: { headers: { [name: string]: unknown }; content: { 'application/problem+json': components['schemas']['ErrorModel'] } }
-    }
-  }
-  'get-character': {
-    parameters: {
-      query?: {
-        /** @description Region of the flora; absent: the home region */
-        region?: string
-        /** @description List of the book; absent: the whole region */
-        list?: string
-      }
-      header?: never
-      path: { id: string }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description OK */
-      200: { headers: { [name: string]: unknown }; content: { 'application/json': components['schemas']['CharacterPage'] } }
-      /** @description Error */
-      default: { headers: { [name: string]: unknown }; content: { 'application/problem+json': components['schemas']['ErrorModel'] } }
-    }
-  }
-  'find-names': {
-    parameters: { query: { q: string }; header?: never; path?: never; cookie?: never }
-    requestBody?: never
-    responses: {
-      /** @description OK */
-      200: { headers: { [name: string]: unknown }; content: { 'application/json': components['schemas']['Found'] } }
-      /** @description Error */
-      default: { headers: { [name: string]: unknown }; content: { 'application/problem+json': components['schemas']['ErrorModel'] } }
-    }
-  }
-  'list-plates': {
-    parameters: {
-      query?: {
-        /** @description Region of the flora; absent: the home region */
-        region?: string
-        /** @description List of the book; absent: the whole region */
-        list?: string
-      }
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description OK */
-      200: { headers: { [name: string]: unknown }; content: { 'application/json': components['schemas']['Plate'][] | null } }
-      /** @description Error */
-      default: { headers: { [name: string]: unknown }; content: { 'application/problem+json': components['schemas']['ErrorModel'] } }
-    }
-  }
-  'list-taxa': {
-    parameters: {
-      query?: {
-        /** @description Region of the flora; absent: the home region */
-        region?: string
-        /** @description List of the book; absent: the whole region */
-        list?: string
-        /** @description Character and state: bark.texture:smooth; a sign's states are seen and not-seen */
-        show?: string[] | null
-      }
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description OK */
-      200: { headers: { [name: string]: unknown }; content: { 'application/json': components['schemas']['TaxonLine'][] | null } }
-      /** @description Error */
-      default: { headers: { [name: string]: unknown }; content: { 'application/problem+json': components['schemas']['ErrorModel'] } }
-    }
-  }
-  'get-taxon': {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        /** @description Scientific name */
-        name: string
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description OK */
-      200: { headers: { [name: string]: unknown }; content: { 'application/json': components['schemas']['TaxonPage'] } }
-      /** @description Error */
-      default: { headers: { [name: string]: unknown }; content: { 'application/problem+json': components['schemas']['ErrorModel'] } }
-    }
-  }
-  'get-plate': {
-    parameters: {
-      query?: {
-        /** @description Whose English names */
-        region?: string
-        age?: 'young' | 'mature' | 'old'
-        /** @description Height on the trunk, for bark */
-        zone?: 'base' | 'breast' | 'upper'
-        /** @description 0: the usual one; else a specimen drawn with this seed */
-        odd?: number
-      }
-      header?: never
-      path: {
-        /** @description Scientific name */
-        name: string
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description OK */
-      200: { headers: { [name: string]: unknown }; content: { 'application/json': components['schemas']['Plate'] } }
-      /** @description Error */
-      default: { headers: { [name: string]: unknown }; content: { 'application/problem+json': components['schemas']['ErrorModel'] } }
-    }
-  }
-  formats: {
-    parameters: { query?: never; header?: never; path?: never; cookie?: never }
-    requestBody?: never
-    responses: {
-      /** @description OK */
-      200: { headers: { [name: string]: unknown }; content: { 'application/json': components['schemas']['Formats'] } }
-      /** @description Error */
-      default: { headers: { [name: string]: unknown }; content: { 'application/problem+json': components['schemas']['ErrorModel'] } }
-    }
-  }
-  'list-imports': {
-    parameters: { query?: never; header?: never; path?: never; cookie?: never }
-    requestBody?: never
-    responses: {
-      /** @description OK */
-      200: { headers: { [name: string]: unknown }; content: { 'application/json': components['schemas']['Import'][] | null } }
-      /** @description Error */
-      default: { headers: { [name: string]: unknown }; content: { 'application/problem+json': components['schemas']['ErrorModel'] } }
-    }
-  }
-  'read-file': {
-    parameters: {
-      query: {
-        /** @description The file's name */
-        name: string
-      }
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody: { content: { 'application/octet-stream': string } }
-    responses: {
-      /** @description OK */
-      200: { headers: { [name: string]: unknown }; content: { 'application/json': components['schemas']['Preview'] } }
-      /** @description Error */
-      default: { headers: { [name: string]: unknown }; content: { 'application/problem+json': components['schemas']['ErrorModel'] } }
-    }
-  }
-  'import-progress': {
-    parameters: { query?: never; header?: never; path: { id: string }; cookie?: never }
-    requestBody?: never
-    responses: {
-      /** @description OK */
-      200: { headers: { [name: string]: unknown }; content: { 'application/json': components['schemas']['Progress'] } }
-      /** @description Error */
-      default: { headers: { [name: string]: unknown }; content: { 'application/problem+json': components['schemas']['ErrorModel'] } }
-    }
-  }
-  'put-in': {
-    parameters: { query?: never; header?: never; path: { id: string }; cookie?: never }
-    requestBody: { content: { 'application/json': components['schemas']['PutIn'] } }
-    responses: {
-      /** @description OK */
-      200: { headers: { [name: string]: unknown }; content: { 'application/json': components['schemas']['Progress'] } }
-      /** @description Error */
-      default: { headers: { [name: string]: unknown }; content: { 'application/problem+json': components['schemas']['ErrorModel'] } }
-    }
-  }
-  'stop-import': {
-    parameters: { query?: never; header?: never; path: { id: string }; cookie?: never }
-    requestBody?: never
-    responses: {
-      /** @description No Content */
-      204: { headers: { [name: string]: unknown }; content?: never }
-      /** @description Error */
-      default: { headers: { [name: string]: unknown }; content: { 'application/problem+json': components['schemas']['ErrorModel'] } }
-    }
-  }
-  'preview-import': {
-    parameters: { query?: never; header?: never; path: { id: string }; cookie?: never }
-    requestBody: { content: { 'application/json': components['schemas']['Mapping'] } }
-    responses: {
-      /** @description OK */
-      200: { headers: { [name: string]: unknown }; content: { 'application/json': components['schemas']['Preview'] } }
-      /** @description Error */
-      default: { headers: { [name: string]: unknown }; content: { 'application/problem+json': components['schemas']['ErrorModel'] } }
-    }
-  }
-  'undo-import': {
-    parameters: { query?: never; header?: never; path: { id: string }; cookie?: never }
-    requestBody?: never
-    responses: {
-      /** @description OK */
-      200: { headers: { [name: string]: unknown }; content: { 'application/json': components['schemas']['Undone'] } }
-      /** @description Error */
-      default: { headers: { [name: string]: unknown }; content: { 'application/problem+json': components['schemas']['ErrorModel'] } }
-    }
-  }
-  'list-instruments': {
-    parameters: { query?: never; header?: never; path?: never; cookie?: never }
-    requestBody?: never
-    responses: {
-      /** @description OK */
-      200: { headers: { [name: string]: unknown }; content: { 'application/json': components['schemas']['InstrumentStates'] } }
-      /** @description Error */
-      default: { headers: { [name: string]: unknown }; content: { 'application/problem+json': components['schemas']['ErrorModel'] } }
-    }
-  }
-  'put-instruments': {
-    parameters: { query?: never; header?: never; path?: never; cookie?: never }
-    requestBody: { content: { 'application/json': components['schemas']['InstrumentsPutBody'] } }
-    responses: {
-      /** @description OK */
-      200: { headers: { [name: string]: unknown }; content: { 'application/json': components['schemas']['InstrumentStates'] } }
-      /** @description Error */
-      default: { headers: { [name: string]: unknown }; content: { 'application/problem+json': components['schemas']['ErrorModel'] } }
-    }
-  }
-  'watch-instruments': {
-    parameters: { query?: never; header?: never; path?: never; cookie?: never }
-    requestBody?: never
-    responses: {
-      /** @description OK */
-      200: { headers: { [name: string]: unknown }; content?: never }
-      /** @description Error */
-      default: { headers: { [name: string]: unknown }; content: { 'application/problem+json': components['schemas']['ErrorModel'] } }
-    }
-  }
-  'list-lists': {
-    parameters: { query?: never; header?: never; path?: never; cookie?: never }
-    requestBody?: never
-    responses: {
-      /** @description OK */
-      200: { headers: { [name: string]: unknown }; content: { 'application/json': components['schemas']['List'][] | null } }
-      /** @description Error */
-      default: { headers: { [name: string]: unknown }; content: { 'application/problem+json': components['schemas']['ErrorModel'] } }
-    }
-  }
-  'put-list': {
-    parameters: { query?: never; header?: never; path?: never; cookie?: never }
-    requestBody: { content: { 'application/json': components['schemas']['NewList'] } }
-    responses: {
-      /** @description OK */
-      200: { headers: { [name: string]: unknown }; content: { 'application/json': components['schemas']['List'] } }
-      /** @description Error */
-      default: { headers: { [name: string]: unknown }; content: { 'application/problem+json': components['schemas']['ErrorModel'] } }
-    }
-  }
-  weighing: {
-    parameters: { query?: never; header?: never; path?: never; cookie?: never }
-    requestBody?: never
-    responses: {
-      /** @description OK */
-      200: { headers: { [name: string]: unknown }; content: { 'application/json': components['schemas']['Weighing'] } }
-      /** @description Error */
-      default: { headers: { [name: string]: unknown }; content: { 'application/problem+json': components['schemas']['ErrorModel'] } }
-    }
-  }
-  'drop-list': {
-    parameters: { query?: never; header?: never; path: { name: string }; cookie?: never }
-    requestBody?: never
-    responses: {
-      /** @description No Content */
-      204: { headers: { [name: string]: unknown }; content?: never }
-      /** @description Error */
-      default: { headers: { [name: string]: unknown }; content: { 'application/problem+json': components['schemas']['ErrorModel'] } }
-    }
-  }
-  'list-table': {
-    parameters: { query?: never; header?: never; path: { name: string; format: 'csv' | 'yaml' }; cookie?: never }
-    requestBody?: never
-    responses: {
-      /** @description OK */
-      200: {
-        headers: { 'Content-Disposition'?: string; 'Content-Type'?: string; [name: string]: unknown }
-        content: { 'application/json': string }
-      }
-      /** @description Error */
-      default: { headers: { [name: string]: unknown }; content: { 'application/problem+json': components['schemas']['ErrorModel'] } }
-    }
-  }
-  map: {
-    parameters: { query?: never; header?: never; path?: never; cookie?: never }
-    requestBody?: never
-    responses: {
-      /** @description OK */
-      200: { headers: { [name: string]: unknown }; content: { 'application/json': components['schemas']['Map'] } }
-      /** @description Error */
-      default: { headers: { [name: string]: unknown }; content: { 'application/problem+json': components['schemas']['ErrorModel'] } }
-    }
-  }
-  nearest: {
-    parameters: {
-      query: {
-        tract?: string
-        stand?: string
-        /** @description named, doubtful, ready, open, unscored or unreadable; absent: any */
-        status?: string[] | null
-        /** @description Part of a tag or of the remarks, or the name of a tree */
-        text?: string
-        /** @description absent: by tract, stand and tag, and worklists by what a look is worth; buds: those first whose winter marks go first */
-        sort?: 'stand' | 'tag' | 'worth' | 'last' | 'buds'
-        /** @description Those that were set aside as entered by mistake, and only those */
-        aside?: boolean
-        /** @description Only those whose best look needs a twig in hand */
-        home?: boolean
-        lon: number
-        lat: number
-        most?: number
-      }
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description OK */
-      200: { headers: { [name: string]: unknown }; content: { 'application/json': components['schemas']['Near'][] | null } }
-      /** @description Error */
-      default: { headers: { [name: string]: unknown }; content: { 'application/problem+json': components['schemas']['ErrorModel'] } }
-    }
-  }
-  dots: {
-    parameters: {
-      query?: {
-        tract?: string
-        stand?: string
-        /** @description named, doubtful, ready, open, unscored or unreadable; absent: any */
-        status?: string[] | null
-        /** @description Part of a tag or of the remarks, or the name of a tree */
-        text?: string
-        /** @description absent: by tract, stand and tag, and worklists by what a look is worth; buds: those first whose winter marks go first */
-        sort?: 'stand' | 'tag' | 'worth' | 'last' | 'buds'
-        /** @description Those that were set aside as entered by mistake, and only those */
-        aside?: boolean
-        /** @description Only those whose best look needs a twig in hand */
-        home?: boolean
-      }
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description OK */
-      200: { headers: { [name: string]: unknown }; content: { 'application/json': components['schemas']['Dot'][] | null } }
-      /** @description Error */
-      default: { headers: { [name: string]: unknown }; content: { 'application/problem+json': components['schemas']['ErrorModel'] } }
-    }
-  }
-  'read-marks': {
-    parameters: { query?: never; header?: never; path?: never; cookie?: never }
-    requestBody: { content: { 'application/json': components['schemas']['Marks'] } }
-    responses: {
-      /** @description OK */
-      200: { headers: { [name: string]: unknown }; content: { 'application/json': components['schemas']['ReadOff'] } }
-      /** @description Error */
-      default: { headers: { [name: string]: unknown }; content: { 'application/problem+json': components['schemas']['ErrorModel'] } }
-    }
-  }
-  'read-length': {
-    parameters: {
-      query: {
-        /** @description 60 ft, 18.3 */
-        typed: string
-        /** @description Unit where none is written */
-        taken?: 'mm' | 'cm' | 'm' | 'in' | 'ft'
-        /** @description Unit it is wanted in */
-        to?: 'mm' | 'cm' | 'm' | 'in' | 'ft'
-      }
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description OK */
-      200: { headers: { [name: string]: unknown }; content: { 'application/json': components['schemas']['Length'] } }
-      /** @description Error */
-      default: { headers: { [name: string]: unknown }; content: { 'application/problem+json': components['schemas']['ErrorModel'] } }
-    }
-  }
-  meet: {
-    parameters: { query?: never; header?: never; path?: never; cookie?: never }
-    requestBody: { content: { 'application/json': components['schemas']['Meeting'] } }
-    responses: {
-      /** @description OK */
-      200: { headers: { [name: string]: unknown }; content: { 'application/json': components['schemas']['Met'][] | null } }
-      /** @description Error */
-      default: { headers: { [name: string]: unknown }; content: { 'application/problem+json': components['schemas']['ErrorModel'] } }
-    }
-  }
-  outside: {
-    parameters: {
-      query?: {
-        /** @description Longitude, latitude; absent: the middle of the tracts */
-        at?: number[] | null
-      }
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description OK */
-      200: { headers: { [name: string]: unknown }; content: { 'application/json': components['schemas']['Outside'] } }
-      /** @description Error */
-      default: { headers: { [name: string]: unknown }; content: { 'application/problem+json': components['schemas']['ErrorModel'] } }
-    }
-  }
-  'mark-photo': {
-    parameters: { query?: never; header?: never; path: { id: string }; cookie?: never }
-    requestBody: { content: { 'application/json': components['schemas']['Mark-photoRequest'] } }
-    responses: {
-      /** @description No Content */
-      204: { headers: { [name: string]: unknown }; content?: never }
-      /** @description Error */
-      default: { headers: { [name: string]: unknown }; content: { 'application/problem+json': components['schemas']['ErrorModel'] } }
-    }
-  }
-  'photo-arriving': {
-    parameters: { query?: never; header?: never; path: { id: string }; cookie?: never }
-    requestBody?: never
-    responses: {
-      /** @description OK */
-      200: { headers: { [name: string]: unknown }; content: { 'application/json': components['schemas']['Arriving'] } }
-      /** @description Error */
-      default: { headers: { [name: string]: unknown }; content: { 'application/problem+json': components['schemas']['ErrorModel'] } }
-    }
-  }
-  'photo-piece': {
-    parameters: {
-      query?: {
-        /** @description The byte that it begins at */
-        at?: number
-      }
-      header?: never
-      path: { id: string }
-      cookie?: never
-    }
-    requestBody: { content: { 'application/octet-stream': string } }
-    responses: {
-      /** @description OK */
-      200: { headers: { [name: string]: unknown }; content: { 'application/json': components['schemas']['Arriving'] } }
-      /** @description Error */
-      default: { headers: { [name: string]: unknown }; content: { 'application/problem+json': components['schemas']['ErrorModel'] } }
-    }
-  }
-  'photo-marks': {
-    parameters: { query?: never; header?: never; path: { id: string }; cookie?: never }
-    requestBody?: never
-    responses: {
-      /** @description OK */
-      200: { headers: { [name: string]: unknown }; content: { 'application/json': components['schemas']['Marks'] } }
-      /** @description Error */
-      default: { headers: { [name: string]: unknown }; content: { 'application/problem+json': components['schemas']['ErrorModel'] } }
-    }
-  }
-  'photo-file': {
-    parameters: { query?: never; header?: never; path: { id: string; size: 'full' | 'thumb' }; cookie?: never }
-    requestBody?: never
-    responses: {
-      /** @description OK */
-      200: {
-        headers: { 'Cache-Control'?: string; 'Content-Type'?: string; [name: string]: unknown }
-        content: { 'application/json': string }
-      }
-      /** @description Error */
-      default: { headers: { [name: string]: unknown }; content: { 'application/problem+json': components['schemas']['ErrorModel'] } }
-    }
-  }
-  'draw-state': {
-    parameters: {
-      query?: {
-        theme?: 'light' | 'dark' | 'contrast' | 'paper'
-        /** @description Characters that differ from another drawing beside it: drawn red */
-        mark?: string[] | null
-      }
-      header?: never
-      path: { digest: string; character: string; state: string }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description OK */
-      200: { headers: { [name: string]: unknown }; content?: never }
-      /** @description Error */
-      default: { headers: { [name: string]: unknown }; content: { 'application/problem+json': components['schemas']['ErrorModel'] } }
-    }
-  }
-  'draw-plate': {
-    parameters: {
-      query?: {
-        theme?: 'light' | 'dark' | 'contrast' | 'paper'
-        /** @description Characters that differ from another drawing beside it: drawn red */
-        mark?: string[] | null
-        region?: string
-        age?: 'young' | 'mature' | 'old'
-        zone?: 'base' | 'breast' | 'upper'
-        /** @description 0 for the usual one, else which specimen */
-        odd?: number
-      }
-      header?: never
-      path: { digest: string; what: 'twig' | 'bark' | 'outline' | 'fruit' | 'leaf'; taxon: string }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description OK */
-      200: { headers: { [name: string]: unknown }; content?: never }
-      /** @description Error */
-      default: { headers: { [name: string]: unknown }; content: { 'application/problem+json': components['schemas']['ErrorModel'] } }
-    }
-  }
-  'list-plots': {
-    parameters: {
-      query?: {
-        /** @description Absent: all */
-        tract?: string
-        /** @description Absent: the whole tract */
-        stand?: string
-      }
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description OK */
-      200: { headers: { [name: string]: unknown }; content: { 'application/json': components['schemas']['PlotTally'] } }
-      /** @description Error */
-      default: { headers: { [name: string]: unknown }; content: { 'application/problem+json': components['schemas']['ErrorModel'] } }
-    }
-  }
-  'put-plot': {
-    parameters: { query?: never; header?: never; path?: never; cookie?: never }
-    requestBody: { content: { 'application/json': components['schemas']['Plot'] } }
-    responses: {
-      /** @description No Content */
-      204: { headers: { [name: string]: unknown }; content?: never }
-      /** @description Error */
-      default: { headers: { [name: string]: unknown }; content: { 'application/problem+json': components['schemas']['ErrorModel'] } }
-    }
-  }
-  'plots-table': {
-    parameters: {
-      query?: {
-        /** @description Absent: all */
-        tract?: string
-        /** @description Absent: the whole tract */
-        stand?: string
-      }
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description OK */
-      200: {
-        headers: { 'Content-Disposition'?: string; 'Content-Type'?: string; [name: string]: unknown }
-        content: { 'application/json': string }
-      }
-      /** @description Error */
-      default: { headers: { [name: string]: unknown }; content: { 'application/problem+json': components['schemas']['ErrorModel'] } }
-    }
-  }
-  'meet-practice': {
-    parameters: {
-      query?: {
-        /** @description Who practises, where nobody signs in */
-        by?: string
-        /** @description Recall at which a card is due again */
-        wanted?: number
-        /** @description How many answers are known there, those that are told among them */
-        have?: number
-      }
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody: { content: { 'application/json': components['schemas']['Meet-practiceRequest'] } }
-    responses: {
-      /** @description OK */
-      200: { headers: { [name: string]: unknown }; content: { 'application/json': components['schemas']['PracticeAnswer'][] | null } }
-      /** @description Error */
-      default: { headers: { [name: string]: unknown }; content: { 'application/problem+json': components['schemas']['ErrorModel'] } }
-    }
-  }
-  'forget-practice': {
-    parameters: {
-      query?: {
-        /** @description Who practises, where nobody signs in */
-        by?: string
-        /** @description Recall at which a card is due again */
-        wanted?: number
-      }
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description No Content */
-      204: { headers: { [name: string]: unknown }; content?: never }
-      /** @description Error */
-      default: { headers: { [name: string]: unknown }; content: { 'application/problem+json': components['schemas']['ErrorModel'] } }
-    }
-  }
-  'practice-csv': {
-    parameters: {
-      query?: {
-        /** @description Who practises, where nobody signs in */
-        by?: string
-        /** @description Recall at which a card is due again */
-        wanted?: number
-      }
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description OK */
-      200: {
-        headers: { 'Content-Disposition'?: string; 'Content-Type'?: string; [name: string]: unknown }
-        content: { 'application/json': string }
-      }
-      /** @description Error */
-      default: { headers: { [name: string]: unknown }; content: { 'application/problem+json': components['schemas']['ErrorModel'] } }
-    }
-  }
-  'ask-card': {
-    parameters: {
-      query: {
-        /** @description Who practises, where nobody signs in */
-        by?: string
-        /** @description Recall at which a card is due again */
-        wanted?: number
-        /** @description Region of the flora; absent: the home region */
-        region?: string
-        /** @description List of the book; absent: the whole region */
-        list?: string
-        /** @description Absent: all */
-        tract?: string
-        /** @description Absent: the whole tract */
-        stand?: string
-        kind: ('twig' | 'bark' | 'outline' | 'ground' | 'word' | 'pair')[] | null
-        /** @description A deck that was kept, in place of a region, list or stand */
-        deck?: string
-        /** @description How many cards may be begun in a day */
-        new?: number
-        /** @description Cards asked today come back until each was right twice running */
-        till_sure?: boolean
-      }
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description OK */
-      200: { headers: { [name: string]: unknown }; content: { 'application/json': components['schemas']['Card'] } }
-      /** @description Error */
-      default: { headers: { [name: string]: unknown }; content: { 'application/problem+json': components['schemas']['ErrorModel'] } }
-    }
-  }
-  'answer-card': {
-    parameters: {
-      query?: {
-        /** @description Who practises, where nobody signs in */
-        by?: string
-        /** @description Recall at which a card is due again */
-        wanted?: number
-      }
-      header?: never
-      path: { id: string }
-      cookie?: never
-    }
-    requestBody: { content: { 'application/json': components['schemas']['CardAnswer'] } }
-    responses: {
-      /** @description OK */
-      200: { headers: { [name: string]: unknown }; content: { 'application/json': components['schemas']['CardVerdict'] } }
-      /** @description Error */
-      default: { headers: { [name: string]: unknown }; content: { 'application/problem+json': components['schemas']['ErrorModel'] } }
-    }
-  }
-  'draw-card': {
-    parameters: {
-      query?: {
-        /** @description Who practises, where nobody signs in */
-        by?: string
-        /** @description Recall at which a card is due again */
-        wanted?: number
-        theme?: 'light' | 'dark' | 'contrast' | 'paper'
-        /** @description Characters that differ from another drawing beside it: drawn red */
-        mark?: string[] | null
-        /** @description Of a pair: the one that is shown second */
-        second?: boolean
-      }
-      header?: never
-      path: { id: string }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description OK */
-      200: { headers: { [name: string]: unknown }; content?: never }
-      /** @description Error */
-      default: { headers: { [name: string]: unknown }; content: { 'application/problem+json': components['schemas']['ErrorModel'] } }
-    }
-  }
-  'list-decks': {
-    parameters: { query?: { by?: string }; header?: never; path?: never; cookie?: never }
-    requestBody?: never
-    responses: {
-      /** @description OK */
-      200: { headers: { [name: string]: unknown }; content: { 'application/json': components['schemas']['KeptDeck'][] | null } }
-      /** @description Error */
-      default: { headers: { [name: string]: unknown }; content: { 'application/problem+json': components['schemas']['ErrorModel'] } }
-    }
-  }
-  'put-deck': {
-    parameters: { query?: never; header?: never; path?: never; cookie?: never }
-    requestBody: { content: { 'application/json': components['schemas']['KeptDeck'] } }
-    responses: {
-      /** @description No Content */
-      204: { headers: { [name: string]: unknown }; content?: never }
-      /** @description Error */
-      default: { headers: { [name: string]: unknown }; content: { 'application/problem+json': components['schemas']['ErrorModel'] } }
-    }
-  }
-  'drop-deck': {
-    parameters: { query?: { by?: string }; header?: never; path: { id: string }; cookie?: never }
-    requestBody?: never
-    responses: {
-      /** @description No Content */
-      204: { headers: { [name: string]: unknown }; content?: never }
-      /** @description Error */
-      default: { headers: { [name: string]: unknown }; content: { 'application/problem+json': components['schemas']['ErrorModel'] } }
-    }
-  }
-  'due-cards': {
-    parameters: {
-      query?: {
-        /** @description Who practises, where nobody signs in */
-        by?: string
-        /** @description Recall at which a card is due again */
-        wanted?: number
-      }
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description OK */
-      200: { headers: { [name: string]: unknown }; content: { 'application/json': number } }
-      /** @description Error */
-      default: { headers: { [name: string]: unknown }; content: { 'application/problem+json': components['schemas']['ErrorModel'] } }
-    }
-  }
-  practised: {
-    parameters: {
-      query?: {
-        /** @description Who practises, where nobody signs in */
-        by?: string
-        /** @description Recall at which a card is due again */
-        wanted?: number
-      }
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description OK */
-      200: { headers: { [name: string]: unknown }; content: { 'application/json': components['schemas']['Practised'] } }
-      /** @description Error */
-      default: { headers: { [name: string]: unknown }; content: { 'application/problem+json': components['schemas']['ErrorModel'] } }
-    }
-  }
-  quiz: {
-    parameters: {
-      query: {
-        /** @description Who practises, where nobody signs in */
-        by?: string
-        /** @description Recall at which a card is due again */
-        wanted?: number
-        /** @description Region of the flora; absent: the home region */
-        region?: string
-        /** @description List of the book; absent: the whole region */
-        list?: string
-        kind: ('twig' | 'bark' | 'outline' | 'ground')[] | null
-        deck?: string
-        /** @description How many drawings */
-        n?: number
-        /** @description The same seed gives the same sheet; absent: by chance */
-        seed?: number
-      }
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description OK */
-      200: {
-        headers: { 'Content-Disposition'?: string; 'Content-Type'?: string; [name: string]: unknown }
-        content: { 'application/json': string }
-      }
-      /** @description Error */
-      default: { headers: { [name: string]: unknown }; content: { 'application/problem+json': components['schemas']['ErrorModel'] } }
-    }
-  }
-  'shared-practice': {
-    parameters: { query?: never; header?: never; path?: never; cookie?: never }
-    requestBody?: never
-    responses: {
-      /** @description OK */
-      200: { headers: { [name: string]: unknown }; content: { 'application/json': components['schemas']['PracticeOf'][] | null } }
-      /** @description Error */
-      default: { headers: { [name: string]: unknown }; content: { 'application/problem+json': components['schemas']['ErrorModel'] } }
-    }
-  }
-  'share-practice': {
-    parameters: {
-      query?: {
-        /** @description Who practises, where nobody signs in */
-        by?: string
-        /** @description Recall at which a card is due again */
-        wanted?: number
-      }
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody: { content: { 'application/json': components['schemas']['Share-practiceRequest'] } }
-    responses: {
-      /** @description No Content */
-      204: { headers: { [name: string]: unknown }; content?: never }
-      /** @description Error */
-      default: { headers: { [name: string]: unknown }; content: { 'application/problem+json': components['schemas']['ErrorModel'] } }
-    }
-  }
-  'list-walks': {
-    parameters: { query?: { by?: string }; header?: never; path?: never; cookie?: never }
-    requestBody?: never
-    responses: {
-      /** @description OK */
-      200: { headers: { [name: string]: unknown }; content: { 'application/json': components['schemas']['PracticeWalk'][] | null } }
-      /** @description Error */
-      default: { headers: { [name: string]: unknown }; content: { 'application/problem+json': components['schemas']['ErrorModel'] } }
-    }
-  }
-  'begin-walk': {
-    parameters: { query?: { by?: string }; header?: never; path?: never; cookie?: never }
-    requestBody: { content: { 'application/json': components['schemas']['NewPracticeWalk'] } }
-    responses: {
-      /** @description Created */
-      201: { headers: { [name: string]: unknown }; content: { 'application/json': components['schemas']['PracticeWalk'] } }
-      /** @description Error */
-      default: { headers: { [name: string]: unknown }; content: { 'application/problem+json': components['schemas']['ErrorModel'] } }
-    }
-  }
-  'get-walk': {
-    parameters: {
-      query?: {
-        /** @description Whose it is, where nobody signs in */
-        by?: string
-      }
-      header?: never
-      path: { id: string }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description OK */
-      200: { headers: { [name: string]: unknown }; content: { 'application/json': components['schemas']['PracticeWalk'] } }
-      /** @description Error */
-      default: { headers: { [name: string]: unknown }; content: { 'application/problem+json': components['schemas']['ErrorModel'] } }
-    }
-  }
-  'walk-account': {
-    parameters: {
-      query?: {
-        /** @description Whose it is, where nobody signs in */
-        by?: string
-      }
-      header?: never
-      path: { id: string }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description OK */
-      200: { headers: { [name: string]: unknown }; content: { 'application/json': components['schemas']['WalkAccount'] } }
-      /** @description Error */
-      default: { headers: { [name: string]: unknown }; content: { 'application/problem+json': components['schemas']['ErrorModel'] } }
-    }
-  }
-  'end-walk': {
-    parameters: {
-      query?: {
-        /** @description Whose it is, where nobody signs in */
-        by?: string
-      }
-      header?: never
-      path: { id: string }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description No Content */
-      204: { headers: { [name: string]: unknown }; content?: never }
-      /** @description Error */
-      default: { headers: { [name: string]: unknown }; content: { 'application/problem+json': components['schemas']['ErrorModel'] } }
-    }
-  }
-  'draw-on-walk': {
-    parameters: {
-      query?: {
-        /** @description Whose it is, where nobody signs in */
-        by?: string
-        theme?: 'light' | 'dark' | 'contrast' | 'paper'
-      }
-      header?: never
-      path: {
-        id: string
-        /** @description Which of its trees */
-        n: number
-        part: string
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description OK */
-      200: { headers: { [name: string]: unknown }; content?: never }
-      /** @description Error */
-      default: { headers: { [name: string]: unknown }; content: { 'application/problem+json': components['schemas']['ErrorModel'] } }
-    }
-  }
-  'look-on-walk': {
-    parameters: {
-      query?: {
-        /** @description Whose it is, where nobody signs in */
-        by?: string
-      }
-      header?: never
-      path: {
-        id: string
-        /** @description Which of its trees */
-        n: number
-        part: string
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description OK */
-      200: { headers: { [name: string]: unknown }; content: { 'application/json': components['schemas']['PracticeWalk'] } }
-      /** @description Error */
-      default: { headers: { [name: string]: unknown }; content: { 'application/problem+json': components['schemas']['ErrorModel'] } }
-    }
-  }
-  program: {
-    parameters: { query?: never; header?: never; path?: never; cookie?: never }
-    requestBody?: never
-    responses: {
-      /** @description OK */
-      200: { headers: { [name: string]: unknown }; content: { 'application/json': components['schemas']['Program'] } }
-      /** @description Error */
-      default: { headers: { [name: string]: unknown }; content: { 'application/problem+json': components['schemas']['ErrorModel'] } }
-    }
-  }
-  'report-page': {
-    parameters: {
-      query?: {
-        /** @description Absent: all */
-        tract?: string
-        /** @description Absent: the whole tract */
-        stand?: string
-      }
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description OK */
-      200: {
-        headers: { 'Content-Disposition'?: string; 'Content-Type'?: string; [name: string]: unknown }
-        content: { 'application/json': string }
-      }
-      /** @description Error */
-      default: { headers: { [name: string]: unknown }; content: { 'application/problem+json': components['schemas']['ErrorModel'] } }
-    }
-  }
-  'report-pdf': {
-    parameters: {
-      query?: {
-        /** @description Absent: all */
-        tract?: string
-        /** @description Absent: the whole tract */
-        stand?: string
-      }
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description OK */
-      200: {
-        headers: { 'Content-Disposition'?: string; 'Content-Type'?: string; [name: string]: unknown }
-        content: { 'application/json': string }
-      }
-      /** @description Error */
-      default: { headers: { [name: string]: unknown }; content: { 'application/problem+json': components['schemas']['ErrorModel'] } }
-    }
-  }
-  session: {
-    parameters: { query?: never; header?: never; path?: never; cookie?: { palethicket?: components['schemas']['Cookie'] } }
-    requestBody?: never
-    responses: {
-      /** @description OK */
-      200: {
-        headers: { 'Set-Cookie'?: string; [name: string]: unknown }
-        content: { 'application/json': components['schemas']['Session'] }
-      }
-      /** @description Error */
-      default: { headers: { [name: string]: unknown }; content: { 'application/problem+json': components['schemas']['ErrorModel'] } }
-    }
-  }
-  'sign-in': {
-    parameters: { query?: never; header?: never; path?: never; cookie?: never }
-    requestBody: { content: { 'application/json': components['schemas']['SignIn'] } }
-    responses: {
-      /** @description OK */
-      200: {
-        headers: { 'Set-Cookie'?: string; [name: string]: unknown }
-        content: { 'application/json': components['schemas']['Session'] }
-      }
-      /** @description Error */
-      default: { headers: { [name: string]: unknown }; content: { 'application/problem+json': components['schemas']['ErrorModel'] } }
-    }
-  }
-  'sign-out': {
-    parameters: { query?: never; header?: never; path?: never; cookie?: { palethicket?: components['schemas']['Cookie'] } }
-    requestBody?: never
-    responses: {
-      /** @description OK */
-      200: {
-        headers: { 'Set-Cookie'?: string; [name: string]: unknown }
-        content: { 'application/json': components['schemas']['Session'] }
-      }
-      /** @description Error */
-      default: { headers: { [name: string]: unknown }; content: { 'application/problem+json': components['schemas']['ErrorModel'] } }
-    }
-  }
-  'list-stands': {
-    parameters: { query?: never; header?: never; path?: never; cookie?: never }
-    requestBody?: never
-    responses: {
-      /** @description OK */
-      200: { headers: { [name: string]: unknown }; content: { 'application/json': components['schemas']['Stand'][] | null } }
-      /** @description Error */
-      default: { headers: { [name: string]: unknown }; content: { 'application/problem+json': components['schemas']['ErrorModel'] } }
-    }
-  }
-  'put-stand': {
-    parameters: { query?: never; header?: never; path?: never; cookie?: never }
-    requestBody: { content: { 'application/json': components['schemas']['NewStand'] } }
-    responses: {
-      /** @description No Content */
-      204: { headers: { [name: string]: unknown }; content?: never }
-      /** @description Error */
-      default: { headers: { [name: string]: unknown }; content: { 'application/problem+json': components['schemas']['ErrorModel'] } }
-    }
-  }
-  sugarbush: {
-    parameters: {
-      query?: {
-        /** @description Absent: all */
-        tract?: string
-        /** @description Absent: the whole tract */
-        stand?: string
-      }
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description OK */
-      200: { headers: { [name: string]: unknown }; content: { 'application/json': components['schemas']['Sugarbush'] } }
-      /** @description Error */
-      default: { headers: { [name: string]: unknown }; content: { 'application/problem+json': components['schemas']['ErrorModel'] } }
-    }
-  }
-  'list-sums': {
-    parameters: { query?: never; header?: never; path?: never; cookie?: never }
-    requestBody?: never
-    responses: {
-      /** @description OK */
-      200: { headers: { [name: string]: unknown }; content: { 'application/json': components['schemas']['SumAsked'][] | null } }
-      /** @description Error */
-      default: { headers: { [name: string]: unknown }; content: { 'application/problem+json': components['schemas']['ErrorModel'] } }
-    }
-  }
-  'do-sums': {
-    parameters: { query?: never; header?: never; path?: never; cookie?: never }
-    requestBody: { content: { 'application/json': components['schemas']['SumsAsked'] } }
-    responses: {
-      /** @description OK */
-      200: { headers: { [name: string]: unknown }; content: { 'application/json': components['schemas']['SumResult'][] | null } }
-      /** @description Error */
-      default: { headers: { [name: string]: unknown }; content: { 'application/problem+json': components['schemas']['ErrorModel'] } }
-    }
-  }
-  'put-tract': {
-    parameters: { query?: never; header?: never; path?: never; cookie?: never }
-    requestBody: { content: { 'application/json': components['schemas']['NewTract'] } }
-    responses: {
-      /** @description No Content */
-      204: { headers: { [name: string]: unknown }; content?: never }
-      /** @description Error */
-      default: { headers: { [name: string]: unknown }; content: { 'application/problem+json': components['schemas']['ErrorModel'] } }
-    }
-  }
-  'list-trees': {
-    parameters: {
-      query?: {
-        tract?: string
-        stand?: string
-        /** @description named, doubtful, ready, open, unscored or unreadable; absent: any */
-        status?: string[] | null
-        /** @description Part of a tag or of the remarks, or the name of a tree */
-        text?: string
-        /** @description absent: by tract, stand and tag, and worklists by what a look is worth; buds: those first whose winter marks go first */
-        sort?: 'stand' | 'tag' | 'worth' | 'last' | 'buds'
-        /** @description Those that were set aside as entered by mistake, and only those */
-        aside?: boolean
-        /** @description Only those whose best look needs a twig in hand */
-        home?: boolean
-        limit?: number
-        offset?: number
-      }
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description OK */
-      200: { headers: { [name: string]: unknown }; content: { 'application/json': components['schemas']['TreeList'] } }
-      /** @description Error */
-      default: { headers: { [name: string]: unknown }; content: { 'application/problem+json': components['schemas']['ErrorModel'] } }
-    }
-  }
-  'add-tree': {
-    parameters: { query?: never; header?: never; path?: never; cookie?: never }
-    requestBody: { content: { 'application/json': components['schemas']['NewTree'] } }
-    responses: {
-      /** @description Created */
-      201: { headers: { ETag?: string; [name: string]: unknown }; content: { 'application/json': components['schemas']['TreeView'] } }
-      /** @description Error */
-      default: { headers: { [name: string]: unknown }; content: { 'application/problem+json': components['schemas']['ErrorModel'] } }
-    }
-  }
-  'get-tree': {
-    parameters: {
-      query?: never
-      header?: {
-        /** @description ETag of what is shown */
-        'If-None-Match'?: string
-      }
-      path: {
-        /** @description The tree's id */
-        id: string
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description OK */
-      200: { headers: { ETag?: string; [name: string]: unknown }; content: { 'application/json': components['schemas']['TreeView'] } }
-      /** @description Error */
-      default: { headers: { [name: string]: unknown }; content: { 'application/problem+json': components['schemas']['ErrorModel'] } }
-    }
-  }
-  compare: {
-    parameters: {
-      query?: {
-        /** @description Scientific name */
-        a?: string
-        /** @description Scientific name */
-        b?: string
-      }
-      header?: never
-      path: {
-        /** @description The tree's id */
-        id: string
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description OK */
-      200: { headers: { [name: string]: unknown }; content: { 'application/json': components['schemas']['Comparison'] } }
-      /** @description Error */
-      default: { headers: { [name: string]: unknown }; content: { 'application/problem+json': components['schemas']['ErrorModel'] } }
-    }
-  }
-  drawn: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        /** @description The tree's id */
-        id: string
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description OK */
-      200: { headers: { [name: string]: unknown }; content: { 'application/json': components['schemas']['Drawn'] } }
-      /** @description Error */
-      default: { headers: { [name: string]: unknown }; content: { 'application/problem+json': components['schemas']['ErrorModel'] } }
-    }
-  }
-  'add-entry': {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        /** @description The tree's id */
-        id: string
-      }
-      cookie?: never
-    }
-    requestBody: { content: { 'application/json': components['schemas']['Entry'] } }
-    responses: {
-      /** @description OK */
-      200: { headers: { ETag?: string; [name: string]: unknown }; content: { 'application/json': components['schemas']['TreeView'] } }
-      /** @description Error */
-      default: { headers: { [name: string]: unknown }; content: { 'application/problem+json': components['schemas']['ErrorModel'] } }
-    }
-  }
-  'tree-here': {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        /** @description The tree's id */
-        id: string
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description OK */
-      200: { headers: { [name: string]: unknown }; content: { 'application/json': components['schemas']['Here'] } }
-      /** @description Error */
-      default: { headers: { [name: string]: unknown }; content: { 'application/problem+json': components['schemas']['ErrorModel'] } }
-    }
-  }
-  'tree-log': {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        /** @description The tree's id */
-        id: string
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description OK */
-      200: { headers: { [name: string]: unknown }; content: { 'application/json': components['schemas']['Changes'] } }
-      /** @description Error */
-      default: { headers: { [name: string]: unknown }; content: { 'application/problem+json': components['schemas']['ErrorModel'] } }
-    }
-  }
-  'move-tree': {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        /** @description The tree's id */
-        id: string
-      }
-      cookie?: never
-    }
-    requestBody: { content: { 'application/json': components['schemas']['Move'] } }
-    responses: {
-      /** @description OK */
-      200: { headers: { ETag?: string; [name: string]: unknown }; content: { 'application/json': components['schemas']['TreeView'] } }
-      /** @description Error */
-      default: { headers: { [name: string]: unknown }; content: { 'application/problem+json': components['schemas']['ErrorModel'] } }
-    }
-  }
-  'own-errors': {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        /** @description The tree's id */
-        id: string
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description OK */
-      200: { headers: { [name: string]: unknown }; content: { 'application/json': components['schemas']['OwnErrors'] } }
-      /** @description Error */
-      default: { headers: { [name: string]: unknown }; content: { 'application/problem+json': components['schemas']['ErrorModel'] } }
-    }
-  }
-  'list-photos': {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        /** @description The tree's id */
-        id: string
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description OK */
-      200: { headers: { [name: string]: unknown }; content: { 'application/json': components['schemas']['Photo'][] | null } }
-      /** @description Error */
-      default: { headers: { [name: string]: unknown }; content: { 'application/problem+json': components['schemas']['ErrorModel'] } }
-    }
-  }
-  'add-photo': {
-    parameters: {
-      query: {
-        /** @description ULID, made by who adds it */
-        photo: string
-        /** @description Id of the look; absent: of the tree at large */
-        look?: string
-        caption?: string
-        by?: string
-        /** @description The day and the position may be read from the file */
-        read_position?: boolean
-      }
-      header?: never
-      path: {
-        /** @description The tree's id */
-        id: string
-      }
-      cookie?: never
-    }
-    requestBody: { content: { 'application/octet-stream': string } }
-    responses: {
-      /** @description OK */
-      200: { headers: { [name: string]: unknown }; content: { 'application/json': components['schemas']['Photo'] } }
-      /** @description Error */
-      default: { headers: { [name: string]: unknown }; content: { 'application/problem+json': components['schemas']['ErrorModel'] } }
-    }
-  }
-  'draw-scored': {
-    parameters: {
-      query?: {
-        theme?: 'light' | 'dark' | 'contrast' | 'paper'
-        /** @description Characters that differ from another drawing beside it: drawn red */
-        mark?: string[] | null
-        /** @description The tree's last entry, so that another drawing has another address */
-        last?: string
-      }
-      header?: never
-      path: {
-        /** @description The tree's id */
-        id: string
-        what: 'twig' | 'bark' | 'outline'
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description OK */
-      200: { headers: { [name: string]: unknown }; content?: never }
-      /** @description Error */
-      default: { headers: { [name: string]: unknown }; content: { 'application/problem+json': components['schemas']['ErrorModel'] } }
-    }
-  }
-  'tree-story': {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        /** @description The tree's id */
-        id: string
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description OK */
-      200: { headers: { [name: string]: unknown }; content: { 'application/json': components['schemas']['Story'] } }
-      /** @description Error */
-      default: { headers: { [name: string]: unknown }; content: { 'application/problem+json': components['schemas']['ErrorModel'] } }
-    }
-  }
-  walk: {
-    parameters: {
-      query?: {
-        /** @description Characters that could not be answered */
-        skip?: string[] | null
-      }
-      header?: never
-      path: {
-        /** @description The tree's id */
-        id: string
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description OK */
-      200: { headers: { [name: string]: unknown }; content: { 'application/json': components['schemas']['Walk'] } }
-      /** @description Error */
-      default: { headers: { [name: string]: unknown }; content: { 'application/problem+json': components['schemas']['ErrorModel'] } }
-    }
-  }
-  'why-not': {
-    parameters: {
-      query: {
-        /** @description Scientific name, or unlisted */
-        taxon: string
-      }
-      header?: never
-      path: {
-        /** @description The tree's id */
-        id: string
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description OK */
-      200: { headers: { [name: string]: unknown }; content: { 'application/json': components['schemas']['WhyNot'] } }
-      /** @description Error */
-      default: { headers: { [name: string]: unknown }; content: { 'application/problem+json': components['schemas']['ErrorModel'] } }
-    }
-  }
-  'list-visits': {
-    parameters: { query?: { tract?: string }; header?: never; path?: never; cookie?: never }
-    requestBody?: never
-    responses: {
-      /** @description OK */
-      200: { headers: { [name: string]: unknown }; content: { 'application/json': components['schemas']['Visit'][] | null } }
-      /** @description Error */
-      default: { headers: { [name: string]: unknown }; content: { 'application/problem+json': components['schemas']['ErrorModel'] } }
-    }
-  }
-  'put-visit': {
-    parameters: { query?: never; header?: never; path?: never; cookie?: never }
-    requestBody: { content: { 'application/json': components['schemas']['Visit'] } }
-    responses: {
-      /** @description No Content */
-      204: { headers: { [name: string]: unknown }; content?: never }
-      /** @description Error */
-      default: { headers: { [name: string]: unknown }; content: { 'application/problem+json': components['schemas']['ErrorModel'] } }
-    }
-  }
-  vocabulary: {
-    parameters: { query?: never; header?: never; path?: never; cookie?: never }
-    requestBody?: never
-    responses: {
-      /** @description OK */
-      200: { headers: { [name: string]: unknown }; content: { 'application/json': components['schemas']['Vocabulary'] } }
-      /** @description Error */
-      default: { headers: { [name: string]: unknown }; content: { 'application/problem+json': components['schemas']['ErrorModel'] } }
-    }
-  }
-  weights: {
-    parameters: { query?: never; header?: never; path?: never; cookie?: never }
-    requestBody?: never
-    responses: {
-      /** @description OK */
-      200: { headers: { [name: string]: unknown }; content: { 'application/json': components['schemas']['Weight'][] | null } }
-      /** @description Error */
-      default: { headers: { [name: string]: unknown }; content: { 'application/problem+json': components['schemas']['ErrorModel'] } }
-    }
-  }
-  worklist: {
-    parameters: {
-      query?: {
-        tract?: string
-        stand?: string
-        /** @description named, doubtful, ready, open, unscored or unreadable; absent: any */
-        status?: string[] | null
-        /** @description Part of a tag or of the remarks, or the name of a tree */
-        text?: string
-        /** @description absent: by tract, stand and tag, and worklists by what a look is worth; buds: those first whose winter marks go first */
-        sort?: 'stand' | 'tag' | 'worth' | 'last' | 'buds'
-        /** @description Those that were set aside as entered by mistake, and only those */
-        aside?: boolean
-        /** @description Only those whose best look needs a twig in hand */
-        home?: boolean
-        limit?: number
-        offset?: number
-      }
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description OK */
-      200: { headers: { [name: string]: unknown }; content: { 'application/json': components['schemas']['OpenList'] } }
-      /** @description Error */
-      default: { headers: { [name: string]: unknown }; content: { 'application/problem+json': components['schemas']['ErrorModel'] } }
-    }
-  }
-  calendar: {
-    parameters: {
-      query?: {
-        tract?: string
-        stand?: string
-        /** @description named, doubtful, ready, open, unscored or unreadable; absent: any */
-        status?: string[] | null
-        /** @description Part of a tag or of the remarks, or the name of a tree */
-        text?: string
-        /** @description absent: by tract, stand and tag, and worklists by what a look is worth; buds: those first whose winter marks go first */
-        sort?: 'stand' | 'tag' | 'worth' | 'last' | 'buds'
-        /** @description Those that were set aside as entered by mistake, and only those */
-        aside?: boolean
-        /** @description Only those whose best look needs a twig in hand */
-        home?: boolean
-      }
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description OK */
-      200: {
-        headers: { 'Content-Disposition'?: string; 'Content-Type'?: string; [name: string]: unknown }
-        content: { 'application/json': string }
-      }
-      /** @description Error */
-      default: { headers: { [name: string]: unknown }; content: { 'application/problem+json': components['schemas']['ErrorModel'] } }
-    }
-  }
+    accuracy: {
+        parameters: {
+            query?: {
+                /** @description Absent: all */
+                tract?: string;
+                /** @description Absent: the whole tract */
+                stand?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FieldAccuracy"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    along: {
+        parameters: {
+            query: {
+                tract: string[] | null;
+                /** @description Photographs whole, not only as thumbnails */
+                photos?: boolean;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    away: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Status"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "tell-again": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Status"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    held: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Held"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "meet-home": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Status"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    changes: {
+        parameters: {
+            query?: {
+                /** @description The last number of the answer before; absent: all */
+                after?: number;
+                /** @description The id that came with that number */
+                heard?: string;
+                /** @description Absent: of every tract */
+                tract?: string[] | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Changes"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "my-check": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CheckCruise"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "list-checks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CheckCruise"][] | null;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "plan-check": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewCheck"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CheckCruise"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "draw-check": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewCheck"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CheckPlan"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-check": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CheckCruise"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "drop-check": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "finish-check": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CheckCruise"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "check-results": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CheckResults"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "check-csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "check-pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    composition: {
+        parameters: {
+            query?: {
+                /** @description Absent: all */
+                tract?: string;
+                /** @description Absent: the whole tract */
+                stand?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Composition"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "list-crew": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Member"][] | null;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "add-member": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewMember"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "change-member": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MemberChange"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "plan-day": {
+        parameters: {
+            query?: {
+                tract?: string;
+                stand?: string;
+                /** @description named, doubtful, ready, open, unscored or unreadable; absent: any */
+                status?: string[] | null;
+                /** @description Part of a tag or of the remarks, or the name of a tree */
+                text?: string;
+                /** @description absent: by tract, stand and tag, and worklists by what a look is worth; buds: those first whose winter marks go first */
+                sort?: "stand" | "tag" | "worth" | "last" | "buds";
+                /** @description Those that were set aside as entered by mistake, and only those */
+                aside?: boolean;
+                /** @description Only those whose best look needs a twig in hand */
+                home?: boolean;
+                /** @description As 2026-12-01; absent: today */
+                date?: string;
+                start?: string;
+                /** @description Absent: half an hour before dusk */
+                end?: string;
+                /** @description Longitude, latitude of where it begins; absent: the middle of the trees */
+                from?: number[] | null;
+                /** @description Of where it ends; absent: where it begins */
+                to?: number[] | null;
+                /** @description How it slows; absent: as the station or the last visit says */
+                snow?: "none" | "patchy" | "deep" | "";
+                crews?: number;
+                /** @description Ids of trees that are to be visited */
+                pin?: string[] | null;
+                /** @description Ids of trees that are not */
+                drop?: string[] | null;
+                /** @description Ids in an order of one's own: nothing is then chosen */
+                order?: string[] | null;
+                /** @description Of a route: whose */
+                crew?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DayPlan"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "day-route": {
+        parameters: {
+            query?: {
+                tract?: string;
+                stand?: string;
+                /** @description named, doubtful, ready, open, unscored or unreadable; absent: any */
+                status?: string[] | null;
+                /** @description Part of a tag or of the remarks, or the name of a tree */
+                text?: string;
+                /** @description absent: by tract, stand and tag, and worklists by what a look is worth; buds: those first whose winter marks go first */
+                sort?: "stand" | "tag" | "worth" | "last" | "buds";
+                /** @description Those that were set aside as entered by mistake, and only those */
+                aside?: boolean;
+                /** @description Only those whose best look needs a twig in hand */
+                home?: boolean;
+                /** @description As 2026-12-01; absent: today */
+                date?: string;
+                start?: string;
+                /** @description Absent: half an hour before dusk */
+                end?: string;
+                /** @description Longitude, latitude of where it begins; absent: the middle of the trees */
+                from?: number[] | null;
+                /** @description Of where it ends; absent: where it begins */
+                to?: number[] | null;
+                /** @description How it slows; absent: as the station or the last visit says */
+                snow?: "none" | "patchy" | "deep" | "";
+                crews?: number;
+                /** @description Ids of trees that are to be visited */
+                pin?: string[] | null;
+                /** @description Ids of trees that are not */
+                drop?: string[] | null;
+                /** @description Ids in an order of one's own: nothing is then chosen */
+                order?: string[] | null;
+                /** @description Of a route: whose */
+                crew?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "day-calendar": {
+        parameters: {
+            query?: {
+                tract?: string;
+                stand?: string;
+                /** @description named, doubtful, ready, open, unscored or unreadable; absent: any */
+                status?: string[] | null;
+                /** @description Part of a tag or of the remarks, or the name of a tree */
+                text?: string;
+                /** @description absent: by tract, stand and tag, and worklists by what a look is worth; buds: those first whose winter marks go first */
+                sort?: "stand" | "tag" | "worth" | "last" | "buds";
+                /** @description Those that were set aside as entered by mistake, and only those */
+                aside?: boolean;
+                /** @description Only those whose best look needs a twig in hand */
+                home?: boolean;
+                /** @description As 2026-12-01; absent: today */
+                date?: string;
+                start?: string;
+                /** @description Absent: half an hour before dusk */
+                end?: string;
+                /** @description Longitude, latitude of where it begins; absent: the middle of the trees */
+                from?: number[] | null;
+                /** @description Of where it ends; absent: where it begins */
+                to?: number[] | null;
+                /** @description How it slows; absent: as the station or the last visit says */
+                snow?: "none" | "patchy" | "deep" | "";
+                crews?: number;
+                /** @description Ids of trees that are to be visited */
+                pin?: string[] | null;
+                /** @description Ids of trees that are not */
+                drop?: string[] | null;
+                /** @description Ids in an order of one's own: nothing is then chosen */
+                order?: string[] | null;
+                /** @description Of a route: whose */
+                crew?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "day-sheet": {
+        parameters: {
+            query?: {
+                tract?: string;
+                stand?: string;
+                /** @description named, doubtful, ready, open, unscored or unreadable; absent: any */
+                status?: string[] | null;
+                /** @description Part of a tag or of the remarks, or the name of a tree */
+                text?: string;
+                /** @description absent: by tract, stand and tag, and worklists by what a look is worth; buds: those first whose winter marks go first */
+                sort?: "stand" | "tag" | "worth" | "last" | "buds";
+                /** @description Those that were set aside as entered by mistake, and only those */
+                aside?: boolean;
+                /** @description Only those whose best look needs a twig in hand */
+                home?: boolean;
+                /** @description As 2026-12-01; absent: today */
+                date?: string;
+                start?: string;
+                /** @description Absent: half an hour before dusk */
+                end?: string;
+                /** @description Longitude, latitude of where it begins; absent: the middle of the trees */
+                from?: number[] | null;
+                /** @description Of where it ends; absent: where it begins */
+                to?: number[] | null;
+                /** @description How it slows; absent: as the station or the last visit says */
+                snow?: "none" | "patchy" | "deep" | "";
+                crews?: number;
+                /** @description Ids of trees that are to be visited */
+                pin?: string[] | null;
+                /** @description Ids of trees that are not */
+                drop?: string[] | null;
+                /** @description Ids in an order of one's own: nothing is then chosen */
+                order?: string[] | null;
+                /** @description Of a route: whose */
+                crew?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "list-devices": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Device"][] | null;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "add-device": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewDevice"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Token"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "end-device": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    export: {
+        parameters: {
+            query?: {
+                tract?: string;
+                stand?: string;
+                /** @description named, doubtful, ready, open, unscored or unreadable; absent: any */
+                status?: string[] | null;
+                /** @description Part of a tag or of the remarks, or the name of a tree */
+                text?: string;
+                /** @description absent: by tract, stand and tag, and worklists by what a look is worth; buds: those first whose winter marks go first */
+                sort?: "stand" | "tag" | "worth" | "last" | "buds";
+                /** @description Those that were set aside as entered by mistake, and only those */
+                aside?: boolean;
+                /** @description Only those whose best look needs a twig in hand */
+                home?: boolean;
+                /** @description Who publishes it; stands in archives */
+                publisher?: string;
+            };
+            header?: never;
+            path: {
+                format: "csv" | "xlsx" | "geojson" | "gpx" | "json" | "dwca";
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    beside: {
+        parameters: {
+            query?: {
+                /** @description Region of the flora; absent: the home region */
+                region?: string;
+                /** @description List of the book; absent: the whole region */
+                list?: string;
+                /** @description Scientific names */
+                taxon?: string[] | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Beside"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-character": {
+        parameters: {
+            query?: {
+                /** @description Region of the flora; absent: the home region */
+                region?: string;
+                /** @description List of the book; absent: the whole region */
+                list?: string;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CharacterPage"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "find-names": {
+        parameters: {
+            query: {
+                q: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Found"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "list-plates": {
+        parameters: {
+            query?: {
+                /** @description Region of the flora; absent: the home region */
+                region?: string;
+                /** @description List of the book; absent: the whole region */
+                list?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Plate"][] | null;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "list-taxa": {
+        parameters: {
+            query?: {
+                /** @description Region of the flora; absent: the home region */
+                region?: string;
+                /** @description List of the book; absent: the whole region */
+                list?: string;
+                /** @description Character and state: bark.texture:smooth; a sign's states are seen and not-seen */
+                show?: string[] | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TaxonLine"][] | null;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-taxon": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description Scientific name */
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TaxonPage"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-plate": {
+        parameters: {
+            query?: {
+                /** @description Whose English names */
+                region?: string;
+                age?: "young" | "mature" | "old";
+                /** @description Height on the trunk, for bark */
+                zone?: "base" | "breast" | "upper";
+                /** @description 0: the usual one; else a specimen drawn with this seed */
+                odd?: number;
+            };
+            header?: never;
+            path: {
+                /** @description Scientific name */
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Plate"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    formats: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Formats"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "list-imports": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Import"][] | null;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "read-file": {
+        parameters: {
+            query: {
+                /** @description The file's name */
+                name: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Preview"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "import-progress": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Progress"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "put-in": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PutIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Progress"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "stop-import": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "preview-import": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Mapping"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Preview"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "undo-import": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Undone"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "list-instruments": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InstrumentStates"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "put-instruments": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["InstrumentsPutBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InstrumentStates"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "watch-instruments": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "list-lists": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["List"][] | null;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "put-list": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewList"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["List"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    weighing: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Weighing"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "drop-list": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "list-table": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+                format: "csv" | "yaml";
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    map: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Map"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    nearest: {
+        parameters: {
+            query: {
+                tract?: string;
+                stand?: string;
+                /** @description named, doubtful, ready, open, unscored or unreadable; absent: any */
+                status?: string[] | null;
+                /** @description Part of a tag or of the remarks, or the name of a tree */
+                text?: string;
+                /** @description absent: by tract, stand and tag, and worklists by what a look is worth; buds: those first whose winter marks go first */
+                sort?: "stand" | "tag" | "worth" | "last" | "buds";
+                /** @description Those that were set aside as entered by mistake, and only those */
+                aside?: boolean;
+                /** @description Only those whose best look needs a twig in hand */
+                home?: boolean;
+                lon: number;
+                lat: number;
+                most?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Near"][] | null;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    dots: {
+        parameters: {
+            query?: {
+                tract?: string;
+                stand?: string;
+                /** @description named, doubtful, ready, open, unscored or unreadable; absent: any */
+                status?: string[] | null;
+                /** @description Part of a tag or of the remarks, or the name of a tree */
+                text?: string;
+                /** @description absent: by tract, stand and tag, and worklists by what a look is worth; buds: those first whose winter marks go first */
+                sort?: "stand" | "tag" | "worth" | "last" | "buds";
+                /** @description Those that were set aside as entered by mistake, and only those */
+                aside?: boolean;
+                /** @description Only those whose best look needs a twig in hand */
+                home?: boolean;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Dot"][] | null;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "read-marks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Marks"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReadOff"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "read-length": {
+        parameters: {
+            query: {
+                /** @description 60 ft, 18.3 */
+                typed: string;
+                /** @description Unit where none is written */
+                taken?: "mm" | "cm" | "m" | "in" | "ft";
+                /** @description Unit it is wanted in */
+                to?: "mm" | "cm" | "m" | "in" | "ft";
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Length"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    meet: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Meeting"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Met"][] | null;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    outside: {
+        parameters: {
+            query?: {
+                /** @description Longitude, latitude; absent: the middle of the tracts */
+                at?: number[] | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Outside"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "mark-photo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Mark-photoRequest"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "photo-arriving": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Arriving"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "photo-piece": {
+        parameters: {
+            query?: {
+                /** @description The byte that it begins at */
+                at?: number;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Arriving"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "photo-marks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Marks"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "photo-file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                size: "full" | "thumb";
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Cache-Control"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "draw-state": {
+        parameters: {
+            query?: {
+                theme?: "light" | "dark" | "contrast" | "paper";
+                /** @description Characters that differ from another drawing beside it: drawn red */
+                mark?: string[] | null;
+            };
+            header?: never;
+            path: {
+                digest: string;
+                character: string;
+                state: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "draw-plate": {
+        parameters: {
+            query?: {
+                theme?: "light" | "dark" | "contrast" | "paper";
+                /** @description Characters that differ from another drawing beside it: drawn red */
+                mark?: string[] | null;
+                region?: string;
+                age?: "young" | "mature" | "old";
+                zone?: "base" | "breast" | "upper";
+                /** @description 0 for the usual one, else which specimen */
+                odd?: number;
+            };
+            header?: never;
+            path: {
+                digest: string;
+                what: "twig" | "bark" | "outline" | "fruit" | "leaf";
+                taxon: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "list-plots": {
+        parameters: {
+            query?: {
+                /** @description Absent: all */
+                tract?: string;
+                /** @description Absent: the whole tract */
+                stand?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlotTally"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "put-plot": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Plot"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "plots-table": {
+        parameters: {
+            query?: {
+                /** @description Absent: all */
+                tract?: string;
+                /** @description Absent: the whole tract */
+                stand?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "meet-practice": {
+        parameters: {
+            query?: {
+                /** @description Who practises, where nobody signs in */
+                by?: string;
+                /** @description Recall at which a card is due again */
+                wanted?: number;
+                /** @description How many answers are known there, those that are told among them */
+                have?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Meet-practiceRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PracticeAnswer"][] | null;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "forget-practice": {
+        parameters: {
+            query?: {
+                /** @description Who practises, where nobody signs in */
+                by?: string;
+                /** @description Recall at which a card is due again */
+                wanted?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "practice-csv": {
+        parameters: {
+            query?: {
+                /** @description Who practises, where nobody signs in */
+                by?: string;
+                /** @description Recall at which a card is due again */
+                wanted?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "ask-card": {
+        parameters: {
+            query: {
+                /** @description Who practises, where nobody signs in */
+                by?: string;
+                /** @description Recall at which a card is due again */
+                wanted?: number;
+                /** @description Region of the flora; absent: the home region */
+                region?: string;
+                /** @description List of the book; absent: the whole region */
+                list?: string;
+                /** @description Absent: all */
+                tract?: string;
+                /** @description Absent: the whole tract */
+                stand?: string;
+                kind: ("twig" | "bark" | "outline" | "ground" | "word" | "pair")[] | null;
+                /** @description A deck that was kept, in place of a region, list or stand */
+                deck?: string;
+                /** @description How many cards may be begun in a day */
+                new?: number;
+                /** @description Cards asked today come back until each was right twice running */
+                till_sure?: boolean;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Card"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "answer-card": {
+        parameters: {
+            query?: {
+                /** @description Who practises, where nobody signs in */
+                by?: string;
+                /** @description Recall at which a card is due again */
+                wanted?: number;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CardAnswer"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CardVerdict"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "draw-card": {
+        parameters: {
+            query?: {
+                /** @description Who practises, where nobody signs in */
+                by?: string;
+                /** @description Recall at which a card is due again */
+                wanted?: number;
+                theme?: "light" | "dark" | "contrast" | "paper";
+                /** @description Characters that differ from another drawing beside it: drawn red */
+                mark?: string[] | null;
+                /** @description Of a pair: the one that is shown second */
+                second?: boolean;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "list-decks": {
+        parameters: {
+            query?: {
+                by?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeptDeck"][] | null;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "put-deck": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KeptDeck"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "drop-deck": {
+        parameters: {
+            query?: {
+                by?: string;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "due-cards": {
+        parameters: {
+            query?: {
+                /** @description Who practises, where nobody signs in */
+                by?: string;
+                /** @description Recall at which a card is due again */
+                wanted?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": number;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    practised: {
+        parameters: {
+            query?: {
+                /** @description Who practises, where nobody signs in */
+                by?: string;
+                /** @description Recall at which a card is due again */
+                wanted?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Practised"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    quiz: {
+        parameters: {
+            query: {
+                /** @description Who practises, where nobody signs in */
+                by?: string;
+                /** @description Recall at which a card is due again */
+                wanted?: number;
+                /** @description Region of the flora; absent: the home region */
+                region?: string;
+                /** @description List of the book; absent: the whole region */
+                list?: string;
+                kind: ("twig" | "bark" | "outline" | "ground")[] | null;
+                deck?: string;
+                /** @description How many drawings */
+                n?: number;
+                /** @description The same seed gives the same sheet; absent: by chance */
+                seed?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "shared-practice": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PracticeOf"][] | null;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "share-practice": {
+        parameters: {
+            query?: {
+                /** @description Who practises, where nobody signs in */
+                by?: string;
+                /** @description Recall at which a card is due again */
+                wanted?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Share-practiceRequest"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "list-walks": {
+        parameters: {
+            query?: {
+                by?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PracticeWalk"][] | null;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "begin-walk": {
+        parameters: {
+            query?: {
+                by?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewPracticeWalk"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PracticeWalk"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-walk": {
+        parameters: {
+            query?: {
+                /** @description Whose it is, where nobody signs in */
+                by?: string;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PracticeWalk"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "walk-account": {
+        parameters: {
+            query?: {
+                /** @description Whose it is, where nobody signs in */
+                by?: string;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WalkAccount"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "end-walk": {
+        parameters: {
+            query?: {
+                /** @description Whose it is, where nobody signs in */
+                by?: string;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "draw-on-walk": {
+        parameters: {
+            query?: {
+                /** @description Whose it is, where nobody signs in */
+                by?: string;
+                theme?: "light" | "dark" | "contrast" | "paper";
+            };
+            header?: never;
+            path: {
+                id: string;
+                /** @description Which of its trees */
+                n: number;
+                part: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "look-on-walk": {
+        parameters: {
+            query?: {
+                /** @description Whose it is, where nobody signs in */
+                by?: string;
+            };
+            header?: never;
+            path: {
+                id: string;
+                /** @description Which of its trees */
+                n: number;
+                part: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PracticeWalk"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    program: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Program"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "report-page": {
+        parameters: {
+            query?: {
+                /** @description Absent: all */
+                tract?: string;
+                /** @description Absent: the whole tract */
+                stand?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "report-pdf": {
+        parameters: {
+            query?: {
+                /** @description Absent: all */
+                tract?: string;
+                /** @description Absent: the whole tract */
+                stand?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    session: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: {
+                palethicket?: components["schemas"]["Cookie"];
+            };
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Set-Cookie"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Session"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "sign-in": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SignIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Set-Cookie"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Session"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "sign-out": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: {
+                palethicket?: components["schemas"]["Cookie"];
+            };
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Set-Cookie"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Session"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "list-stands": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Stand"][] | null;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "put-stand": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewStand"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    sugarbush: {
+        parameters: {
+            query?: {
+                /** @description Absent: all */
+                tract?: string;
+                /** @description Absent: the whole tract */
+                stand?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Sugarbush"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "list-sums": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SumAsked"][] | null;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "do-sums": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SumsAsked"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SumResult"][] | null;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "put-tract": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewTract"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "list-trees": {
+        parameters: {
+            query?: {
+                tract?: string;
+                stand?: string;
+                /** @description named, doubtful, ready, open, unscored or unreadable; absent: any */
+                status?: string[] | null;
+                /** @description Part of a tag or of the remarks, or the name of a tree */
+                text?: string;
+                /** @description absent: by tract, stand and tag, and worklists by what a look is worth; buds: those first whose winter marks go first */
+                sort?: "stand" | "tag" | "worth" | "last" | "buds";
+                /** @description Those that were set aside as entered by mistake, and only those */
+                aside?: boolean;
+                /** @description Only those whose best look needs a twig in hand */
+                home?: boolean;
+                limit?: number;
+                offset?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TreeList"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "add-tree": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewTree"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    ETag?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TreeView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-tree": {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description ETag of what is shown */
+                "If-None-Match"?: string;
+            };
+            path: {
+                /** @description The tree's id */
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    ETag?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TreeView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    compare: {
+        parameters: {
+            query?: {
+                /** @description Scientific name */
+                a?: string;
+                /** @description Scientific name */
+                b?: string;
+            };
+            header?: never;
+            path: {
+                /** @description The tree's id */
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Comparison"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    drawn: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description The tree's id */
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Drawn"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "add-entry": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description The tree's id */
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Entry"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    ETag?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TreeView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "tree-here": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description The tree's id */
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Here"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "tree-log": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description The tree's id */
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Changes"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "move-tree": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description The tree's id */
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Move"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    ETag?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TreeView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "own-errors": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description The tree's id */
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnErrors"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "list-photos": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description The tree's id */
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Photo"][] | null;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "add-photo": {
+        parameters: {
+            query: {
+                /** @description ULID, made by who adds it */
+                photo: string;
+                /** @description Id of the look; absent: of the tree at large */
+                look?: string;
+                caption?: string;
+                by?: string;
+                /** @description The day and the position may be read from the file */
+                read_position?: boolean;
+            };
+            header?: never;
+            path: {
+                /** @description The tree's id */
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Photo"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "draw-scored": {
+        parameters: {
+            query?: {
+                theme?: "light" | "dark" | "contrast" | "paper";
+                /** @description Characters that differ from another drawing beside it: drawn red */
+                mark?: string[] | null;
+                /** @description The tree's last entry, so that another drawing has another address */
+                last?: string;
+            };
+            header?: never;
+            path: {
+                /** @description The tree's id */
+                id: string;
+                what: "twig" | "bark" | "outline";
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "tree-story": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description The tree's id */
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Story"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    walk: {
+        parameters: {
+            query?: {
+                /** @description Characters that could not be answered */
+                skip?: string[] | null;
+            };
+            header?: never;
+            path: {
+                /** @description The tree's id */
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Walk"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "why-not": {
+        parameters: {
+            query: {
+                /** @description Scientific name, or unlisted */
+                taxon: string;
+            };
+            header?: never;
+            path: {
+                /** @description The tree's id */
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WhyNot"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "list-visits": {
+        parameters: {
+            query?: {
+                tract?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Visit"][] | null;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "put-visit": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Visit"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    vocabulary: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Vocabulary"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    weights: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Weight"][] | null;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    worklist: {
+        parameters: {
+            query?: {
+                tract?: string;
+                stand?: string;
+                /** @description named, doubtful, ready, open, unscored or unreadable; absent: any */
+                status?: string[] | null;
+                /** @description Part of a tag or of the remarks, or the name of a tree */
+                text?: string;
+                /** @description absent: by tract, stand and tag, and worklists by what a look is worth; buds: those first whose winter marks go first */
+                sort?: "stand" | "tag" | "worth" | "last" | "buds";
+                /** @description Those that were set aside as entered by mistake, and only those */
+                aside?: boolean;
+                /** @description Only those whose best look needs a twig in hand */
+                home?: boolean;
+                limit?: number;
+                offset?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OpenList"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    calendar: {
+        parameters: {
+            query?: {
+                tract?: string;
+                stand?: string;
+                /** @description named, doubtful, ready, open, unscored or unreadable; absent: any */
+                status?: string[] | null;
+                /** @description Part of a tag or of the remarks, or the name of a tree */
+                text?: string;
+                /** @description absent: by tract, stand and tag, and worklists by what a look is worth; buds: those first whose winter marks go first */
+                sort?: "stand" | "tag" | "worth" | "last" | "buds";
+                /** @description Those that were set aside as entered by mistake, and only those */
+                aside?: boolean;
+                /** @description Only those whose best look needs a twig in hand */
+                home?: boolean;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
 }

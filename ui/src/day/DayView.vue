@@ -1,15 +1,17 @@
 <script setup lang="ts">
 import { computed, onMounted, ref } from 'vue'
+import { api, type Schemas } from '../api/client'
+import { useAsk } from '../frame/ask'
 import PageFrame from '../frame/PageFrame.vue'
 import SaidWrong from '../frame/SaidWrong.vue'
 import { capital, clock, count, figure } from '../frame/words'
+import TerrainMap from '../stands/TerrainMap.vue'
 import ReportButton from '../stands/ReportButton.vue'
 import { useFilter } from '../trees/filter'
 import { useStands } from '../trees/stands'
 import { isAway } from '../woods/device'
 import { useVocabulary } from '../frame/vocabulary'
 import { useDay } from './day'
-import DayMap from './DayMap.vue'
 import NextStop from './NextStop.vue'
 
 const day = useDay()
@@ -20,8 +22,30 @@ const plan = computed(() => day.plan)
 const isToday = computed(() => plan.value?.date === new Date().toLocaleDateString('sv'))
 onMounted(() => {
   void stands.load()
-  if (filter.tract) Object.assign(day.asked, { tract: filter.tract, stand: filter.stand })
+  if (filter.on) {
+    const { tract, stand, status, home } = filter // a day of those that the worklist shows
+    Object.assign(day.asked, { tract, stand, status: [...status], home, text: filter.text.trim() })
+  }
   if (day.asked.date < new Date().toLocaleDateString('sv')) day.anew() // that day is over
+})
+
+const land = ref<Schemas['Map'] | null>(null)
+const map = useAsk()
+onMounted(async () => (land.value = (await map.ask(api.GET('/api/map'))).data ?? null))
+/** The way as the map draws it: from the start past all stops to the end. */
+function routeOf(c: Schemas['CrewDay']) {
+  const spot = (at: number[] | null | undefined, label: string) => ({ lat: at?.[1] ?? 0, lon: at?.[0] ?? 0, label })
+  const stops = (c.stops ?? []).map((s) => spot([s.lon ?? 0, s.lat ?? 0], String(s.n)))
+  return [spot(plan.value?.from, ''), ...stops, spot(plan.value?.to, '')]
+}
+const chosen = computed(() => {
+  const { status, home, text } = day.asked
+  const says = [
+    ...status.map((id) => vocabulary.status(id)?.words.toLowerCase() ?? id),
+    home ? 'twig in hand' : '',
+    text ? `“${text}”` : '',
+  ]
+  return says.filter(Boolean).join(', ')
 })
 
 const lost = ref('')
@@ -66,7 +90,7 @@ function drop(id: string) {
         <ReportButton v-if="!isAway()" :href="`/api/day.pdf?${day.search}`" name="day.pdf" words="Day sheet (PDF)" />
       </span>
     </template>
-    <form class="panel" @submit.prevent="day.make">
+    <form class="panel" @submit.prevent="day.make()">
       <label class="field">Day <input v-model="day.asked.date" type="date" required data-day-date /></label>
       <label class="field">From <input v-model="day.asked.start" type="time" required data-day-start /></label>
       <label class="field">Till <input v-model="day.asked.end" type="time" /><span class="small soft">empty: before dusk</span></label>
@@ -111,8 +135,12 @@ function drop(id: string) {
       >
       <button class="press lead" :disabled="day.busy" data-plan-day>{{ plan ? 'Plan anew' : 'Plan it' }}</button>
     </form>
+    <p v-if="chosen" class="small">
+      Of those only: {{ chosen }}.
+      <button class="press quiet" @click="Object.assign(day.asked, { status: [], home: false, text: '' })">Of all open trees</button>
+    </p>
     <p v-if="lost" class="wrong" role="alert">{{ lost }}</p>
-    <SaidWrong :lines="day.wrong" again @again="day.make" />
+    <SaidWrong :lines="day.wrong" again @again="day.make()" />
     <template v-if="plan">
       <NextStop v-if="isToday" :plan="plan" @anew="day.fromHere" @done="drop" />
       <p v-for="s in plan.says" :key="s" class="straw">{{ s }}</p>
@@ -127,7 +155,7 @@ function drop(id: string) {
             {{ count(c.stops?.length ?? 0, 'tree') }}, {{ figure(c.worth_bits) }} bits; back at <strong>{{ clock(c.back) }}</strong>
           </p>
           <ol class="rows">
-            <li v-for="s in c.stops" :key="s.id">
+            <li v-for="(s, at) in c.stops" :key="s.id">
               <p>
                 <strong>{{ clock(s.arrive) }}</strong> <RouterLink :to="`/trees/${s.id}`">{{ s.tag }}</RouterLink>
                 <span class="small soft"> {{ s.stand }}; {{ s.way }}, {{ s.paces }} paces</span>
@@ -138,13 +166,26 @@ function drop(id: string) {
                   {{ day.pin.includes(s.id) ? 'Pinned' : 'Pin' }}
                 </button>
                 <button class="press quiet" @click="drop(s.id)">Leave out</button>
+                <template v-if="plan.crews?.length === 1">
+                  <button class="press quiet" :disabled="at === 0" :aria-label="`${s.tag} earlier`" data-earlier @click="day.move(at, -1)">
+                    <i class="pi pi-arrow-up" aria-hidden="true"></i>
+                  </button>
+                  <button
+                    class="press quiet"
+                    :disabled="at === (c.stops?.length ?? 0) - 1"
+                    :aria-label="`${s.tag} later`"
+                    @click="day.move(at, 1)"
+                  >
+                    <i class="pi pi-arrow-down" aria-hidden="true"></i>
+                  </button>
+                </template>
                 <span class="small soft">{{ s.because }}</span>
               </p>
             </li>
           </ol>
           <p class="soft small">{{ capital(c.way_back) }} back.</p>
         </div>
-        <DayMap :crew="c" :from="plan.from ?? []" />
+        <TerrainMap v-if="land" :key="plan.date + i" class="way" :land="land" :dots="[]" :route="routeOf(c)" />
       </section>
       <p class="small soft">
         Ways are straight lines, walked by Tobler’s function off paths; streams are crossed where a ford or track is drawn, or gone round.
@@ -183,6 +224,11 @@ form > .lead {
 
 .rows li {
   padding: 0.375rem 0.75rem;
+}
+
+.way {
+  position: sticky;
+  top: 0.5rem;
 }
 
 .straw {

@@ -5,7 +5,18 @@ import { api, type Schemas } from '../api/client'
 import { useAsk } from '../frame/ask'
 
 interface Kept {
-  asked: { tract: string; stand: string; date: string; start: string; end: string; snow: string; crews: number }
+  asked: {
+    tract: string
+    stand: string
+    text: string
+    status: string[]
+    home: boolean
+    date: string
+    start: string
+    end: string
+    snow: string
+    crews: number
+  }
   from: [number, number] | null
   to: [number, number] | null
   pin: string[]
@@ -22,7 +33,7 @@ export const useDay = defineStore('day', () => {
   const kept = useLocalStorage<Kept>('palethicket.day', fresh(), { serializer, mergeDefaults: true })
   function fresh(): Kept {
     return {
-      asked: { tract: '', stand: '', date: tomorrow(), start: '09:00', end: '', snow: '', crews: 1 },
+      asked: { tract: '', stand: '', text: '', status: [], home: false, date: tomorrow(), start: '09:00', end: '', snow: '', crews: 1 },
       from: null,
       to: null,
       pin: [],
@@ -34,13 +45,15 @@ export const useDay = defineStore('day', () => {
   const to = computed({ get: () => kept.value.to, set: (v) => (kept.value.to = v) })
   const pin = computed({ get: () => kept.value.pin, set: (v) => (kept.value.pin = v) })
   const drop = computed({ get: () => kept.value.drop, set: (v) => (kept.value.drop = v) })
+  const order = ref<string[]>([]) // of one's own; none: the program's
   const plan = ref<Schemas['DayPlan'] | null>(null)
   const { wrong, busy, ask } = useAsk({ typed: true })
 
   const query = computed(() => ({
-    ...Object.fromEntries(Object.entries(asked.value).filter(([, v]) => v)),
+    ...Object.fromEntries(Object.entries(asked.value).filter(([, v]) => (Array.isArray(v) ? v.length : v))),
     ...(from.value ? { from: from.value } : {}),
     ...(to.value ? { to: to.value } : {}),
+    ...(order.value.length ? { order: order.value } : {}),
     ...(pin.value.length ? { pin: pin.value } : {}),
     ...(drop.value.length ? { drop: drop.value } : {}),
   }))
@@ -54,9 +67,19 @@ export const useDay = defineStore('day', () => {
     return q.toString()
   })
 
-  async function make() {
+  /** Plans it; in an order of one's own where one put it so. */
+  async function make(own: string[] = []) {
+    order.value = own
     const { data } = await ask(api.GET('/api/day', { params: { query: query.value as never } }))
     if (data) plan.value = data
+  }
+
+  /** Has a stop come earlier (-1) or later (1) than it did. */
+  async function move(at: number, by: -1 | 1) {
+    const ids = (plan.value?.crews?.[0]?.stops ?? []).map((s) => s.id)
+    const [id] = ids.splice(at, 1)
+    if (id) ids.splice(at + by, 0, id)
+    await make(ids)
   }
 
   /** Plans what is left of today anew, from where one is, to where it was to end. */
@@ -74,5 +97,5 @@ export const useDay = defineStore('day', () => {
     plan.value = null
   }
 
-  return { asked, from, to, fromHere, anew, pin, drop, plan, wrong, busy, search, make }
+  return { asked, from, to, fromHere, anew, move, pin, drop, plan, wrong, busy, search, make }
 })

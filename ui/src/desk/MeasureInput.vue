@@ -133,6 +133,13 @@ function measured(mm: number) {
         <span v-else-if="gone" class="soft">Taken away; undo brings it back.</span>
       </template>
     </p>
+    <RouterLink
+      v-if="character.id === 'form.dbh' && tree.view"
+      class="press quiet"
+      :to="{ name: 'story', params: { id: tree.view.tree.id }, query: { measure: 'diameter' } }"
+      data-from-girth
+      >From its girth</RouterLink
+    >
     <OfferedReading v-if="character.length" :kinds="['diameter']" @take="take" />
     <GaugeDialog v-if="gauge" @close="gauge = false" @measured="measured" />
   </form>

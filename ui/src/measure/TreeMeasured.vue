@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed, onMounted, ref } from 'vue'
+import { useRoute } from 'vue-router'
 import type { Schemas } from '../api/client'
 import SaidWrong from '../frame/SaidWrong.vue'
 import { useSession } from '../frame/session'
@@ -18,6 +19,7 @@ import { typedAs } from './written'
 const props = defineProps<{ tree: string; readings: Schemas['ReadingView'][] }>()
 const emit = defineEmits<{ kept: [] }>()
 const session = useSession()
+const route = useRoute()
 const sums = useSums()
 const open = ref<'' | 'height' | 'diameter' | 'position'>('')
 const chosen = ref('')
@@ -26,7 +28,11 @@ const instrument = ref('')
 const look = ref('')
 const { result, wrong, busy, work } = useWork()
 const keeping = useKeep()
-onMounted(sums.load)
+onMounted(async () => {
+  await sums.load()
+  const wanted = route.query.measure // the desk sends one here from its diameter
+  if (wanted === 'height' || wanted === 'diameter' || wanted === 'position') begin(wanted)
+})
 
 const those = computed(() => sums.all.filter((s) => s.fills === open.value))
 const sum = computed(() => those.value.find((s) => s.id === chosen.value))

@@ -16,6 +16,8 @@ const props = defineProps<{
   at?: { lat: number; lon: number }
   /** Where one is oneself, and within how many metres. */
   me?: { lat: number; lon: number; within: number }
+  /** A way past numbered stops; what has no label is its start and end. */
+  route?: { lat: number; lon: number; label: string }[]
 }>()
 const emit = defineEmits<{ pick: [{ lat: number; lon: number }] }>()
 const router = useRouter()
@@ -92,11 +94,31 @@ onMounted(() => {
   })
   setTimeout(draw) // the land is seen first
   setTimeout(drawSelf)
+  setTimeout(drawRoute)
 })
 onBeforeUnmount(() => {
   map?.remove()
   map = undefined
 })
+
+/** The way past its stops; it comes near, as what lies beside it does not matter then. */
+let way: L.LayerGroup | undefined
+function drawRoute() {
+  way?.remove()
+  const stops = props.route
+  if (!map || !stops?.length) return
+  const at = stops.map((s): L.LatLngTuple => [s.lat, s.lon])
+  way = L.layerGroup([L.polyline(at, { color: color('spruce'), weight: 2, dashArray: '6 5', interactive: false })]).addTo(map)
+  for (const s of stops) {
+    const box = document.createElement('span')
+    box.textContent = s.label
+    const icon = L.divIcon({ html: box, className: s.label ? 'stop' : 'stop end', iconSize: [22, 22] })
+    L.marker([s.lat, s.lon], { icon, interactive: false, keyboard: false }).addTo(way)
+  }
+  fitted = L.latLngBounds(at)
+  map.fitBounds(fitted, { padding: [24, 24], animate: false })
+}
+watch(() => props.route, drawRoute)
 
 /** On paper all of it, as wide as a page is. */
 const paper = 660 // px
@@ -226,6 +248,21 @@ function label(d: Dot): HTMLElement {
     0 0 3px var(--pt-snow),
     0 0 3px var(--pt-snow),
     0 0 3px var(--pt-snow);
+}
+
+.map :deep(.stop) {
+  display: grid;
+  place-items: center;
+  border: 2px solid var(--pt-spruce);
+  border-radius: 50%;
+  background: var(--pt-snow);
+  color: var(--pt-ink);
+  font: 600 0.75rem var(--pt-body);
+}
+
+.map :deep(.stop.end) {
+  border-radius: 4px;
+  background: var(--pt-spruce);
 }
 
 .map :deep(.leaflet-tooltip) {
