@@ -66,7 +66,10 @@ func ordered(a *DayAsked, p *DayPlan, trees []dayTree, ground *land.Land) (*Crew
 			before = order[at-1]
 		}
 		if math.IsInf(places.Way(before, i).Minutes, 1) {
-			return nil, &FieldError{"order", "a stream lies in the way, and nothing crosses it: draw its ford on the map, or leave the tree out"}
+			return nil, &FieldError{
+				"order",
+				"a stream lies in the way, and nothing crosses it: draw its ford on the map, or leave the tree out",
+			}
 		}
 	}
 	c := p.crew(a, trees, order, places)

@@ -98,9 +98,21 @@ type Score struct {
 
 // logged is the entry as the log keeps it.
 func (e *Entry) logged() logbook.Entry {
-	return logbook.Entry{ID: e.ID, Kind: logbook.Kind(e.Kind), By: e.By, Facts: e.Facts.logged(), From: e.From, Look: e.Look, Visit: e.Visit,
-		Score: (*record.Score)(e.Score), Entry: e.Entry, Note: e.Note, Name: (*logbook.Naming)(e.Name),
-		Measured: (*logbook.Measured)(e.Measured), Marks: e.Marks.logged()}
+	return logbook.Entry{
+		ID:       e.ID,
+		Kind:     logbook.Kind(e.Kind),
+		By:       e.By,
+		Facts:    e.Facts.logged(),
+		From:     e.From,
+		Look:     e.Look,
+		Visit:    e.Visit,
+		Score:    (*record.Score)(e.Score),
+		Entry:    e.Entry,
+		Note:     e.Note,
+		Name:     (*logbook.Naming)(e.Name),
+		Measured: (*logbook.Measured)(e.Measured),
+		Marks:    e.Marks.logged(),
+	}
 }
 
 func (f *SetFacts) logged() *logbook.SetFacts {

@@ -172,7 +172,9 @@ func (s *sheet) nameOf(t *exchange.Tree, g *logbook.Given, doubt string) {
 	for i := range s.flora.Taxa {
 		taxon := &s.flora.Taxa[i]
 		switch {
-		case g.Rank == "species" && taxon.Name == g.Name, g.Rank == "group" && taxon.Group == g.Name, g.Rank == "genus" && taxon.Genus == g.Name:
+		case g.Rank == "species" && taxon.Name == g.Name,
+			g.Rank == "group" && taxon.Group == g.Name,
+			g.Rank == "genus" && taxon.Genus == g.Name:
 			t.Genus, t.Family = taxon.Genus, taxon.Family
 		case g.Rank == "family" && taxon.Family == g.Name:
 			t.Family = taxon.Family

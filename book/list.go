@@ -106,13 +106,44 @@ func (b *Book) Trees(ctx context.Context, q Query, limit, offset int) (*TreeList
 }
 
 func (s *shelf) line(l store.Line) TreeLine {
-	out := TreeLine{ID: l.ID, Tag: l.Tag, Tract: l.Tract, Stand: l.Stand, Region: l.Region, List: l.List, Status: l.Status,
-		NamedRank: l.NamedRank, Named: l.Named, NamedPosterior: l.NamedPosterior, Settled: answer.RankWords(rankOf(l.NamedRank)) != "",
-		Leader: l.Leader, LeaderPosterior: l.LeaderPosterior,
-		GivenRank: l.GivenRank, Given: l.Given, GivenBy: l.GivenBy, GivenAt: l.GivenAt, GivenPosterior: l.GivenPosterior,
-		Doubt: l.Doubt, Strangers: l.Doubts, Looks: l.Looks, Scores: l.Scores, Last: l.Last, Age: l.Age, Vigour: l.Vigour, Remarks: l.Remarks,
-		DBH: l.DBH, Area: l.Area, Height: l.Height, Lon: l.Lon, Lat: l.Lat,
-		Next: l.NextCharacter, NextFrom: l.NextFrom, NextBits: l.NextBits, NextSeconds: l.NextSeconds, Candidates: listed([]string(l.Candidates))}
+	out := TreeLine{
+		ID:              l.ID,
+		Tag:             l.Tag,
+		Tract:           l.Tract,
+		Stand:           l.Stand,
+		Region:          l.Region,
+		List:            l.List,
+		Status:          l.Status,
+		NamedRank:       l.NamedRank,
+		Named:           l.Named,
+		NamedPosterior:  l.NamedPosterior,
+		Settled:         answer.RankWords(rankOf(l.NamedRank)) != "",
+		Leader:          l.Leader,
+		LeaderPosterior: l.LeaderPosterior,
+		GivenRank:       l.GivenRank,
+		Given:           l.Given,
+		GivenBy:         l.GivenBy,
+		GivenAt:         l.GivenAt,
+		GivenPosterior:  l.GivenPosterior,
+		Doubt:           l.Doubt,
+		Strangers:       l.Doubts,
+		Looks:           l.Looks,
+		Scores:          l.Scores,
+		Last:            l.Last,
+		Age:             l.Age,
+		Vigour:          l.Vigour,
+		Remarks:         l.Remarks,
+		DBH:             l.DBH,
+		Area:            l.Area,
+		Height:          l.Height,
+		Lon:             l.Lon,
+		Lat:             l.Lat,
+		Next:            l.NextCharacter,
+		NextFrom:        l.NextFrom,
+		NextBits:        l.NextBits,
+		NextSeconds:     l.NextSeconds,
+		Candidates:      listed([]string(l.Candidates)),
+	}
 	out.Words = s.standWords(&l)
 	if l.GivenRank != "" {
 		out.GivenWords = s.givenWords(&l)

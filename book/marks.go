@@ -105,7 +105,12 @@ func (b *Book) ReadMarks(ctx context.Context, m *Marks) (*ReadOff, error) {
 		return nil, err
 	}
 	pic := &marked.Picture{Wide: p.Width, High: p.Height}
-	out := &ReadOff{Lines: make([]string, len(m.Lines)), Bends: make([]string, len(m.Bends)), Count: len(m.Tally), Offered: []OfferedScore{}}
+	out := &ReadOff{
+		Lines:   make([]string, len(m.Lines)),
+		Bends:   make([]string, len(m.Bends)),
+		Count:   len(m.Tally),
+		Offered: []OfferedScore{},
+	}
 	if m.Known != "" {
 		long, err := measure.Metres(m.Known)
 		if err != nil || len(long) != 1 {
@@ -124,6 +129,12 @@ func (b *Book) ReadMarks(ctx context.Context, m *Marks) (*ReadOff, error) {
 		out.Wrong = err.Error()
 		return out, nil
 	}
+	b.readOff(out, m, lines, bends)
+	return out, nil
+}
+
+// readOff says what was read off, and what of it could be scored.
+func (b *Book) readOff(out *ReadOff, m *Marks, lines, bends []marked.Value) {
 	by := map[string][]marked.Value{}
 	var order []string
 	take := func(of string, v marked.Value) {
@@ -144,14 +155,15 @@ func (b *Book) ReadMarks(ctx context.Context, m *Marks) (*ReadOff, error) {
 		take(m.Bends[i].Of, v)
 	}
 	b.offer(out, order, by)
-	if c := b.Flora().Character(m.What); c != nil && len(m.Tally) > 0 {
-		typed := fmt.Sprint(len(m.Tally))
-		score := record.Score{Character: m.What, Typed: typed}
-		if !measure.IsLength(c.Unit) && score.ReadTyped(c) == nil {
-			out.Offered = append(out.Offered, OfferedScore{m.What, c.Name, typed, typed + " counted"})
-		}
+	c := b.Flora().Character(m.What)
+	if c == nil || len(m.Tally) == 0 || measure.IsLength(c.Unit) {
+		return
 	}
-	return out, nil
+	typed := fmt.Sprint(len(m.Tally))
+	score := record.Score{Character: m.What, Typed: typed}
+	if score.ReadTyped(c) == nil {
+		out.Offered = append(out.Offered, OfferedScore{m.What, c.Name, typed, typed + " counted"})
+	}
 }
 
 // offer makes scores of what was read off of characters that are measured in lengths.
@@ -163,7 +175,12 @@ func (b *Book) offer(out *ReadOff, order []string, by map[string][]marked.Value)
 			continue
 		}
 		v := marked.Joined(by[id])
-		s := OfferedScore{Character: id, Name: c.Name, Typed: fmt.Sprintf("%.3g %s", v.Value, "mm"), Words: fmt.Sprintf("%.3g mm ± %.2g", v.Value, v.SD)}
+		s := OfferedScore{
+			Character: id,
+			Name:      c.Name,
+			Typed:     fmt.Sprintf("%.3g %s", v.Value, "mm"),
+			Words:     fmt.Sprintf("%.3g mm ± %.2g", v.Value, v.SD),
+		}
 		if !measure.IsLength(c.Unit) {
 			s.Typed, s.Words = fmt.Sprintf("%.3g", v.Value), fmt.Sprintf("%.0f ± %.0f %s", v.Value, v.SD, c.Unit)
 		}

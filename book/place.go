@@ -99,7 +99,10 @@ func (b *Book) keepAbout(ctx context.Context, tx *store.Tx, log []logbook.Entry)
 		remarks = *land.Remarks
 	}
 	if last.Land.Stand != "" {
-		return tx.PutStand(ctx, store.Stand{Tract: last.Land.Tract, Stand: last.Land.Stand, Remarks: remarks, Boundary: textOf(land.Boundary)})
+		return tx.PutStand(
+			ctx,
+			store.Stand{Tract: last.Land.Tract, Stand: last.Land.Stand, Remarks: remarks, Boundary: textOf(land.Boundary)},
+		)
 	}
 	return tx.PutTract(
 		ctx,

@@ -40,7 +40,7 @@ type Plot struct {
 type Stem struct {
 	Tree       string `json:"tree,omitempty" maxLength:"26" doc:"Its id"`
 	Tag        string `json:"tag,omitempty" maxLength:"40" doc:"Its tag, in the plot's tract; in place of the id"`
-	Taxon      string `json:"taxon,omitempty" maxLength:"80" doc:"A taxon of the flora by any of its names, or a genus; absent: the tree's own chances, or not named"`
+	Taxon      string `json:"taxon,omitempty" maxLength:"80" doc:"A taxon by any of its names, or a genus; absent: the tree's chances, or none"`
 	Diameter   string `json:"diameter,omitempty" maxLength:"40" doc:"As written: 31 cm; absent: the tree's own, or not measured"`
 	Borderline bool   `json:"borderline,omitempty" doc:"It counts half"`
 }
@@ -314,7 +314,9 @@ func (b *Book) PlotsCSV(ctx context.Context, w io.Writer, tract, stand string) e
 	if err != nil {
 		return err
 	}
-	rows := [][]string{{"tract", "stand", "point", "day", "lat", "lon", "factor", "radius", "tree", "taxon", "diameter", "borderline", "remarks"}}
+	rows := [][]string{
+		{"tract", "stand", "point", "day", "lat", "lon", "factor", "radius", "tree", "taxon", "diameter", "borderline", "remarks"},
+	}
 	for _, p := range t.Points {
 		lat, lon := "", ""
 		if p.Position != nil {
@@ -322,7 +324,10 @@ func (b *Book) PlotsCSV(ctx context.Context, w io.Writer, tract, stand string) e
 		}
 		head := []string{p.Tract, p.Stand, p.Name, p.Day, lat, lon, p.Factor, p.Radius}
 		for _, s := range p.Stems {
-			rows = append(rows, append(append([]string(nil), head...), s.Tree, s.Taxon, s.Diameter, strconv.FormatBool(s.Borderline), p.Remarks))
+			rows = append(
+				rows,
+				append(append([]string(nil), head...), s.Tree, s.Taxon, s.Diameter, strconv.FormatBool(s.Borderline), p.Remarks),
+			)
 		}
 		if len(p.Stems) == 0 {
 			rows = append(rows, append(append([]string(nil), head...), "", "", "", "", p.Remarks))

@@ -64,7 +64,11 @@ func (b *Book) Sugarbush(ctx context.Context, tract, stand string) (out *Sugarbu
 		return TappedMaple{m.ID, m.Tag, stands[m.ID], m.Sugar, m.Maple, m.Diameter, m.Taps, m.Why}
 	})}
 	out.Says = []string{
-		fmt.Sprintf("%d trees could be maples; %.1f taps are to be expected of sugar and black maples that are thick enough.", len(maples), taps),
+		fmt.Sprintf(
+			"%d trees could be maples; %.1f taps are to be expected of sugar and black maples that are thick enough.",
+			len(maples),
+			taps,
+		),
 		"One tap from 25.4 cm (10 in), two from 45.7 cm (18 in), none in a tree that fails (common practice). Red and silver maples are sweet " +
 			"too, but less. This names trees; it does not say that anything is safe to eat.",
 	}

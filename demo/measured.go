@@ -51,9 +51,12 @@ func (c *crowd) reading(n int, t *book.TreeLog) (e logbook.Entry, ok bool) {
 	far, steep := 18+8*c.rng.Float64(), 30+12*c.rng.Float64()
 	switch n % 4 {
 	case 0:
-		return logbook.Entry{Kind: logbook.KindFacts, Measured: &logbook.Measured{Sum: "height-laser", Instrument: "Hypsometer", Given: given(
-			"top_range", fmt.Sprintf("%.1f m", far/math.Cos(steep*math.Pi/180)), "top_angle", fmt.Sprintf("%.1f deg", steep),
-			"base_range", fmt.Sprintf("%.1f m", far+0.1), "base_angle", fmt.Sprintf("%.1f deg", -3-2*c.rng.Float64()))}}, true
+		return logbook.Entry{
+			Kind: logbook.KindFacts,
+			Measured: &logbook.Measured{Sum: "height-laser", Instrument: "Hypsometer", Given: given(
+				"top_range", fmt.Sprintf("%.1f m", far/math.Cos(steep*math.Pi/180)), "top_angle", fmt.Sprintf("%.1f deg", steep),
+				"base_range", fmt.Sprintf("%.1f m", far+0.1), "base_angle", fmt.Sprintf("%.1f deg", -3-2*c.rng.Float64()))},
+		}, true
 	case 1:
 		return logbook.Entry{Kind: logbook.KindFacts, Measured: &logbook.Measured{Sum: "height-angles", Given: given(
 			"distance", fmt.Sprintf("%.0f m", far), "along", "slope", "slope", fmt.Sprintf("%.0f %%", 5+25*c.rng.Float64()),
@@ -74,7 +77,10 @@ func (c *crowd) reading(n int, t *book.TreeLog) (e logbook.Entry, ok bool) {
 	var places [][2]float64
 	var hdop []float64
 	for range 30 {
-		places = append(places, [2]float64{math.Round((at.Lon+c.rng.NormFloat64()*3e-5)*1e7) / 1e7, math.Round((at.Lat+c.rng.NormFloat64()*2e-5)*1e7) / 1e7})
+		places = append(
+			places,
+			[2]float64{math.Round((at.Lon+c.rng.NormFloat64()*3e-5)*1e7) / 1e7, math.Round((at.Lat+c.rng.NormFloat64()*2e-5)*1e7) / 1e7},
+		)
 		hdop = append(hdop, math.Round((0.8+0.6*c.rng.Float64())*10)/10)
 	}
 	return logbook.Entry{Kind: logbook.KindFacts, Measured: &logbook.Measured{Sum: "fix", Instrument: "Receiver at the belt",
@@ -101,12 +107,27 @@ func (c *crowd) sampled(ctx context.Context, b *book.Book) error {
 			}
 			at := c.woods.Origin.point(where)
 			day := time.Date(2026, 11, 20+n%2, 11, 0, n, 0, time.Local)
-			p := book.Plot{ID: ulid.MustNew(ulid.Timestamp(day), c.ids).String(), Tract: c.tract, Stand: s.stand, Name: fmt.Sprintf("P%d", n+1),
-				Day: day.Format(time.DateOnly), Position: &book.Position{Lon: at[0], Lat: at[1], Within: 4}, Factor: s.factor, Radius: s.radius,
-				Instrument: "Caliper", Stems: []book.Stem{}}
+			p := book.Plot{
+				ID:    ulid.MustNew(ulid.Timestamp(day), c.ids).String(),
+				Tract: c.tract,
+				Stand: s.stand,
+				Name:  fmt.Sprintf("P%d", n+1),
+				Day: day.Format(
+					time.DateOnly,
+				),
+				Position:   &book.Position{Lon: at[0], Lat: at[1], Within: 4},
+				Factor:     s.factor,
+				Radius:     s.radius,
+				Instrument: "Caliper",
+				Stems:      []book.Stem{},
+			}
 			for range s.stems() {
 				d := 12 + 30*math.Sqrt(c.rng.Float64())*c.rng.Float64() + 6*c.rng.Float64()
-				stem := book.Stem{Taxon: c.taxon(st), Diameter: fmt.Sprintf("%.1f cm", d), Borderline: s.factor != "" && c.rng.IntN(12) == 0}
+				stem := book.Stem{
+					Taxon:      c.taxon(st),
+					Diameter:   fmt.Sprintf("%.1f cm", d),
+					Borderline: s.factor != "" && c.rng.IntN(12) == 0,
+				}
 				if c.rng.IntN(15) == 0 {
 					stem.Taxon = ""
 				}

@@ -11,9 +11,30 @@ import (
 // mainViews are the pages that a person comes to, of a filled book.
 func mainViews(a *app) []string {
 	tree := "/trees/" + a.tree("LC-101")
-	return []string{"/", "/worklist", "/map", "/stands", "/files", "/flora", "/flora/Acer%20rubrum",
-		"/compare?taxon=Acer%20rubrum&taxon=Acer%20saccharum", "/characters", "/pair?taxon=Acer%20rubrum&taxon=Acer%20saccharum",
-		"/practice", "/practice/walks", "/measure", "/day", "/practice/crew", "/checks", "/lists", "/crew", "/settings", "/waiting", tree, tree + "/story"}
+	return []string{
+		"/",
+		"/worklist",
+		"/map",
+		"/stands",
+		"/files",
+		"/flora",
+		"/flora/Acer%20rubrum",
+		"/compare?taxon=Acer%20rubrum&taxon=Acer%20saccharum",
+		"/characters",
+		"/pair?taxon=Acer%20rubrum&taxon=Acer%20saccharum",
+		"/practice",
+		"/practice/walks",
+		"/measure",
+		"/day",
+		"/practice/crew",
+		"/checks",
+		"/lists",
+		"/crew",
+		"/settings",
+		"/waiting",
+		tree,
+		tree + "/story",
+	}
 }
 
 // small lists what is pressed and lower or narrower than a gloved finger: links within a

@@ -22,7 +22,9 @@ func TestPlanADay(t *testing.T) {
 	p.eval(`([...document.querySelectorAll('ol.rows button')].find((b) => b.textContent.includes('Leave out')).click(), '')`)
 	p.until(`![...document.querySelectorAll('ol.rows a')].some((l) => l.textContent === '` + first + `')`)
 	require.Contains(t, a.answer("/api/day.gpx?date=2026-12-01&start=14:00"), "<rtept")
-	p.eval(`(() => { const f = document.querySelector('[data-day-start]'); f.value = '23:50'; f.dispatchEvent(new Event('input', {bubbles: true})); return '' })()`)
+	p.eval(
+		`(() => { const f = document.querySelector('[data-day-start]'); f.value = '23:50'; f.dispatchEvent(new Event('input', {bubbles: true})); return '' })()`,
+	)
 	p.press("[data-plan-day]")
 	p.sees("before it begins")
 }
@@ -35,10 +37,12 @@ func TestDayInTheWoods(t *testing.T) {
 	p := newPage(t, phoneWidth, phoneHeight)
 	p.open(a.url("/day"))
 	p.until(`document.querySelector('[data-day-date]') !== null`)
-	p.eval(`(() => { const d = new Date(), two = (n) => String(n).padStart(2, '0'), day = d.getFullYear() + '-' + two(d.getMonth() + 1) + '-' + two(d.getDate())
+	p.eval(
+		`(() => { const d = new Date(), two = (n) => String(n).padStart(2, '0'), day = d.getFullYear() + '-' + two(d.getMonth() + 1) + '-' + two(d.getDate())
 		for (const [css, v] of [['[data-day-date]', day], ['[data-day-start]', '00:01']]) {
 			const f = document.querySelector(css); f.value = v; f.dispatchEvent(new Event('input', {bubbles: true})) }
-		return '' })()`)
+		return '' })()`,
+	)
 	p.press("[data-plan-day]")
 	p.until(`/[0-9]+ m at [0-9]+°.*paces/.test(document.querySelector('[data-next-stop]')?.textContent)`)
 	first := p.eval(`document.querySelector('[data-next-stop] strong').textContent`)

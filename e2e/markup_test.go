@@ -83,8 +83,12 @@ func marked(t *testing.T, a *app) (tree string) {
 	add(map[string]any{"kind": "score", "look": look, "score": map[string]any{"character": "form.dbh", "typed": "12 in"}})
 	add(
 		map[string]any{
-			"kind":  "facts",
-			"facts": map[string]any{"remarks": evil, "extra": map[string]any{evil: evil}, "position": map[string]any{"lon": -90.64, "lat": 43.56}},
+			"kind": "facts",
+			"facts": map[string]any{
+				"remarks":  evil,
+				"extra":    map[string]any{evil: evil},
+				"position": map[string]any{"lon": -90.64, "lat": 43.56},
+			},
 		},
 	)
 	add(map[string]any{"kind": "name", "name": map[string]any{"rank": "species", "name": "Acer rubrum", "why": evil}})

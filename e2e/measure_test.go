@@ -144,7 +144,9 @@ func TestMarksOnAPhotograph(t *testing.T) {
 			s.dispatchEvent(new MouseEvent('click', {clientX: r.left + ` + x + ` * r.width, clientY: r.top + ` + y + ` * r.height, bubbles: true})); return '' })()`)
 	}
 	key := func(name string) {
-		p.eval(`(document.querySelector('[data-picture]').dispatchEvent(new KeyboardEvent('keydown', {key: '` + name + `', shiftKey: true, bubbles: true})), '')`)
+		p.eval(
+			`(document.querySelector('[data-picture]').dispatchEvent(new KeyboardEvent('keydown', {key: '` + name + `', shiftKey: true, bubbles: true})), '')`,
+		)
 	}
 	p.until(`document.querySelector('[data-picture]')?.getBoundingClientRect().height > 100`)
 	press("0.1", "0.8")

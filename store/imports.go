@@ -176,5 +176,10 @@ func (r Reader) Setting(ctx context.Context, name string) (value string, err err
 
 // PutSetting keeps a value under a name.
 func (t *Tx) PutSetting(ctx context.Context, name, value string) error {
-	return t.exec(ctx, "INSERT INTO setting (name, value) VALUES (?, ?) ON CONFLICT (name) DO UPDATE SET value = excluded.value", name, value)
+	return t.exec(
+		ctx,
+		"INSERT INTO setting (name, value) VALUES (?, ?) ON CONFLICT (name) DO UPDATE SET value = excluded.value",
+		name,
+		value,
+	)
 }

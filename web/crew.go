@@ -37,7 +37,9 @@ func by(ctx context.Context, says string) string {
 // device until they sign in there, and nobody else's name is put on it.
 func own(ctx context.Context, says string) error {
 	if a := signedIn(ctx); a != nil && says != "" && says != a.Name {
-		return huma.Error401Unauthorized(fmt.Sprintf("%q made this, and %q is signed in; it waits until %q signs in here", says, a.Name, says))
+		return huma.Error401Unauthorized(
+			fmt.Sprintf("%q made this, and %q is signed in; it waits until %q signs in here", says, a.Name, says),
+		)
 	}
 	return nil
 }
@@ -84,7 +86,8 @@ func (s *Server) whoAsks(r *http.Request) (book.Member, error) {
 func needed(r *http.Request) string {
 	switch {
 	case r.Method == http.MethodGet || r.Method == http.MethodHead:
-		if strings.HasPrefix(r.URL.Path, "/api/crew") || r.URL.Path == "/api/practice/shared" || strings.HasPrefix(r.URL.Path, "/api/devices") {
+		if strings.HasPrefix(r.URL.Path, "/api/crew") || r.URL.Path == "/api/practice/shared" ||
+			strings.HasPrefix(r.URL.Path, "/api/devices") {
 			return book.Lead
 		}
 		return book.Reader
@@ -150,13 +153,17 @@ func (s *Server) crewOperations(api huma.API) {
 		func(ctx context.Context, _ *struct{}) ([]book.Member, error) { return s.book.Crew(ctx) })
 	do(s, api, operation("add-member", http.MethodPost, "/api/crew", "Add somebody to the crew"),
 		func(ctx context.Context, in *answered[book.NewMember]) error { return s.book.AddMember(ctx, in.Body) })
-	do(s, api, operation("change-member", http.MethodPatch, "/api/crew/{name}", "Change somebody's role or password, or close their account"),
+	do(
+		s,
+		api,
+		operation("change-member", http.MethodPatch, "/api/crew/{name}", "Change somebody's role or password, or close their account"),
 		func(ctx context.Context, in *struct {
 			Name string `path:"name"`
 			Body book.MemberChange
 		}) error {
 			return s.book.ChangeMember(ctx, in.Name, in.Body)
-		})
+		},
+	)
 }
 
 // meetingOperations let books meet, and devices in.

@@ -42,7 +42,11 @@ func TestDayOverHTTP(t *testing.T) {
 	slow := get[book.DayPlan](t, s, ask+"&snow=deep")
 	require.Less(t, len(slow.Crews[0].Stops), len(stops), "deep snow slows")
 	gate := day.Gates[0]
-	there := get[book.DayPlan](t, s, ask+fmt.Sprintf("&from=%f,%f&to=%f,%f", gate.At[0], gate.At[1], day.Gates[1].At[0], day.Gates[1].At[1]))
+	there := get[book.DayPlan](
+		t,
+		s,
+		ask+fmt.Sprintf("&from=%f,%f&to=%f,%f", gate.At[0], gate.At[1], day.Gates[1].At[0], day.Gates[1].At[1]),
+	)
 	require.NotEqual(t, there.From, there.To)
 
 	other := get[book.TreeList](t, s, "/api/trees?status=named").Trees[0].ID

@@ -156,7 +156,17 @@ func (s *Server) air() (words string, now weather.Now) {
 	states, _ := s.hub.States()
 	for _, st := range states {
 		if a := st.Air; a != nil {
-			return fmt.Sprintf("%s at %s: %s", st.Name, a.At.Local().Format("15:04"), a.Words), weather.Now{Temp: a.Temp, Snow: a.Snow, Rain: a.Rain, Wind: a.Wind}
+			return fmt.Sprintf(
+					"%s at %s: %s",
+					st.Name,
+					a.At.Local().Format("15:04"),
+					a.Words,
+				), weather.Now{
+					Temp: a.Temp,
+					Snow: a.Snow,
+					Rain: a.Rain,
+					Wind: a.Wind,
+				}
 		}
 	}
 	return "", now

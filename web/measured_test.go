@@ -55,7 +55,9 @@ func TestReadingsOfATree(t *testing.T) {
 	require.Contains(t, story.Readings[0].Words, "distance 20 m")
 
 	look := v.Looks[0].ID
-	_, v = enter(`"kind":"score","look":"` + look + `","score":{"character":"form.dbh"},"measured":{"sum":"diameter-girth","given":{"girth":"94.2 cm"}}`)
+	_, v = enter(
+		`"kind":"score","look":"` + look + `","score":{"character":"form.dbh"},"measured":{"sum":"diameter-girth","given":{"girth":"94.2 cm"}}`,
+	)
 	require.InDelta(t, 30.0, *v.Looks[0].Scores[len(v.Looks[0].Scores)-1].Value, 0.01)
 	require.Equal(t, look, v.Readings[1].Look)
 
@@ -91,19 +93,32 @@ func TestPlots(t *testing.T) {
 	s := forest(t)
 	const where = "tract=Lantern%20Creek%20watershed%20forest&stand=North%20cove"
 	put := func(id ulid.ULID, body string) (int, []byte) {
-		return s.send("PUT", "/api/plots", fmt.Sprintf(`{"id":%q,"tract":"Lantern Creek watershed forest","stand":"North cove","day":"2026-11-21",%s}`, id, body))
+		return s.send(
+			"PUT",
+			"/api/plots",
+			fmt.Sprintf(`{"id":%q,"tract":"Lantern Creek watershed forest","stand":"North cove","day":"2026-11-21",%s}`, id, body),
+		)
 	}
 	tag := get[book.TreeList](t, s, "/api/trees?"+where+"&status=named").Trees[0]
 	first, second := ulid.Make(), ulid.Make()
-	status, text := put(first, `"name":"A","factor":"2 m2/ha","stems":[{"taxon":"sugar maple","diameter":"31 cm"},{"taxon":"Acer","diameter":"42 cm"},`+
-		fmt.Sprintf(`{"tag":%q,"diameter":"24 cm"}]`, tag.Tag))
+	status, text := put(
+		first,
+		`"name":"A","factor":"2 m2/ha","stems":[{"taxon":"sugar maple","diameter":"31 cm"},{"taxon":"Acer","diameter":"42 cm"},`+
+			fmt.Sprintf(`{"tag":%q,"diameter":"24 cm"}]`, tag.Tag),
+	)
 	require.Equal(t, 204, status, string(text))
 	one := get[book.PlotTally](t, s, "/api/plots?"+where)
 	require.InDelta(t, 6, *one.Area.Mean, 1e-9)
 	require.Nil(t, one.Area.SE)
-	status, _ = put(second, `"name":"B","factor":"10 ft2/ac","position":{"lon":-90.63,"lat":43.567},"stems":[{"diameter":"12 in","borderline":true}]`)
+	status, _ = put(
+		second,
+		`"name":"B","factor":"10 ft2/ac","position":{"lon":-90.63,"lat":43.567},"stems":[{"diameter":"12 in","borderline":true}]`,
+	)
 	require.Equal(t, 204, status)
-	status, _ = put(second, `"name":"B","factor":"10 ft2/ac","position":{"lon":-90.63,"lat":43.567},"stems":[{"diameter":"12 in","borderline":true}]`)
+	status, _ = put(
+		second,
+		`"name":"B","factor":"10 ft2/ac","position":{"lon":-90.63,"lat":43.567},"stems":[{"diameter":"12 in","borderline":true}]`,
+	)
 	require.Equal(t, 204, status) // sent twice, it counts once
 	two := get[book.PlotTally](t, s, "/api/plots?"+where)
 	require.Len(t, two.Points, 2)
@@ -150,8 +165,11 @@ func TestMarks(t *testing.T) {
 	s := forest(t)
 	tree := get[book.TreeList](t, s, "/api/trees?text=LC-101").Trees[0].ID
 	photo := get[[]book.Photo](t, s, "/api/trees/"+tree+"/photos")[0]
-	marks := fmt.Sprintf(`{"photo":%q,"known":"20 mm","lines":[{"from":[0.1,0.5],"to":[0.6,0.5]},{"from":[0.1,0.6],"to":[0.35,0.6],"of":"bud.length"}],`+
-		`"tally":[[0.1,0.1],[0.2,0.2]],"what":"bud.scale-count"}`, photo.ID)
+	marks := fmt.Sprintf(
+		`{"photo":%q,"known":"20 mm","lines":[{"from":[0.1,0.5],"to":[0.6,0.5]},{"from":[0.1,0.6],"to":[0.35,0.6],"of":"bud.length"}],`+
+			`"tally":[[0.1,0.1],[0.2,0.2]],"what":"bud.scale-count"}`,
+		photo.ID,
+	)
 	status, text := s.send("POST", "/api/marks", marks)
 	require.Equal(t, 200, status)
 	var off book.ReadOff
@@ -204,7 +222,11 @@ func TestInstruments(t *testing.T) {
 		require.Equal(t, 422, status)
 		require.Contains(t, string(text), says)
 	}
-	status, _ := s.send("PUT", "/api/instruments", fmt.Sprintf(`{"instruments":[{"name":"Caliper","kind":"caliper","address":%q}]}`, ln.Addr()))
+	status, _ := s.send(
+		"PUT",
+		"/api/instruments",
+		fmt.Sprintf(`{"instruments":[{"name":"Caliper","kind":"caliper","address":%q}]}`, ln.Addr()),
+	)
 	require.Equal(t, 200, status)
 	res, err := http.Get(s.URL + "/api/instruments/live") //nolint:bodyclose // closed below
 	require.NoError(t, err)

@@ -15,7 +15,7 @@ type TreeQuery struct {
 	Stand  string   `query:"stand"`
 	Status []string `query:"status,explode" maxItems:"6" doc:"named, doubtful, ready, open, unscored or unreadable; absent: any"`
 	Text   string   `query:"text" maxLength:"80" doc:"Part of a tag or of the remarks, or the name of a tree"`
-	Sort   string   `query:"sort" enum:"stand,tag,worth,last,buds" doc:"absent: by tract, stand and tag, and worklists by what a look is worth; buds: those first whose winter marks go first"`
+	Sort   string   `query:"sort" enum:"stand,tag,worth,last,buds" doc:"absent: by tract, stand, tag; worklists by a look's worth; buds: whose marks go first"`
 	Aside  bool     `query:"aside" doc:"Those that were set aside as entered by mistake, and only those"`
 	Home   bool     `query:"home" doc:"Only those whose best look needs a twig in hand"`
 }
@@ -145,13 +145,22 @@ func (s *Server) questionOperations(api huma.API) {
 	answer(
 		s,
 		api,
-		operation("own-errors", http.MethodGet, "/api/trees/{id}/own-errors", "A tree ranked with its observers' own chances of misreading"),
+		operation(
+			"own-errors",
+			http.MethodGet,
+			"/api/trees/{id}/own-errors",
+			"A tree ranked with its observers' own chances of misreading",
+		),
 		func(ctx context.Context, in *TreePath) (*book.OwnErrors, error) {
 			return s.of(ctx).OwnErrors(ctx, in.ID, by(ctx, ""), signedIn(ctx) == nil)
 		},
 	)
-	answer(s, api, operation("drawn", http.MethodGet, "/api/trees/{id}/drawn", "A tree as scored beside the two that lead, to draw them from"),
-		func(ctx context.Context, in *TreePath) (*book.Drawn, error) { return s.of(ctx).Drawn(ctx, in.ID) })
+	answer(
+		s,
+		api,
+		operation("drawn", http.MethodGet, "/api/trees/{id}/drawn", "A tree as scored beside the two that lead, to draw them from"),
+		func(ctx context.Context, in *TreePath) (*book.Drawn, error) { return s.of(ctx).Drawn(ctx, in.ID) },
+	)
 	answer(
 		s,
 		api,

@@ -69,7 +69,16 @@ type Server struct {
 
 // New makes a Server. The book may be nil where only the description is asked for.
 func New(b *book.Book, opt Options) *Server {
-	s := &Server{book: b, log: opt.Log, guarded: opt.Guarded, proxies: opt.Proxies, away: opt.Away, hub: opt.Instruments, reports: opt.Reports, now: opt.Now}
+	s := &Server{
+		book:    b,
+		log:     opt.Log,
+		guarded: opt.Guarded,
+		proxies: opt.Proxies,
+		away:    opt.Away,
+		hub:     opt.Instruments,
+		reports: opt.Reports,
+		now:     opt.Now,
+	}
 	if s.now == nil {
 		s.now = time.Now
 	}

@@ -25,7 +25,10 @@ import (
 )
 
 // quiet is a server that logs nothing.
-var quiet = web.Options{Log: slog.New(slog.DiscardHandler), Reports: web.Reports{HTML: report.HTML, PDF: report.PDF, Check: report.CheckPDF, Quiz: report.QuizPDF, Day: report.DayPDF}}
+var quiet = web.Options{
+	Log:     slog.New(slog.DiscardHandler),
+	Reports: web.Reports{HTML: report.HTML, PDF: report.PDF, Check: report.CheckPDF, Quiz: report.QuizPDF, Day: report.DayPDF},
+}
 
 var pages = fstest.MapFS{"index.html": {Data: []byte("<p>the interface")}, "assets/a.js": {Data: []byte("1")}}
 
@@ -91,7 +94,11 @@ func (s *server) newTree(tag string) string {
 	s.t.Helper()
 	id := newID()
 	s.view(
-		s.send("POST", "/api/trees", `{"id": "`+id+`", "tag": "`+tag+`", "tract": "Lantern Creek watershed forest", "stand": "Upper slope"}`),
+		s.send(
+			"POST",
+			"/api/trees",
+			`{"id": "`+id+`", "tag": "`+tag+`", "tract": "Lantern Creek watershed forest", "stand": "Upper slope"}`,
+		),
 	)
 	return id
 }

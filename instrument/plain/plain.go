@@ -31,6 +31,18 @@ type Reading struct {
 // ErrGarbage is given for a line that is no reading at all.
 var ErrGarbage = errors.New("this is no reading")
 
+// unsealed takes the checksum off a line that has one.
+func unsealed(line string) (string, error) {
+	if len(line) > Most {
+		return "", ErrGarbage
+	}
+	body, sum, sealed := strings.Cut(line, "*")
+	if sealed && fmt.Sprintf("%02X", nmea.Checksum(body)) != strings.ToUpper(sum) {
+		return "", nmea.ErrChecksum
+	}
+	return body, nil
+}
+
 // Write puts a checksum and a line end after what a line says.
 func Write(body string) string { return fmt.Sprintf("%s*%02X\r\n", body, nmea.Checksum(body)) }
 
@@ -48,14 +60,9 @@ var kinds = map[string]struct {
 // Read reads a line, with or without its end.
 func Read(line string) (*Reading, error) {
 	line = strings.TrimRight(line, "\r\n")
-	if len(line) > Most {
-		return nil, ErrGarbage
-	}
-	if body, sum, ok := strings.Cut(line, "*"); ok {
-		if fmt.Sprintf("%02X", nmea.Checksum(body)) != strings.ToUpper(sum) {
-			return nil, nmea.ErrChecksum
-		}
-		line = body
+	line, err := unsealed(line)
+	if err != nil {
+		return nil, err
 	}
 	f := strings.Fields(line)
 	if len(f) < 2 {

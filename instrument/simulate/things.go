@@ -103,7 +103,11 @@ func observations(w http.ResponseWriter, req *http.Request, o *Options) {
 	}
 	out := map[string]any{"value": list}
 	if !at.After(now) {
-		rest := url.Values{"$orderby": {"phenomenonTime asc"}, "$top": {fmt.Sprint(top)}, "$filter": {"phenomenonTime ge " + at.Format(time.RFC3339)}}
+		rest := url.Values{
+			"$orderby": {"phenomenonTime asc"},
+			"$top":     {fmt.Sprint(top)},
+			"$filter":  {"phenomenonTime ge " + at.Format(time.RFC3339)},
+		}
 		out["@iot.nextLink"] = "http://" + req.Host + req.URL.Path + "?" + rest.Encode()
 	}
 	answer(w, out)

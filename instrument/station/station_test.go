@@ -20,8 +20,11 @@ func answering(t testing.TB, body string) *Client {
 
 // TestAnswers: the shapes of answers are those of the examples of OGC 18-088 (from memory).
 func TestAnswers(t *testing.T) {
-	c := answering(t, `{"value":[{"@iot.id":7,"name":"air","ObservedProperty":{"name":"Air temperature"},"unitOfMeasurement":{"symbol":"°C"}},
-		{"@iot.id":8,"name":"snow","ObservedProperty":{"name":"Snow depth"},"unitOfMeasurement":{"symbol":"in"}}]}`)
+	c := answering(
+		t,
+		`{"value":[{"@iot.id":7,"name":"air","ObservedProperty":{"name":"Air temperature"},"unitOfMeasurement":{"symbol":"°C"}},
+		{"@iot.id":8,"name":"snow","ObservedProperty":{"name":"Snow depth"},"unitOfMeasurement":{"symbol":"in"}}]}`,
+	)
 	streams, err := c.Streams(t.Context())
 	require.NoError(t, err)
 	require.Equal(t, map[Property]string{AirTemperature: "7"}, streams)

@@ -181,6 +181,11 @@ func (l *Land) cross(paths [][2]point, fords, ends []point) {
 	for _, c := range all {
 		l.over = append(l.over, c.a, c.b)
 	}
+	l.join()
+}
+
+// join finds how far it is from each place over streams to the others, by others where need be.
+func (l *Land) join() {
 	n := len(l.over)
 	l.ways = make([][]float64, n)
 	for i := range l.ways {

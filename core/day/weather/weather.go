@@ -46,9 +46,20 @@ func Of(w Now, lat, lon float64, at time.Time) (presets []Preset, cautions []Cau
 	switch {
 	case w.Snow == nil:
 	case *w.Snow >= deepCM:
-		presets = append(presets, Preset{"snow", "deep", "Deep snow", fmt.Sprintf("%.0f cm lie: litter, fallen twigs and the base of trunks are hidden", *w.Snow)})
+		presets = append(
+			presets,
+			Preset{
+				"snow",
+				"deep",
+				"Deep snow",
+				fmt.Sprintf("%.0f cm lie: litter, fallen twigs and the base of trunks are hidden", *w.Snow),
+			},
+		)
 	case *w.Snow >= patchyCM:
-		presets = append(presets, Preset{"snow", "patchy", "Patchy snow", fmt.Sprintf("%.0f cm lie: some of the litter is hidden", *w.Snow)})
+		presets = append(
+			presets,
+			Preset{"snow", "patchy", "Patchy snow", fmt.Sprintf("%.0f cm lie: some of the litter is hidden", *w.Snow)},
+		)
 	default:
 		presets = append(presets, Preset{"snow", "none", "No snow", "none lies at the station"})
 	}
@@ -76,9 +87,17 @@ func poorLight(w Now, lat, lon float64, at time.Time) string {
 
 func cautionsOf(w Now) (out []Caution) {
 	if w.Wind != nil && *w.Wind >= stormWind {
-		out = append(out, Caution(fmt.Sprintf("Wind of %.0f m/s: keep out of the woods. Dead tops, hung branches and dying ash come down.", *w.Wind)))
+		out = append(
+			out,
+			Caution(fmt.Sprintf("Wind of %.0f m/s: keep out of the woods. Dead tops, hung branches and dying ash come down.", *w.Wind)),
+		)
 	} else if w.Wind != nil && *w.Wind >= strongWind {
-		out = append(out, Caution(fmt.Sprintf("Wind of %.0f m/s: keep away from dead tops, hung branches and dying ash, and out of old stands.", *w.Wind)))
+		out = append(
+			out,
+			Caution(
+				fmt.Sprintf("Wind of %.0f m/s: keep away from dead tops, hung branches and dying ash, and out of old stands.", *w.Wind),
+			),
+		)
 	}
 	if w.Temp != nil && *w.Temp <= cold {
 		out = append(out, Caution(fmt.Sprintf("%.0f °C: fingers and phones fail; plan short rounds and a place to warm up.", *w.Temp)))

@@ -40,7 +40,12 @@ func TestErrors(t *testing.T) {
 	var said Value
 	for range 20_000 {
 		tilt := 1 + rng.NormFloat64()*slant
-		p := &Picture{Wide: 1000, High: 1000, Known: 50, Lines: [][2]Point{{press(100, 100), press(600, 100)}, {press(200, 300), press(200, 300+200*tilt)}}}
+		p := &Picture{
+			Wide:  1000,
+			High:  1000,
+			Known: 50,
+			Lines: [][2]Point{{press(100, 100), press(600, 100)}, {press(200, 300), press(200, 300+200*tilt)}},
+		}
 		lines, _, err := p.Read()
 		require.NoError(t, err)
 		seen, said = append(seen, lines[1].Value), lines[1]

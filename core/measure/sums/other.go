@@ -17,7 +17,13 @@ var ofOthers = []Sum{
 		"86 / sugar (Jones 1946, Univ. Vermont Bull.); beside it the mass balance to 66.9 °Brix", sap},
 	{"pace", "one's own pace", []Input{{Name: "distance", Words: "how far it is", Kind: Length, By: "tape"},
 		{Name: "counts", Words: "paces counted over it, each time", Kind: Numbers}}, "distance / paces", pace},
-	{"area", "area of ground", []Input{{Name: "corners", Words: "its corners", Kind: Places}}, "on WGS 84 (Snyder 1987; Vincenty 1975)", area},
+	{
+		"area",
+		"area of ground",
+		[]Input{{Name: "corners", Words: "its corners", Kind: Places}},
+		"on WGS 84 (Snyder 1987; Vincenty 1975)",
+		area,
+	},
 	{"fix", "position from several fixes", []Input{{Name: "positions", Words: "the fixes", Kind: Places},
 		{
 			Name:     "hdop",
@@ -25,8 +31,14 @@ var ofOthers = []Sum{
 			Kind:     Numbers,
 			Optional: true,
 		}}, "mean weighted by 1 / HDOP²; CEP50 half of the fixes lie within", fix},
-	{"bearing", "bearing and distance", []Input{{Name: "from", Words: "from where", Kind: Place}, {Name: "to", Words: "to where", Kind: Place},
-		{Name: "declination", Words: "declination, east of north, in degrees", Kind: Number, Optional: true}}, "Vincenty 1975", bearing},
+	{
+		"bearing",
+		"bearing and distance",
+		[]Input{{Name: "from", Words: "from where", Kind: Place}, {Name: "to", Words: "to where", Kind: Place},
+			{Name: "declination", Words: "declination, east of north, in degrees", Kind: Number, Optional: true}},
+		"Vincenty 1975",
+		bearing,
+	},
 }
 
 // horizontal is s cos(slope): 25 m along 20 % give 24.51 m.

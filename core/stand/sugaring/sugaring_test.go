@@ -24,7 +24,11 @@ func TestTaps(t *testing.T) {
 	for _, m := range maples {
 		by[m.Tag] = m
 	}
-	require.Equal(t, []int{0, 1, 2, 2, 0, 0}, []int{by["thin"].Taps, by["one"].Taps, by["two"].Taps, by["red"].Taps, by["sick"].Taps, by["bare"].Taps})
+	require.Equal(
+		t,
+		[]int{0, 1, 2, 2, 0, 0},
+		[]int{by["thin"].Taps, by["one"].Taps, by["two"].Taps, by["red"].Taps, by["sick"].Taps, by["bare"].Taps},
+	)
 	require.Zero(t, by["red"].Sugar)
 	require.Equal(t, "two", maples[0].Tag[:3])
 	require.Contains(t, by["bare"].Why, "not measured")

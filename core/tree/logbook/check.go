@@ -57,19 +57,21 @@ func (e *Entry) Check() error {
 	if err := e.Measured.check(e); err != nil {
 		return err
 	}
+	return e.checkKind()
+}
+
+// checkKind says what is wrong with what an entry of its kind says.
+func (e *Entry) checkKind() error {
 	switch e.Kind {
 	case KindPlot:
 		return e.Plot.check()
 	case KindMarks:
 		return e.Marks.check()
-	}
-	if e.Kind == KindPhoto {
+	case KindPhoto:
 		return e.Photo.check()
-	}
-	if e.Kind == KindName {
+	case KindName:
 		return e.Name.check()
-	}
-	if e.Kind == KindFacts {
+	case KindFacts:
 		if _, object := e.Facts.Extra.(map[string]any); e.Facts.Extra != nil && !object && !rawObject(e.Facts.Extra) {
 			return &record.FieldError{Field: "facts.extra", Message: "want an object of further fields"}
 		}

@@ -94,7 +94,10 @@ func (e *Entry) Fill() error {
 		at := &Position{Lon: res.Parts["lon"], Lat: res.Parts["lat"], Within: math.Round(*res.Value*10) / 10} // half of the fixes
 		e.Facts = e.Facts.with(func(f *SetFacts) { f.Position = at })
 	default:
-		return &record.FieldError{Field: "measured.sum", Message: fmt.Sprintf("%s gives nothing that a %s entry says", e.Measured.Sum, e.Kind)}
+		return &record.FieldError{
+			Field:   "measured.sum",
+			Message: fmt.Sprintf("%s gives nothing that a %s entry says", e.Measured.Sum, e.Kind),
+		}
 	}
 	return nil
 }

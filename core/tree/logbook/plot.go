@@ -71,24 +71,32 @@ func (p *Plot) Point() (*plots.Point, error) {
 	}
 	for i := range p.Stems {
 		s := &p.Stems[i]
-		stem := plots.Stem{Half: s.Borderline}
-		if s.Diameter != "" {
-			d, err := measure.Metres(s.Diameter)
-			if err != nil {
-				return nil, wrong(fmt.Sprintf("stems[%d].diameter", i), "%v", err)
-			}
-			mean := 0.0
-			for _, v := range d {
-				mean += v / float64(len(d))
-			}
-			if mean < 0.01 || mean > 5 {
-				return nil, wrong(fmt.Sprintf("stems[%d].diameter", i), "no stem is %.3g cm thick", mean*100)
-			}
-			stem.Diameter = mean * 100
+		d, err := s.centimetres()
+		if err != nil {
+			return nil, wrong(fmt.Sprintf("stems[%d].diameter", i), "%v", err)
 		}
-		out.Stems = append(out.Stems, stem)
+		out.Stems = append(out.Stems, plots.Stem{Half: s.Borderline, Diameter: d})
 	}
 	return out, nil
+}
+
+// centimetres is a stem's diameter, the mean of its readings; 0: not measured.
+func (s *Stem) centimetres() (float64, error) {
+	if s.Diameter == "" {
+		return 0, nil
+	}
+	d, err := measure.Metres(s.Diameter)
+	if err != nil {
+		return 0, err
+	}
+	mean := 0.0
+	for _, v := range d {
+		mean += v / float64(len(d))
+	}
+	if mean < 0.01 || mean > 5 {
+		return 0, fmt.Errorf("no stem is %.3g cm thick", mean*100)
+	}
+	return mean * 100, nil
 }
 
 // check refuses a plot that does not say where and when, or whose figures cannot be read.

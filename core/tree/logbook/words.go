@@ -30,7 +30,12 @@ func (l *Log) Words(f *flora.Flora, e *Entry) string {
 	case KindPhoto:
 		return "Photograph" + join(": ", e.Photo.Caption)
 	case KindMarks:
-		return fmt.Sprintf("Marked on a photograph: %d lengths, %d angles, %d counted", len(e.Marks.Lines), len(e.Marks.Bends), len(e.Marks.Tally))
+		return fmt.Sprintf(
+			"Marked on a photograph: %d lengths, %d angles, %d counted",
+			len(e.Marks.Lines),
+			len(e.Marks.Bends),
+			len(e.Marks.Tally),
+		)
 	case KindUndo:
 		if taken := l.Find(e.Entry); taken != nil && taken.Kind != KindUndo {
 			return "Undone: " + l.Words(f, taken)

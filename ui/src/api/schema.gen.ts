@@ -4090,7 +4090,7 @@ export interface components {
             diameter?: string;
             /** @description Its tag, in the plot's tract; in place of the id */
             tag?: string;
-            /** @description A taxon of the flora by any of its names, or a genus; absent: the tree's own chances, or not named */
+            /** @description A taxon by any of its names, or a genus; absent: the tree's chances, or none */
             taxon?: string;
             /** @description Its id */
             tree?: string;
@@ -5434,7 +5434,7 @@ export interface operations {
                 status?: string[] | null;
                 /** @description Part of a tag or of the remarks, or the name of a tree */
                 text?: string;
-                /** @description absent: by tract, stand and tag, and worklists by what a look is worth; buds: those first whose winter marks go first */
+                /** @description absent: by tract, stand, tag; worklists by a look's worth; buds: whose marks go first */
                 sort?: "stand" | "tag" | "worth" | "last" | "buds";
                 /** @description Those that were set aside as entered by mistake, and only those */
                 aside?: boolean;
@@ -5496,7 +5496,7 @@ export interface operations {
                 status?: string[] | null;
                 /** @description Part of a tag or of the remarks, or the name of a tree */
                 text?: string;
-                /** @description absent: by tract, stand and tag, and worklists by what a look is worth; buds: those first whose winter marks go first */
+                /** @description absent: by tract, stand, tag; worklists by a look's worth; buds: whose marks go first */
                 sort?: "stand" | "tag" | "worth" | "last" | "buds";
                 /** @description Those that were set aside as entered by mistake, and only those */
                 aside?: boolean;
@@ -5560,7 +5560,7 @@ export interface operations {
                 status?: string[] | null;
                 /** @description Part of a tag or of the remarks, or the name of a tree */
                 text?: string;
-                /** @description absent: by tract, stand and tag, and worklists by what a look is worth; buds: those first whose winter marks go first */
+                /** @description absent: by tract, stand, tag; worklists by a look's worth; buds: whose marks go first */
                 sort?: "stand" | "tag" | "worth" | "last" | "buds";
                 /** @description Those that were set aside as entered by mistake, and only those */
                 aside?: boolean;
@@ -5624,7 +5624,7 @@ export interface operations {
                 status?: string[] | null;
                 /** @description Part of a tag or of the remarks, or the name of a tree */
                 text?: string;
-                /** @description absent: by tract, stand and tag, and worklists by what a look is worth; buds: those first whose winter marks go first */
+                /** @description absent: by tract, stand, tag; worklists by a look's worth; buds: whose marks go first */
                 sort?: "stand" | "tag" | "worth" | "last" | "buds";
                 /** @description Those that were set aside as entered by mistake, and only those */
                 aside?: boolean;
@@ -5779,7 +5779,7 @@ export interface operations {
                 status?: string[] | null;
                 /** @description Part of a tag or of the remarks, or the name of a tree */
                 text?: string;
-                /** @description absent: by tract, stand and tag, and worklists by what a look is worth; buds: those first whose winter marks go first */
+                /** @description absent: by tract, stand, tag; worklists by a look's worth; buds: whose marks go first */
                 sort?: "stand" | "tag" | "worth" | "last" | "buds";
                 /** @description Those that were set aside as entered by mistake, and only those */
                 aside?: boolean;
@@ -6595,7 +6595,7 @@ export interface operations {
                 status?: string[] | null;
                 /** @description Part of a tag or of the remarks, or the name of a tree */
                 text?: string;
-                /** @description absent: by tract, stand and tag, and worklists by what a look is worth; buds: those first whose winter marks go first */
+                /** @description absent: by tract, stand, tag; worklists by a look's worth; buds: whose marks go first */
                 sort?: "stand" | "tag" | "worth" | "last" | "buds";
                 /** @description Those that were set aside as entered by mistake, and only those */
                 aside?: boolean;
@@ -6640,7 +6640,7 @@ export interface operations {
                 status?: string[] | null;
                 /** @description Part of a tag or of the remarks, or the name of a tree */
                 text?: string;
-                /** @description absent: by tract, stand and tag, and worklists by what a look is worth; buds: those first whose winter marks go first */
+                /** @description absent: by tract, stand, tag; worklists by a look's worth; buds: whose marks go first */
                 sort?: "stand" | "tag" | "worth" | "last" | "buds";
                 /** @description Those that were set aside as entered by mistake, and only those */
                 aside?: boolean;
@@ -8292,7 +8292,7 @@ export interface operations {
                 status?: string[] | null;
                 /** @description Part of a tag or of the remarks, or the name of a tree */
                 text?: string;
-                /** @description absent: by tract, stand and tag, and worklists by what a look is worth; buds: those first whose winter marks go first */
+                /** @description absent: by tract, stand, tag; worklists by a look's worth; buds: whose marks go first */
                 sort?: "stand" | "tag" | "worth" | "last" | "buds";
                 /** @description Those that were set aside as entered by mistake, and only those */
                 aside?: boolean;
@@ -8981,7 +8981,7 @@ export interface operations {
                 status?: string[] | null;
                 /** @description Part of a tag or of the remarks, or the name of a tree */
                 text?: string;
-                /** @description absent: by tract, stand and tag, and worklists by what a look is worth; buds: those first whose winter marks go first */
+                /** @description absent: by tract, stand, tag; worklists by a look's worth; buds: whose marks go first */
                 sort?: "stand" | "tag" | "worth" | "last" | "buds";
                 /** @description Those that were set aside as entered by mistake, and only those */
                 aside?: boolean;
@@ -9025,7 +9025,7 @@ export interface operations {
                 status?: string[] | null;
                 /** @description Part of a tag or of the remarks, or the name of a tree */
                 text?: string;
-                /** @description absent: by tract, stand and tag, and worklists by what a look is worth; buds: those first whose winter marks go first */
+                /** @description absent: by tract, stand, tag; worklists by a look's worth; buds: whose marks go first */
                 sort?: "stand" | "tag" | "worth" | "last" | "buds";
                 /** @description Those that were set aside as entered by mistake, and only those */
                 aside?: boolean;
