@@ -75,7 +75,10 @@ func (c *Character) ShowsIn(month time.Month) bool {
 }
 
 // State is one answer to a categorical or tally character.
-type State struct{ ID, Means string }
+type State struct {
+	ID, Means string
+	Lead      string // how a printed key says it; empty: by its id and what it means
+}
 
 // Only says that a part exists only in taxa that can show one of the states.
 type Only struct {

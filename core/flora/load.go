@@ -299,6 +299,7 @@ type characterFile struct {
 	Look     string                        `yaml:"look"`
 	States   []string                      `yaml:"states"`
 	Means    map[string]string             `yaml:"means"`
+	Lead     map[string]string             `yaml:"lead"`
 	Mistaken map[string]map[string]float64 `yaml:"mistaken"`
 	Pairs    map[string][2]float64         `yaml:"pairs"`
 }
@@ -342,7 +343,7 @@ func (r *reader) character(section string, n *yaml.Node) {
 		if w.Means[id] == "" {
 			r.fail(n, "%s: state %q has no meaning written", w.ID, id)
 		}
-		c.States = append(c.States, State{id, w.Means[id]})
+		c.States = append(c.States, State{id, w.Means[id], w.Lead[id]})
 	}
 	for ch, states := range w.Only {
 		c.Only = &Only{ch, states}

@@ -1,0 +1,194 @@
+package key_test
+
+import (
+	"context"
+	"fmt"
+	"os"
+	"slices"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/require"
+
+	"palethicket/core/flora"
+	"palethicket/core/key"
+	files "palethicket/flora"
+)
+
+func load(t testing.TB) *flora.Flora {
+	t.Helper()
+	f, err := flora.Load(files.Files)
+	require.NoError(t, err)
+	return f
+}
+
+func made(t testing.TB, f *flora.Flora, a key.Asked) *key.Key {
+	t.Helper()
+	k, err := key.New(t.Context(), f, a)
+	require.NoError(t, err)
+	sound(t, f, k)
+	return k
+}
+
+// sound holds a key to what every key is: leads exclude one another and leave no answer out, couplets lead on, and
+// everybody that it is for comes out somewhere.
+func sound(t testing.TB, f *flora.Flora, k *key.Key) {
+	t.Helper()
+	out, led := map[string]bool{}, map[int]int{}
+	ends := func(e *key.End) {
+		require.NotEmpty(t, e.Taxa)
+		require.NotEmpty(t, e.Words)
+		for _, name := range e.Taxa {
+			out[name] = true
+		}
+	}
+	if k.End != nil {
+		ends(k.End)
+	}
+	for i, c := range k.Couplets {
+		require.Equal(t, i+1, c.N)
+		require.GreaterOrEqual(t, len(c.Leads), 2)
+		require.LessOrEqual(t, len(c.Leads), 4)
+		states, words := map[string]bool{}, map[string]bool{}
+		for _, l := range c.Leads {
+			require.Equal(t, c.Leads[0].Character, l.Character)
+			require.False(t, words[l.Words], "two leads say the same: %s", l.Words)
+			words[l.Words] = true
+			for _, s := range l.States {
+				require.False(t, states[s])
+				states[s] = true
+			}
+			require.True(t, (l.To > 0) != (l.Ends != nil))
+			if l.Ends != nil {
+				ends(l.Ends)
+			} else {
+				require.Greater(t, l.To, c.N)
+				require.Equal(t, c.N, k.Couplets[l.To-1].Back)
+				led[l.To]++
+			}
+		}
+		if ch := f.Character(c.Leads[0].Character); len(ch.States) > 0 {
+			require.Len(t, states, len(ch.States), ch.ID)
+		}
+		for _, x := range []float64{0.5, 3, 7.5, 1e6} {
+			if c.Leads[0].Below != nil || c.Leads[0].From != nil {
+				n := 0
+				for _, l := range c.Leads {
+					if l.Fits(key.Answer{Value: x}) {
+						n++
+					}
+				}
+				require.Equal(t, 1, n)
+			}
+		}
+	}
+	for n := 2; n <= len(k.Couplets); n++ {
+		require.Equal(t, 1, led[n])
+	}
+	for _, name := range k.Taxa {
+		if !out[name] {
+			t.Logf("%s comes out nowhere", name)
+		}
+	}
+}
+
+// TestHolds measures the key to the whole home region: right to the rank that it ends in in 85 of 100, and no
+// longer than 1.3 times the least.
+func TestHolds(t *testing.T) {
+	f := load(t)
+	a := key.Asked{Among: flora.Among{Region: f.HomeRegion()}}
+	k := made(t, f, a)
+	m, err := key.Measure(t.Context(), f, k, a, 4000, 1)
+	require.NoError(t, err)
+	t.Logf("%d couplets, %+v", len(k.Couplets), m)
+	require.Greater(t, m.Right, 0.85)
+	require.Less(t, m.Couplets, 1.3*m.Bits)
+}
+
+// TestTastes makes a key of each taste of the home region and of its oaks.
+func TestTastes(t *testing.T) {
+	t.Parallel()
+	f := load(t)
+	for _, taste := range key.Tastes {
+		a := key.Asked{Among: flora.Among{Region: f.HomeRegion()}, Taste: taste.ID}
+		if taste.ID == "genus" {
+			a.Genus = "Quercus"
+		}
+		k := made(t, f, a)
+		for _, c := range k.Couplets {
+			ch := f.Character(c.Leads[0].Character)
+			switch taste.ID {
+			case "no-twig":
+				require.NotEqual(t, "hand", ch.Reach)
+			case "snow":
+				require.NotEqual(t, "ground", ch.Reach)
+			case "afar":
+				require.Contains(t, []string{"afar", "crown"}, ch.Reach)
+			}
+		}
+		if taste.ID == "bark" {
+			require.Equal(t, "bark", f.Character(k.Couplets[1].Leads[0].Character).Section)
+		}
+		if taste.ID == "genus" {
+			for _, name := range k.Taxa {
+				require.Equal(t, "Quercus", f.Taxon(name).Genus)
+			}
+		}
+	}
+}
+
+// TestOdd: what is no key says so, and one tree, or some that nothing parts, end at once.
+func TestOdd(t *testing.T) {
+	t.Parallel()
+	f := load(t)
+	home := flora.Among{Region: f.HomeRegion()}
+	one := made(t, f, key.Asked{Among: home, Names: []string{"Acer rubrum"}})
+	require.Equal(t, "Acer rubrum", one.End.Name)
+	require.Empty(t, one.Couplets)
+	_, err := key.New(t.Context(), f, key.Asked{Among: home, Names: []string{"Acer nothing"}})
+	require.ErrorContains(t, err, "Acer nothing")
+	_, err = key.New(t.Context(), f, key.Asked{Among: home, Names: []string{}})
+	require.ErrorIs(t, err, key.ErrNobody)
+	_, err = key.New(t.Context(), f, key.Asked{Among: home, Taste: "sweet"})
+	require.ErrorIs(t, err, key.ErrTaste)
+	afar := made(t, f, key.Asked{Among: home, Names: []string{"Quercus rubra", "Quercus velutina"}, Taste: "afar"})
+	if afar.End != nil {
+		require.NotEmpty(t, afar.End.Why+afar.End.Words)
+	}
+	stopped, stop := context.WithCancel(t.Context())
+	stop()
+	_, err = key.New(stopped, f, key.Asked{Among: home})
+	require.ErrorIs(t, err, context.Canceled)
+}
+
+// TestFigures prints what docs/keys.md has: PT_KEYS=1 go test ./core/key -run Figures -v
+func TestFigures(t *testing.T) {
+	if os.Getenv("PT_KEYS") == "" {
+		t.Skip("PT_KEYS=1 measures")
+	}
+	f := load(t)
+	var all []string
+	p, err := f.Pool(flora.PoolKey{Among: flora.Among{Region: f.HomeRegion()}})
+	require.NoError(t, err)
+	for _, x := range p.Taxa {
+		all = append(all, x.Name)
+	}
+	slices.SortStableFunc(all, func(a, b string) int { // the commonest first
+		i, _ := p.Find(a)
+		j, _ := p.Find(b)
+		return int((p.Model.Share()[j] - p.Model.Share()[i]) * 1e9)
+	})
+	for _, n := range []int{10, 30, 60, 160} {
+		for _, greedy := range []bool{false, true} {
+			a := key.Asked{Among: flora.Among{Region: f.HomeRegion()}, Names: all[:min(n, len(all))], Greedy: greedy}
+			began := time.Now()
+			k := made(t, f, a)
+			took := time.Since(began)
+			m, err := key.Measure(t.Context(), f, k, a, 20_000, 7)
+			require.NoError(t, err)
+			fmt.Printf("%3d taxa greedy=%v: %d couplets in %.2f s; right %.3f (species %.2f of ends); %.2f couplets, %.2f bits, ratio %.2f; longest %d;"+
+				" ranking by the same looks names %.2f, right of those %.3f\n   by rank %v ended %v\n   worst %v\n", min(n, len(all)), greedy, len(k.Couplets),
+				took.Seconds(), m.Right, m.Species, m.Couplets, m.Bits, m.Couplets/m.Bits, m.Longest, m.Named, m.Ranking/max(m.Named, 1e-9), m.ByRank, m.Ended, m.Worst)
+		}
+	}
+}
