@@ -1,6 +1,7 @@
 package report
 
 import (
+	"errors"
 	"fmt"
 	"io"
 	"strings"
@@ -12,7 +13,7 @@ import (
 	"palethicket/core/stand/worklist"
 )
 
-// Measures of the page, in millimetres: A4 upright.
+// Measures of the page, in millimetres: A4 upright, or US Letter with wider margins.
 const (
 	margin   = 16.0
 	pageWide = 210.0
@@ -21,7 +22,19 @@ const (
 )
 
 // pdf writes a report onto pages.
-type pdf struct{ *fpdf.Fpdf }
+type pdf struct {
+	*fpdf.Fpdf
+	high float64 // of the paper
+	left float64 // margin
+
+	solid bool // nothing shines through: in what is drawn once and shown in many places
+}
+
+// Papers are what pages are printed on, by the name that fpdf knows them by.
+var Papers = map[string]struct{ wide, high float64 }{"A4": {210, 297}, "Letter": {215.9, 279.4}}
+
+// ErrPaper is given for a paper that nobody prints on here.
+var ErrPaper = errors.New("there is no such paper; use A4 or Letter")
 
 // PDF writes the report as PDF, its fonts in it.
 func PDF(w io.Writer, r *book.Report) error {
@@ -46,8 +59,17 @@ func PDF(w io.Writer, r *book.Report) error {
 
 // newPDF begins pages with their fonts; foot stands under each with the day and its number.
 func newPDF(title, foot string, made time.Time) (*pdf, error) {
-	p := &pdf{fpdf.New("P", "mm", "A4", "")}
-	p.SetMargins(margin, margin, margin)
+	return newPDFOn("A4", title, foot, made)
+}
+
+// newPDFOn is newPDF on another paper. Text is as wide on all.
+func newPDFOn(paper, title, foot string, made time.Time) (*pdf, error) {
+	size, known := Papers[paper]
+	if !known {
+		return nil, ErrPaper
+	}
+	p := &pdf{Fpdf: fpdf.New("P", "mm", paper, ""), high: size.high, left: (size.wide - textWide) / 2}
+	p.SetMargins(p.left, margin, p.left)
 	p.SetAutoPageBreak(true, margin)
 	for style, file := range map[string]string{"": "regular", "B": "bold"} {
 		font, err := fonts.ReadFile("fonts/" + file + ".ttf")
@@ -69,7 +91,7 @@ func newPDF(title, foot string, made time.Time) (*pdf, error) {
 }
 
 func (p *pdf) heading(text string) {
-	if p.GetY() > 255 { // no heading alone at the foot of a page
+	if p.GetY() > p.high-42 { // no heading alone at the foot of a page
 		p.AddPage()
 	}
 	p.Ln(4)

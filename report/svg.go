@@ -18,6 +18,7 @@ import (
 
 // vector puts a drawing into a PDF.
 type vector struct {
+	solid bool // colours are mixed with the paper
 	*fpdf.Fpdf
 	x, y, scale float64
 	rules       []rule
@@ -47,7 +48,7 @@ type group struct {
 // putSVG draws an SVG of the program's own, as wide as wanted and no higher; it gives how wide and
 // high it came out.
 func (p *pdf) putSVG(svg []byte, x, y, wide, high float64) (w, h float64, err error) {
-	v := &vector{Fpdf: p.Fpdf, x: x, y: y, vars: map[string]string{}, clips: map[string][3]float64{}}
+	v := &vector{Fpdf: p.Fpdf, solid: p.solid, x: x, y: y, vars: map[string]string{}, clips: map[string][3]float64{}}
 	dec := xml.NewDecoder(bytes.NewReader(svg))
 	for {
 		token, err := dec.Token()
@@ -79,7 +80,9 @@ func (p *pdf) putSVG(svg []byte, x, y, wide, high float64) (w, h float64, err er
 			v.words(string(t))
 		}
 	}
-	p.SetAlpha(1, "Normal")
+	if !p.solid {
+		p.SetAlpha(1, "Normal")
+	}
 	return w, h, nil
 }
 
@@ -288,11 +291,22 @@ func (v *vector) color(text string) (r, g, b int, ok bool) {
 	return int(n >> 16), int(n >> 8 & 255), int(n & 255), err == nil
 }
 
+// mixed is a colour as it comes out on white paper where nothing may shine through: in what is drawn once and shown
+// in many places.
+func (v *vector) mixed(r, g, b int, opacity float64) (int, int, int) {
+	if !v.solid {
+		return r, g, b
+	}
+	o := max(0, min(1, opacity))
+	on := func(c int) int { return int(float64(c)*o + 255*(1-o)) }
+	return on(r), on(g), on(b)
+}
+
 // paint fills and strokes as the styles say.
 func (v *vector) paint(g *group, draw func(how string)) {
 	how := ""
 	if r, gr, b, ok := v.color(g.style["fill"]); ok {
-		v.SetFillColor(r, gr, b)
+		v.SetFillColor(v.mixed(r, gr, b, g.opacity))
 		how = "F"
 	}
 	if r, gr, b, ok := v.color(g.style["stroke"]); ok {
@@ -300,7 +314,7 @@ func (v *vector) paint(g *group, draw func(how string)) {
 		if w := g.style["stroke-width"]; w != "" {
 			wide = v.number(w)
 		}
-		v.SetDrawColor(r, gr, b)
+		v.SetDrawColor(v.mixed(r, gr, b, g.opacity))
 		v.SetLineWidth(wide * v.scale)
 		v.SetLineCapStyle("round")
 		v.SetLineJoinStyle("round")
@@ -309,7 +323,9 @@ func (v *vector) paint(g *group, draw func(how string)) {
 	if how == "" || g.opacity <= 0 {
 		return
 	}
-	v.SetAlpha(min(1, g.opacity), "Normal")
+	if !v.solid {
+		v.SetAlpha(min(1, g.opacity), "Normal")
+	}
 	draw(how)
 }
 
@@ -319,7 +335,9 @@ func (v *vector) words(text string) {
 		return
 	}
 	size := v.text[2] * v.scale
-	v.SetAlpha(1, "Normal")
+	if !v.solid {
+		v.SetAlpha(1, "Normal")
+	}
 	v.SetFont("body", "", size/0.3528) // mm to points
 	v.SetTextColor(40, 34, 28)
 	v.Text(v.px(v.text[0])-v.GetStringWidth(text)/2, v.py(v.text[1]), text)

@@ -18,14 +18,14 @@ func (p *pdf) row(widths []float64, style string, cells ...string) {
 		lines[i] = p.SplitText(c, widths[i]-2)
 		most = max(most, len(lines[i]))
 	}
-	if p.GetY()+float64(most)*lineHigh > 297-margin-3 {
+	if p.GetY()+float64(most)*lineHigh > p.high-margin-3 {
 		p.AddPage()
 	}
 	y := p.GetY()
 	p.SetDrawColor(211, 203, 189)
 	p.SetLineWidth(0.2)
-	p.Line(margin, y, pageWide-margin, y)
-	x := margin
+	p.Line(p.left, y, p.left+textWide, y)
+	x := p.left
 	for i := range cells {
 		for n, text := range lines[i] {
 			p.Text(x+1, y+float64(n+1)*lineHigh-1.4, text)

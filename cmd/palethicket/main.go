@@ -17,6 +17,7 @@ type cli struct {
 	Plates    platesCmd    `cmd:"" help:"Draw the trees of the flora."`
 	Sums      sumsCmd      `cmd:"" help:"Do a file of sums: heights, basal areas, sweeps and the like."`
 	Light     lightCmd     `cmd:"" help:"Say when the sun rises and sets somewhere."`
+	Key       keyCmd       `cmd:"" help:"Make a printed key to just the trees that could be meant."`
 	Simulate  simulateCmd  `cmd:"" help:"Answer as an instrument that does not exist."`
 	Calibrate calibrateCmd `cmd:"" help:"Draw specimens and see whether posteriors come true."`
 	Backup    backupCmd    `cmd:"" help:"Copy a book, in use or not, to a new file."`

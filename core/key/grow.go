@@ -16,8 +16,8 @@ const (
 	surely    = 0.88 // a name ends the key that holds this much of those who come there
 	nearly    = 0.97 // nothing is asked any more where a species holds this much
 	worthBits = 0.10 // a question must tell this much
-	worthAll  = 0.12 // and that much, over the trees of the list, of those who come to where it is asked
-	mainly    = 0.25 // or part two taxa that are brought there by this many of those who read them
+	worthAll  = 0.18 // and that much, over the trees of the list, of those who come to where it is asked
+	mainly    = 0.30 // or part two taxa that are brought there by this many of those who read them
 	deepest   = 16   // couplets on a way
 	overhead  = 20.0 // seconds that reading a couplet and finding the next takes
 	lacking   = 0.02 // share of a node's taxa without a part, over which it is not asked of
@@ -118,12 +118,13 @@ func (g *grower) grow(n *node) (couplet int, end *End) {
 		return 0, end
 	}
 	q := g.best(n, p)
-	if q != nil && !g.worthwhile(n, q) {
-		q = nil
-	}
-	if q == nil {
-		if end.Rank == Several && end.Why == "" {
+	if q == nil || !g.worthwhile(n, q) {
+		switch {
+		case end.Rank != Several:
+		case q == nil:
 			end.Why = "no winter mark that is asked here parts them"
+		default:
+			end.Why = "few come here; score the tree to part them"
 		}
 		return 0, end
 	}

@@ -4,6 +4,7 @@ import (
 	"math"
 
 	"palethicket/core/flora"
+	"palethicket/core/tree/record"
 	"palethicket/core/weigh/evidence"
 )
 
@@ -44,6 +45,7 @@ func columnOf(p *flora.Pool, char int, weights []float64, e float64) *column {
 	}
 	if c.Kind == evidence.Numeric {
 		col.measured(m, weights, e)
+		col.strays(weights, e)
 		return col
 	}
 	scores := []evidence.Score{}
@@ -75,7 +77,42 @@ func columnOf(p *flora.Pool, char int, weights []float64, e float64) *column {
 		col.answers = append(col.answers, i)
 	}
 	col.whole()
+	col.strays(weights, e)
 	return col
+}
+
+// belongs is the chance that what is looked at is of this tree.
+func belongs(c *flora.Character) float64 {
+	switch c.Reach {
+	case "ground":
+		return record.Belonging["litter"]
+	case "crown":
+		return record.Belonging["crown"]
+	}
+	return record.Belonging["tree"]
+}
+
+// strays takes in that what is looked at may be of another tree of the wood.
+func (col *column) strays(weights []float64, e float64) {
+	a := belongs(col.flora)
+	if e == 0 {
+		return
+	}
+	wood, total := make([]float64, len(col.answers)), 0.0
+	for t, row := range col.chance {
+		if row == nil {
+			continue
+		}
+		total += weights[t]
+		for i := range row {
+			wood[i] += weights[t] * row[i]
+		}
+	}
+	for _, row := range col.chance {
+		for i := range row {
+			row[i] = a*row[i] + (1-a)*wood[i]/total
+		}
+	}
 }
 
 // whole has each taxon's chances sum to 1.

@@ -99,7 +99,7 @@ func Measure(ctx context.Context, f *flora.Flora, k *Key, a Asked, specimens int
 		return nil, err
 	}
 	w := &walker{pool: p, draw: specimen.NewDrawer(p.Model, rand.NewPCG(seed, 1)), rng: rand.New(rand.NewPCG(seed, 2)),
-		ranker: ranking.NewRanker(p.Model)}
+		ranker: ranking.NewRanker(p.Model), wood: specimen.Cumulative(shared(weights))}
 	m := &Measured{Specimens: specimens, ByRank: map[string]float64{}, Ended: map[string]float64{}, Bits: entropy(weights)}
 	sums := specimen.Cumulative(shared(weights))
 	right, seen := map[int]int{}, map[int]int{}
@@ -183,6 +183,7 @@ type walker struct {
 	draw   *specimen.Drawer
 	rng    *rand.Rand
 	ranker *ranking.Ranker
+	wood   []float64 // cumulative, of the trees that the key is for
 	taxon  int
 	scores []evidence.Score
 }
@@ -199,6 +200,9 @@ func (w *walker) answer(c *Couplet) Answer {
 	}
 	s := evidence.Score{Character: char, Error: fairError, Spread: ruler, Readings: 1, Detect: detect, False: falseAlarm}
 	who := w.taxon
+	if c, _ := w.pool.Character(char); w.rng.Float64() >= belongs(c) {
+		who = specimen.Pick(w.wood, w.rng.Float64()) // of another tree of the wood
+	}
 	for m.Taxa()[who].Values[char].Knowledge != evidence.Known { // nobody knows: as one of those that are known
 		who = w.draw.Taxon()
 	}

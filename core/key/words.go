@@ -77,18 +77,31 @@ func (col *column) say(l *Lead, answers []int, parted bool) {
 			l.States = append(l.States, c.States[a].ID)
 			words = append(words, stateWords(&c.States[a]))
 		}
-		if rest := len(c.States) - len(answers); parted && len(answers) > 3 && rest < len(answers) {
-			var others []string
-			for i := range c.States {
-				if !slices.Contains(answers, i) {
-					others = append(others, strings.ReplaceAll(c.States[i].ID, "-", " "))
-				}
-			}
-			l.Words = name + ": not " + orList(others) + ", but otherwise"
-			return
-		}
 		l.Words = name + ": " + orList(words)
+		if len(answers) > 3 { // too many to say what each means
+			l.Words = name + ": " + orList(plain(c, answers))
+		}
+		if rest := othersOf(c, answers); parted && len(answers) > 3 && len(rest) <= 3 {
+			l.Words = name + ": not " + orList(plain(c, rest)) + ", but otherwise"
+		}
 	}
+}
+
+func plain(c *flora.Character, answers []int) []string {
+	out := make([]string, len(answers))
+	for i, a := range answers {
+		out[i] = strings.ReplaceAll(c.States[a].ID, "-", " ")
+	}
+	return out
+}
+
+func othersOf(c *flora.Character, answers []int) (out []int) {
+	for i := range c.States {
+		if !slices.Contains(answers, i) {
+			out = append(out, i)
+		}
+	}
+	return out
 }
 
 func orList(words []string) string {
