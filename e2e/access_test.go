@@ -26,6 +26,7 @@ func mainViews(a *app) []string {
 		"/practice/walks",
 		"/measure",
 		"/day",
+		"/key",
 		"/practice/crew",
 		"/checks",
 		"/lists",

@@ -20,6 +20,11 @@ type KeyPages struct {
 	Draw func(character, state string) (kind string, body []byte)
 }
 
+// KeyFile prints a key that was made now.
+func KeyFile(w io.Writer, k *key.Key, paper string, draw func(character, state string) (string, []byte)) error {
+	return KeyPDF(w, k, KeyPages{Paper: paper, Made: time.Now(), Draw: draw})
+}
+
 // How a couplet is laid out, in millimetres.
 const (
 	figureWide = 11.0

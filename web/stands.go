@@ -85,6 +85,8 @@ type Reports struct {
 	Check     func(w io.Writer, r *book.CheckResults) error // as PDF
 	Quiz      func(w io.Writer, q *book.Quiz) error         // as PDF
 	Day       func(w io.Writer, d *book.DayPlan) error      // as PDF
+	Key       func(w io.Writer, k *book.Key, paper string, draw book.DrawState) error
+	KeyPage   func(w io.Writer, k *book.Key, draw book.DrawState) error
 }
 
 func (s *Server) report(

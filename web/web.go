@@ -10,6 +10,7 @@
 //	files.go        files in and out; photos.go photographs
 //	flora.go        the flora and the book's own lists; vocabulary.go its words
 //	sums.go         the arithmetic of the tally card
+//	key.go          printed keys
 //	plots.go        sample points, and sugaring
 //	day.go          a day's plan; instruments.go what instruments read
 //	crew.go         signing in, and who may do what; door.go who may come at all
@@ -122,6 +123,7 @@ func (s *Server) API(r chi.Router) huma.API {
 	s.vocabularyOperation(api)
 	s.sumsOperations(api)
 	s.plotOperations(api)
+	s.keyOperations(api)
 	s.dayOperations(api)
 	s.instrumentOperations(api)
 	s.floraOperations(api)

@@ -26,8 +26,9 @@ import (
 
 // quiet is a server that logs nothing.
 var quiet = web.Options{
-	Log:     slog.New(slog.DiscardHandler),
-	Reports: web.Reports{HTML: report.HTML, PDF: report.PDF, Check: report.CheckPDF, Quiz: report.QuizPDF, Day: report.DayPDF},
+	Log: slog.New(slog.DiscardHandler),
+	Reports: web.Reports{HTML: report.HTML, PDF: report.PDF, Check: report.CheckPDF, Quiz: report.QuizPDF, Day: report.DayPDF,
+		Key: report.KeyFile, KeyPage: report.KeyHTML},
 }
 
 var pages = fstest.MapFS{"index.html": {Data: []byte("<p>the interface")}, "assets/a.js": {Data: []byte("1")}}

@@ -100,7 +100,8 @@ func serve(ctx context.Context, data bookFlags, at listenFlags, ready func(conte
 		Log:     slog.New(slog.NewTextHandler(os.Stderr, nil)),
 		Guarded: beyond(at.Listen) || len(at.Proxies) > 0,
 		Proxies: at.Proxies,
-		Reports: web.Reports{HTML: report.HTML, PDF: report.PDF, Check: report.CheckPDF, Quiz: report.QuizPDF, Day: report.DayPDF},
+		Reports: web.Reports{HTML: report.HTML, PDF: report.PDF, Check: report.CheckPDF, Quiz: report.QuizPDF, Day: report.DayPDF,
+			Key: report.KeyFile, KeyPage: report.KeyHTML},
 	}
 	if opt.Guarded {
 		if err := hasLead(ctx, b); err != nil {

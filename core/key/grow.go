@@ -69,7 +69,7 @@ func New(ctx context.Context, f *flora.Flora, a Asked) (*Key, error) {
 	}
 	for char := range p.Model.Characters() {
 		c, zone := p.Character(char)
-		if zone != flora.Breast || c.Section == "setting" || g.taste.refuses != nil && g.taste.refuses(c) {
+		if zone != flora.Breast || c.Section == "setting" || slices.Contains(a.But, c.ID) || g.taste.refuses != nil && g.taste.refuses(c) {
 			continue
 		}
 		if col := columnOf(p, char, weights, e); col != nil {

@@ -124,6 +124,7 @@ type Asked struct {
 	Genus   string             // of the taste genus
 	Names   []string           // only these taxa; nil: all
 	Weights map[string]float64 // how common each is, in place of the list's own; nil: the list's
+	But     []string           // characters that are not asked of, as they were scored
 	Title   string             // empty: made of what it is for
 	Greedy  bool               // as keys are made without allowing for misreading, to hold against
 }

@@ -675,6 +675,74 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/key": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A key to just the trees that could be meant */
+        get: operations["make-key"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/key.html": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The same as a page */
+        get: operations["key-page"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/key.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The same on paper */
+        get: operations["key-pdf"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/key/tastes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What keys there are */
+        get: operations["key-tastes"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/lists": {
         parameters: {
             query?: never;
@@ -2246,6 +2314,14 @@ export interface components {
             Unparsed: string[] | null;
             Value: string;
         };
+        Couplet: {
+            /** Format: int64 */
+            back?: number;
+            leads: components["schemas"]["Lead"][] | null;
+            look: string;
+            /** Format: int64 */
+            n: number;
+        };
         CrewDay: {
             /** Format: date-time */
             back: string;
@@ -2480,6 +2556,15 @@ export interface components {
              * @description In the character's unit
              */
             value?: number;
+        };
+        End: {
+            confirm: string[] | null;
+            name: string;
+            rank: string;
+            taken: string[] | null;
+            taxa: string[] | null;
+            why?: string;
+            words: string;
         };
         Entry: {
             /** @description Who made it */
@@ -2812,10 +2897,37 @@ export interface components {
             /** @description Day by which they are to be known, as 2026-12-31 */
             until?: string;
         };
+        Key: {
+            couplets: components["schemas"]["Couplet"][] | null;
+            ends?: components["schemas"]["End"];
+            says: string[] | null;
+            taste: string;
+            taxa: string[] | null;
+            title: string;
+        };
+        KeyTaste: {
+            id: string;
+            words: string;
+        };
         Lack: {
             /** Format: int64 */
             lines: number;
             list: string;
+        };
+        Lead: {
+            also?: components["schemas"]["Mark"][] | null;
+            /** Format: double */
+            below?: number;
+            character: string;
+            ends?: components["schemas"]["End"];
+            /** Format: double */
+            from?: number;
+            kept?: string[] | null;
+            seen?: boolean;
+            states?: string[] | null;
+            /** Format: int64 */
+            to?: number;
+            words: string;
         };
         Length: {
             /**
@@ -2924,6 +3036,12 @@ export interface components {
             tract?: string;
             /** @description Unit of each column of lengths, where cells do not say: mm, cm, m, in or ft */
             units?: string[] | null;
+        };
+        Mark: {
+            character: string;
+            seen?: boolean;
+            states?: string[] | null;
+            words: string;
         };
         "Mark-photoRequest": {
             by?: string;
@@ -6391,6 +6509,162 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "make-key": {
+        parameters: {
+            query?: {
+                region?: string;
+                list?: string;
+                /** @description Of what grows in a tract of the book */
+                tract?: string;
+                stand?: string;
+                /** @description Of what a tree could still be: its id */
+                tree?: string;
+                taste?: "whole" | "bark" | "twig" | "no-twig" | "snow" | "afar" | "opposite" | "genus";
+                genus?: string;
+                /** @description Of a PDF */
+                paper?: "A4" | "Letter";
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Key"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "key-page": {
+        parameters: {
+            query?: {
+                region?: string;
+                list?: string;
+                /** @description Of what grows in a tract of the book */
+                tract?: string;
+                stand?: string;
+                /** @description Of what a tree could still be: its id */
+                tree?: string;
+                taste?: "whole" | "bark" | "twig" | "no-twig" | "snow" | "afar" | "opposite" | "genus";
+                genus?: string;
+                /** @description Of a PDF */
+                paper?: "A4" | "Letter";
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "key-pdf": {
+        parameters: {
+            query?: {
+                region?: string;
+                list?: string;
+                /** @description Of what grows in a tract of the book */
+                tract?: string;
+                stand?: string;
+                /** @description Of what a tree could still be: its id */
+                tree?: string;
+                taste?: "whole" | "bark" | "twig" | "no-twig" | "snow" | "afar" | "opposite" | "genus";
+                genus?: string;
+                /** @description Of a PDF */
+                paper?: "A4" | "Letter";
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "key-tastes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeyTaste"][] | null;
+                };
             };
             /** @description Error */
             default: {

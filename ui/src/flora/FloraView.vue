@@ -41,6 +41,7 @@ const filtered = computed(() => flora.shown.length > 0)
 <template>
   <PageFrame title="The flora" :hint="`${flora.taxa.length} trees, shrubs and vines, as they look without leaves`">
     <template #actions>
+      <RouterLink class="press" to="/key" data-key>Print a key</RouterLink>
       <WhoseTrees />
     </template>
     <NameSearch />

@@ -7,6 +7,7 @@ import { deskRoom } from '../desk/room'
 import { filesRoom } from '../files/room'
 import { floraRoom } from '../flora/room'
 import { keptRoom } from '../kept/room'
+import { keyRoom } from '../key/room'
 import { measureRoom } from '../measure/room'
 import { photosRoom } from '../photos/room'
 import { practiceRoom } from '../practice/room'
@@ -32,6 +33,7 @@ export const router = createRouter({
     ...standsRoom,
     ...filesRoom,
     ...floraRoom,
+    ...keyRoom,
     ...measureRoom,
     ...photosRoom,
     ...practiceRoom,

@@ -54,7 +54,8 @@ watch(
   <PageFrame title="Stands" hint="What grows where, and when it was looked at" wide>
     <template #actions>
       <span class="reports"
-        ><a class="press file" :href="report('html')" target="_blank"><i class="pi pi-file" aria-hidden="true"></i> Report</a>
+        ><RouterLink v-if="filter.tract" class="press" :to="{ path: '/key', query: filter.where }" data-key-of-stand>Key to it</RouterLink>
+        <a class="press file" :href="report('html')" target="_blank"><i class="pi pi-file" aria-hidden="true"></i> Report</a>
         <ReportButton :href="report('pdf')" name="report.pdf"
       /></span>
     </template>

@@ -66,6 +66,7 @@ const looks = computed(() =>
   >
     <template #actions>
       <PrintButton />
+      <RouterLink class="press" :to="{ path: '/key', query: { tree: id } }" data-key-of-tree>Key to what is left</RouterLink>
       <RouterLink v-if="session.may('observer')" class="press lead score" :to="{ name: 'tree', params: { id } }">Score it</RouterLink>
     </template>
     <SaidWrong :lines="wrong" again @again="load" />

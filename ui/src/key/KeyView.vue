@@ -1,0 +1,198 @@
+<script setup lang="ts">
+import { computed, onMounted, ref } from 'vue'
+import { useRoute } from 'vue-router'
+import { api, type Schemas } from '../api/client'
+import { useAsk } from '../frame/ask'
+import PageFrame from '../frame/PageFrame.vue'
+import SaidWrong from '../frame/SaidWrong.vue'
+import { useSession } from '../frame/session'
+import { amongKey, useVocabulary } from '../frame/vocabulary'
+import StateDrawing from '../plates/StateDrawing.vue'
+import ReportButton from '../stands/ReportButton.vue'
+import { isAway } from '../woods/device'
+import { useKey, type Asked, type Lead } from './key'
+
+/** A key to just the trees that could be meant: to be walked here, or printed. */
+const route = useRoute()
+const session = useSession()
+const vocabulary = useVocabulary()
+const tastes = ref<Schemas['KeyTaste'][]>([])
+const tag = ref('')
+const handed = ref(false)
+const text = (name: string) => (typeof route.query[name] === 'string' ? route.query[name] : '')
+const asked = ref<Asked>({
+  region: '',
+  list: text('list'),
+  tract: text('tract'),
+  stand: text('stand'),
+  tree: text('tree'),
+  taste: 'whole',
+  genus: '',
+  paper: 'A4',
+})
+const k = useKey()
+const key = k.key
+const { ask } = useAsk()
+const search = computed(() => new URLSearchParams(Object.entries(asked.value).filter(([, v]) => v)).toString())
+const of = computed(() => (asked.value.tree ? `what ${tag.value || 'the tree'} could still be` : asked.value.stand || asked.value.tract))
+
+onMounted(async () => {
+  tastes.value = (await ask(api.GET('/api/key/tastes'))).data ?? []
+  if (asked.value.tree)
+    tag.value = (await ask(api.GET('/api/trees/{id}', { params: { path: { id: asked.value.tree } } }))).data?.tree.tag ?? ''
+  if (of.value) await k.make(asked.value)
+})
+function among(e: Event) {
+  const chosen = vocabulary.words?.amongs?.find((a) => amongKey(a) === (e.target as HTMLSelectElement).value)
+  Object.assign(asked.value, { region: chosen?.region ?? '', list: chosen?.list ?? '' })
+}
+function press(lead: Lead) {
+  if (k.at.value) k.choose(k.at.value.n, lead)
+}
+async function hand() {
+  handed.value = await k.handOver(asked.value.tree)
+}
+const few = 3 // drawings of a lead
+</script>
+
+<template>
+  <PageFrame title="Key" :hint="of ? `To ${of}` : 'To just the trees that grow on your land, on paper or here'">
+    <template #actions>
+      <span v-if="key" class="acts">
+        <a class="press" :href="`/api/key?${search}`" download="key.json">JSON</a>
+        <a v-if="!isAway()" class="press" :href="`/api/key.html?${search}`" download="key.html">Page</a>
+        <ReportButton v-if="!isAway()" :href="`/api/key.pdf?${search}`" name="key.pdf" words="Print (PDF)" />
+      </span>
+    </template>
+    <form class="panel" @submit.prevent="k.make(asked)">
+      <label v-if="!asked.tree" class="field"
+        >Trees of
+        <select data-among @change="among">
+          <option v-for="a in vocabulary.words?.amongs" :key="amongKey(a)" :value="amongKey(a)" :selected="a.list === asked.list">
+            {{ a.words }}
+          </option>
+        </select></label
+      >
+      <label class="field"
+        >Asks of
+        <select v-model="asked.taste" data-taste>
+          <option v-for="t in tastes" :key="t.id" :value="t.id">{{ t.words }}</option>
+        </select></label
+      >
+      <label v-if="asked.taste === 'genus'" class="field">Genus <input v-model="asked.genus" required placeholder="Quercus" /></label>
+      <label class="field"
+        >Paper
+        <select v-model="asked.paper">
+          <option>A4</option>
+          <option>Letter</option>
+        </select></label
+      >
+      <button class="press lead" :disabled="k.asking.busy.value" data-make-key>
+        {{ k.asking.busy.value ? 'Being made…' : key ? 'Make it anew' : 'Make the key' }}
+      </button>
+    </form>
+    <SaidWrong :lines="[...k.asking.wrong.value, ...k.handing.wrong.value]" />
+    <template v-if="key">
+      <h2>{{ key.title }}</h2>
+      <ol v-if="k.way.value.length" class="way small">
+        <li v-for="w in k.way.value" :key="w.n">{{ w.n }}. {{ w.lead.words }}</li>
+      </ol>
+      <section v-if="k.at.value" class="panel" :aria-label="`Question ${k.at.value.n}`" data-couplet>
+        <p>
+          <strong>{{ k.at.value.n }}</strong> <span class="soft">{{ k.at.value.look }}</span>
+        </p>
+        <button v-for="(l, i) in k.at.value.leads" :key="i" class="press lead-row" data-lead @click="press(l)">
+          <span class="figures">
+            <StateDrawing v-for="s in (l.states ?? []).slice(0, few)" :key="s" :character="l.character" :state="s" />
+          </span>
+          <span>
+            {{ l.words }}
+            <span v-if="l.also?.length" class="small soft also">Mostly also: {{ l.also.map((m) => m.words).join('; ') }}</span>
+          </span>
+        </button>
+      </section>
+      <section v-if="k.end.value" class="panel" aria-live="polite" data-key-end>
+        <p class="name">{{ k.end.value.words }}</p>
+        <p v-if="k.end.value.confirm?.length">Bears it out: {{ k.end.value.confirm.join('; ') }}.</p>
+        <p v-for="t in k.end.value.taken" :key="t" class="small">Taken for {{ t }}</p>
+        <p v-if="k.end.value.why" class="small soft">It ends here: {{ k.end.value.why }}.</p>
+        <button
+          v-if="asked.tree && k.scores.value.length && session.may('observer')"
+          class="press lead"
+          :disabled="handed || k.handing.busy.value"
+          data-hand-over
+          @click="hand"
+        >
+          Score these {{ k.scores.value.length }} looks at {{ tag }}
+        </button>
+        <p v-if="handed" role="status">
+          Scored. <RouterLink :to="`/trees/${asked.tree}`">{{ tag }}</RouterLink> is ranked by them too.
+        </p>
+      </section>
+      <p>
+        <button v-if="k.way.value.length" class="press" data-key-back @click="k.back">Back</button>
+      </p>
+      <p v-for="s in key.says" :key="s" class="small soft">{{ s }}</p>
+    </template>
+  </PageFrame>
+</template>
+
+<style scoped>
+form {
+  display: grid;
+  grid-template-columns: repeat(auto-fill, minmax(min(13rem, 100%), 1fr));
+  gap: 0.75rem;
+  align-items: end;
+}
+
+.acts,
+.figures {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 0.5rem;
+}
+
+.panel {
+  display: grid;
+  gap: 0.5rem;
+}
+
+form.panel {
+  display: grid;
+}
+
+.lead-row {
+  display: grid;
+  grid-template-columns: minmax(0, 12rem) minmax(0, 1fr);
+  gap: 1rem;
+  align-items: center;
+  text-align: left;
+  padding: 0.5rem 1rem;
+}
+
+.figures :deep(svg),
+.figures :deep(img) {
+  width: 3.5rem;
+  height: 3.5rem;
+}
+
+.also {
+  display: block;
+}
+
+.name {
+  font-size: 1.25rem;
+  font-weight: 600;
+}
+
+h2 {
+  font-size: 1.125rem;
+}
+
+@media (max-width: 700px) {
+  .lead-row {
+    grid-template-columns: minmax(0, 1fr);
+    gap: 0.25rem;
+  }
+}
+</style>
