@@ -14,6 +14,7 @@ import (
 	"palethicket/core/flora"
 	"palethicket/core/label"
 	arithmetic "palethicket/core/measure/sums"
+	"palethicket/core/stand/composition"
 	"palethicket/core/stand/plots"
 	"palethicket/core/tree/logbook"
 	"palethicket/store"
@@ -81,6 +82,7 @@ func figured(x float64) *float64 {
 	if math.IsNaN(x) || math.IsInf(x, 0) {
 		return nil
 	}
+	x = composition.Settled(x) // the same at home and on a device
 	return &x
 }
 

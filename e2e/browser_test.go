@@ -152,7 +152,7 @@ func newPage(t *testing.T, width, height int64) *page {
 	browser, err := browser()
 	require.NoError(t, err)
 	ctx, stop := chromedp.NewContext(browser, chromedp.WithNewBrowserContext())
-	ctx, cancel := context.WithTimeout(ctx, 3*time.Minute)
+	ctx, cancel := context.WithTimeout(ctx, 5*time.Minute)
 	t.Cleanup(func() { cancel(); stop() })
 	p := &page{t: t, ctx: ctx, patience: 15 * time.Second}
 	require.NoError(t, chromedp.Do(ctx)) // what is opened in a context ends with it

@@ -4,6 +4,7 @@ package plots
 
 import (
 	"cmp"
+	"maps"
 	"math"
 	"slices"
 
@@ -93,8 +94,8 @@ func Of(points []Point) *Tally {
 			area[i] += a
 			stems[i] += k
 			rest := 1.0
-			for name, p := range s.Names {
-				c := of(name)
+			for _, name := range slices.Sorted(maps.Keys(s.Names)) { // sums are then the same every time
+				p, c := s.Names[name], of(name)
 				c.area[i] += p * a
 				c.stems[i] += p * k
 				rest -= p

@@ -105,6 +105,7 @@ const search = computed(() => new URLSearchParams(Object.entries(here.value).fil
 <style scoped>
 .plots {
   display: grid;
+  grid-template-columns: minmax(0, 1fr);
   gap: 0.5rem;
   width: 100%;
 }
@@ -125,6 +126,8 @@ h3,
 }
 
 table {
+  display: block;
+  overflow-x: auto;
   border-collapse: collapse;
 }
 

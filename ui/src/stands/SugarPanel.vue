@@ -87,6 +87,8 @@ summary {
 }
 
 table {
+  display: block;
+  overflow-x: auto;
   border-collapse: collapse;
 }
 

@@ -53,7 +53,7 @@ function place(f: Feature<Geometry, { kind?: string; name?: string }>, at: L.Lat
   const { kind, name } = f.properties
   const fill = kind === 'ford' || kind === 'bridge' ? '#3d7ea6' : color('ink')
   const mark = L.circleMarker(at, { radius: 4, color: color('snow'), weight: 1, fillColor: fill, fillOpacity: 1, interactive: false })
-  return kind === 'gate' && name ? mark.bindTooltip(text(name), { permanent: true, direction: 'top', className: 'stand-name' }) : mark
+  return kind === 'gate' && name ? mark.bindTooltip(text(name), { permanent: true, direction: 'top', className: 'place-name' }) : mark
 }
 
 onMounted(() => {
@@ -237,7 +237,8 @@ function label(d: Dot): HTMLElement {
   z-index: 0;
 }
 
-.map :deep(.stand-name) {
+.map :deep(.stand-name),
+.map :deep(.place-name) {
   border: 0;
   padding: 0 0.25rem;
   background: color-mix(in srgb, var(--pt-snow) 70%, transparent);
