@@ -217,7 +217,7 @@ func (g *grower) best(n *node, p []float64) *question {
 	}
 	var bounds []bound
 	for _, col := range g.columns {
-		if n.used[col.flora.ID] || g.lacked(n, p, col) {
+		if n.used[col.flora.ID] || col.flora.Section == "fruit" || g.lacked(n, p, col) { // few trees have kept their fruit
 			continue
 		}
 		if bits := col.bits(n.taxa, p); bits > worthBits {
