@@ -31,7 +31,7 @@ type Entry struct {
 // Measured is how a height, a diameter or a position was come by: the readings as they
 // were written, or as an instrument sent them.
 type Measured struct {
-	Sum        string                     `json:"sum,omitempty" maxLength:"40" doc:"Which sum gives it from the readings; absent: it was read off"`
+	Sum        string                     `json:"sum,omitempty" maxLength:"40" doc:"Which sum gives it; absent: it was read off"`
 	Given      map[string]json.RawMessage `json:"given,omitempty" doc:"The sum's inputs by name, as they were written"`
 	Instrument string                     `json:"instrument,omitempty" maxLength:"80" doc:"What read it; absent: a person"`
 	Photo      string                     `json:"photo,omitempty" maxLength:"26" doc:"Id of the photograph that it was read off"`

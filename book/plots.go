@@ -41,7 +41,7 @@ type Plot struct {
 type Stem struct {
 	Tree       string `json:"tree,omitempty" maxLength:"26" doc:"Its id"`
 	Tag        string `json:"tag,omitempty" maxLength:"40" doc:"Its tag, in the plot's tract; in place of the id"`
-	Taxon      string `json:"taxon,omitempty" maxLength:"80" doc:"A taxon by any of its names, or a genus; absent: the tree's chances, or none"`
+	Taxon      string `json:"taxon,omitempty" maxLength:"80" doc:"By any of its names, or a genus; absent: the tree's chances, or none"`
 	Diameter   string `json:"diameter,omitempty" maxLength:"40" doc:"As written: 31 cm; absent: the tree's own, or not measured"`
 	Borderline bool   `json:"borderline,omitempty" doc:"It counts half"`
 }

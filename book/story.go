@@ -22,7 +22,7 @@ type Story struct {
 	Steps    []Step        `json:"steps" doc:"Oldest first"`
 	Visits   []Visit       `json:"visits" doc:"Visits on which it was looked at, oldest first"`
 	Doubt    string        `json:"doubt" doc:"Why the evidence does not carry the last name given, or empty"`
-	Taxa     []Ranked      `json:"taxa" doc:"Those that led at some time, with what they hold now; the posteriors of each step are ordered alike"`
+	Taxa     []Ranked      `json:"taxa" doc:"Those that led at some time, with what they hold now; each step's posteriors are ordered alike"`
 }
 
 // Step is one entry, in words, and how the tree stood after it.

@@ -296,6 +296,7 @@ func (g *grower) says() []string {
 	}
 	return append(out,
 		fmt.Sprintf("%d trees, %d questions.", len(g.key.Taxa), len(g.key.Couplets)),
-		"A tree that varies, or is often misread, comes out at each place it should. What is not listed here comes out wrong: look at what confirms a name.",
+		"A tree that varies, or is often misread, comes out at each place it should. "+
+			"What is not listed here comes out wrong: look at what confirms a name.",
 		"It names trees. It does not say that anything is safe to eat, and local rules and trained people come before it.")
 }

@@ -3083,7 +3083,7 @@ export interface components {
             instrument?: string;
             /** @description Id of the photograph that it was read off */
             photo?: string;
-            /** @description Which sum gives it from the readings; absent: it was read off */
+            /** @description Which sum gives it; absent: it was read off */
             sum?: string;
         };
         "Meet-practiceRequest": {
@@ -3839,7 +3839,7 @@ export interface components {
             look?: string;
             /** @description Id of the photograph that it was read off */
             photo?: string;
-            /** @description Which sum gives it from the readings; absent: it was read off */
+            /** @description Which sum gives it; absent: it was read off */
             sum?: string;
             words: string;
         };
@@ -4208,7 +4208,7 @@ export interface components {
             diameter?: string;
             /** @description Its tag, in the plot's tract; in place of the id */
             tag?: string;
-            /** @description A taxon by any of its names, or a genus; absent: the tree's chances, or none */
+            /** @description By any of its names, or a genus; absent: the tree's chances, or none */
             taxon?: string;
             /** @description Its id */
             tree?: string;
@@ -4252,7 +4252,7 @@ export interface components {
             readings: components["schemas"]["ReadingView"][] | null;
             /** @description Oldest first */
             steps: components["schemas"]["Step"][] | null;
-            /** @description Those that led at some time, with what they hold now; the posteriors of each step are ordered alike */
+            /** @description Those that led at some time, with what they hold now; each step's posteriors are ordered alike */
             taxa: components["schemas"]["Ranked"][] | null;
             tree: components["schemas"]["Tree"];
             /** @description Visits on which it was looked at, oldest first */
@@ -5552,7 +5552,7 @@ export interface operations {
                 status?: string[] | null;
                 /** @description Part of a tag or of the remarks, or the name of a tree */
                 text?: string;
-                /** @description absent: by tract, stand, tag; worklists by a look's worth; buds: whose marks go first */
+                /** @description absent: by place and tag, worklists by worth; buds: whose marks go first */
                 sort?: "stand" | "tag" | "worth" | "last" | "buds";
                 /** @description Those that were set aside as entered by mistake, and only those */
                 aside?: boolean;
@@ -5614,7 +5614,7 @@ export interface operations {
                 status?: string[] | null;
                 /** @description Part of a tag or of the remarks, or the name of a tree */
                 text?: string;
-                /** @description absent: by tract, stand, tag; worklists by a look's worth; buds: whose marks go first */
+                /** @description absent: by place and tag, worklists by worth; buds: whose marks go first */
                 sort?: "stand" | "tag" | "worth" | "last" | "buds";
                 /** @description Those that were set aside as entered by mistake, and only those */
                 aside?: boolean;
@@ -5678,7 +5678,7 @@ export interface operations {
                 status?: string[] | null;
                 /** @description Part of a tag or of the remarks, or the name of a tree */
                 text?: string;
-                /** @description absent: by tract, stand, tag; worklists by a look's worth; buds: whose marks go first */
+                /** @description absent: by place and tag, worklists by worth; buds: whose marks go first */
                 sort?: "stand" | "tag" | "worth" | "last" | "buds";
                 /** @description Those that were set aside as entered by mistake, and only those */
                 aside?: boolean;
@@ -5742,7 +5742,7 @@ export interface operations {
                 status?: string[] | null;
                 /** @description Part of a tag or of the remarks, or the name of a tree */
                 text?: string;
-                /** @description absent: by tract, stand, tag; worklists by a look's worth; buds: whose marks go first */
+                /** @description absent: by place and tag, worklists by worth; buds: whose marks go first */
                 sort?: "stand" | "tag" | "worth" | "last" | "buds";
                 /** @description Those that were set aside as entered by mistake, and only those */
                 aside?: boolean;
@@ -5897,7 +5897,7 @@ export interface operations {
                 status?: string[] | null;
                 /** @description Part of a tag or of the remarks, or the name of a tree */
                 text?: string;
-                /** @description absent: by tract, stand, tag; worklists by a look's worth; buds: whose marks go first */
+                /** @description absent: by place and tag, worklists by worth; buds: whose marks go first */
                 sort?: "stand" | "tag" | "worth" | "last" | "buds";
                 /** @description Those that were set aside as entered by mistake, and only those */
                 aside?: boolean;
@@ -6869,7 +6869,7 @@ export interface operations {
                 status?: string[] | null;
                 /** @description Part of a tag or of the remarks, or the name of a tree */
                 text?: string;
-                /** @description absent: by tract, stand, tag; worklists by a look's worth; buds: whose marks go first */
+                /** @description absent: by place and tag, worklists by worth; buds: whose marks go first */
                 sort?: "stand" | "tag" | "worth" | "last" | "buds";
                 /** @description Those that were set aside as entered by mistake, and only those */
                 aside?: boolean;
@@ -6914,7 +6914,7 @@ export interface operations {
                 status?: string[] | null;
                 /** @description Part of a tag or of the remarks, or the name of a tree */
                 text?: string;
-                /** @description absent: by tract, stand, tag; worklists by a look's worth; buds: whose marks go first */
+                /** @description absent: by place and tag, worklists by worth; buds: whose marks go first */
                 sort?: "stand" | "tag" | "worth" | "last" | "buds";
                 /** @description Those that were set aside as entered by mistake, and only those */
                 aside?: boolean;
@@ -8566,7 +8566,7 @@ export interface operations {
                 status?: string[] | null;
                 /** @description Part of a tag or of the remarks, or the name of a tree */
                 text?: string;
-                /** @description absent: by tract, stand, tag; worklists by a look's worth; buds: whose marks go first */
+                /** @description absent: by place and tag, worklists by worth; buds: whose marks go first */
                 sort?: "stand" | "tag" | "worth" | "last" | "buds";
                 /** @description Those that were set aside as entered by mistake, and only those */
                 aside?: boolean;
@@ -9255,7 +9255,7 @@ export interface operations {
                 status?: string[] | null;
                 /** @description Part of a tag or of the remarks, or the name of a tree */
                 text?: string;
-                /** @description absent: by tract, stand, tag; worklists by a look's worth; buds: whose marks go first */
+                /** @description absent: by place and tag, worklists by worth; buds: whose marks go first */
                 sort?: "stand" | "tag" | "worth" | "last" | "buds";
                 /** @description Those that were set aside as entered by mistake, and only those */
                 aside?: boolean;
@@ -9299,7 +9299,7 @@ export interface operations {
                 status?: string[] | null;
                 /** @description Part of a tag or of the remarks, or the name of a tree */
                 text?: string;
-                /** @description absent: by tract, stand, tag; worklists by a look's worth; buds: whose marks go first */
+                /** @description absent: by place and tag, worklists by worth; buds: whose marks go first */
                 sort?: "stand" | "tag" | "worth" | "last" | "buds";
                 /** @description Those that were set aside as entered by mistake, and only those */
                 aside?: boolean;

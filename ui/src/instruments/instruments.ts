@@ -18,7 +18,6 @@ const pause = 2000
  */
 export const useInstruments = defineStore('instruments', () => {
   const all = ref<State[]>([])
-  const heard = ref(false)
   const taken = ref<number[]>([]) // serials that were taken here
   const now = ref(Date.now())
   const visibility = useDocumentVisibility()
@@ -27,7 +26,6 @@ export const useInstruments = defineStore('instruments', () => {
 
   function take(states: Schemas['InstrumentStates']) {
     all.value = states.all ?? []
-    heard.value = true
     now.value = Date.now()
   }
 
@@ -101,9 +99,5 @@ export const useInstruments = defineStore('instruments', () => {
     taken.value = [...taken.value.slice(-50), r.serial]
   }
 
-  async function put(instruments: Schemas['Instrument'][]) {
-    return api.PUT('/api/instruments', { body: { instruments } })
-  }
-
-  return { all, heard, readings, use, look, took, put }
+  return { all, readings, use, took }
 })
