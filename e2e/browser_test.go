@@ -30,7 +30,6 @@ import (
 	"palethicket/demo/demotest"
 	"palethicket/instrument"
 	"palethicket/instrument/simulate"
-	"palethicket/report"
 	"palethicket/ui"
 	"palethicket/web"
 )
@@ -89,9 +88,7 @@ func (a *app) start(fill bool) {
 		require.NoError(a.t, demo.Instruments(simulating, b, simulate.Options{Every: time.Second}))
 		require.NoError(a.t, b.Listen(a.t.Context(), hub))
 	}
-	app := web.New(b, web.Options{Log: slog.New(slog.DiscardHandler), Guarded: len(a.crew) > 0, Instruments: hub,
-		Reports: web.Reports{HTML: report.HTML, PDF: report.PDF, Check: report.CheckPDF, Quiz: report.QuizPDF, Day: report.DayPDF,
-			Key: report.KeyFile, KeyPage: report.KeyHTML}})
+	app := web.New(b, web.Options{Log: slog.New(slog.DiscardHandler), Guarded: len(a.crew) > 0, Instruments: hub})
 	srv := &http.Server{Handler: app.Handler(a.pages)}
 	go srv.Serve(counted{ln, &a.line})
 	a.stop = func() {

@@ -11,31 +11,25 @@ import (
 )
 
 // CheckPDF writes what a check cruise says as PDF.
-func CheckPDF(w io.Writer, r *book.CheckResults) error {
+func CheckPDF(w io.Writer, r *book.CheckResults, paper string) error {
 	made := r.Plan.PlannedAt
 	if r.Ended != nil {
 		made = *r.Ended
 	}
-	p, err := newPDF("Check cruise: "+r.Plan.Name, r.Plan.Name, made)
+	p, err := newPDF(paper, "Check cruise: "+r.Plan.Name, r.Plan.Name, made)
 	if err != nil {
 		return err
 	}
-	p.AddPage()
+	p.title("Check cruise: " + r.Plan.Name)
 	p.checkHead(r, made)
 	p.checkRanks(r)
 	p.checkTrees(r)
 	p.checkCalled(r)
 	p.checkPeople(r)
-	if err := p.Output(w); err != nil {
-		return fmt.Errorf("writing the check cruise: %w", err)
-	}
-	return nil
+	return p.finish(w, "the check cruise")
 }
 
 func (p *pdf) checkHead(r *book.CheckResults, made time.Time) {
-	p.SetFont("body", "B", 19)
-	p.MultiCell(textWide, 9, "Check cruise: "+r.Plan.Name, "", "L", false)
-	p.SetFont("body", "", 9.5)
 	where := r.Plan.Stand
 	if where == "" {
 		where = r.Plan.Tract

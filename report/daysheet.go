@@ -8,32 +8,25 @@ import (
 )
 
 // DayPDF writes a day sheet to take along: the order, bearings and paces, what to look at, when to be back.
-func DayPDF(w io.Writer, d *book.DayPlan) error {
-	p, err := newPDF("Day of "+d.Date, "Day of "+d.Date, d.Start)
+func DayPDF(w io.Writer, d *book.DayPlan, paper string) error {
+	p, err := newPDF(paper, "Day of "+d.Date, "Day of "+d.Date, d.Start)
 	if err != nil {
 		return err
 	}
 	for i := range d.Crews {
 		p.dayOf(d, i)
 	}
-	if err := p.Output(w); err != nil {
-		return fmt.Errorf("writing the day sheet: %w", err)
-	}
-	return nil
+	return p.finish(w, "the day sheet")
 }
 
 func (p *pdf) dayOf(d *book.DayPlan, crew int) {
 	const clock = "15:04"
 	c, where := &d.Crews[crew], d.Start.Location()
-	p.AddPage()
-	p.SetFont("body", "B", 19)
 	title := "Day of " + d.Start.Format("2 January 2006")
 	if len(d.Crews) > 1 {
 		title += fmt.Sprintf(", crew %d of %d", crew+1, len(d.Crews))
 	}
-	p.Bookmark(title, 0, -1)
-	p.MultiCell(textWide, 9, title, "", "L", false)
-	p.SetFont("body", "", 9.5)
+	p.title(title)
 	p.text(
 		fmt.Sprintf(
 			"Begins %s, back %s; %d trees of %d open. From %.5f, %.5f.",

@@ -1,11 +1,9 @@
 package report
 
 import (
-	"errors"
 	"fmt"
 	"io"
 	"strings"
-	"time"
 
 	"codeberg.org/go-pdf/fpdf"
 
@@ -13,36 +11,13 @@ import (
 	"palethicket/core/stand/worklist"
 )
 
-// Measures of the page, in millimetres: A4 upright, or US Letter with wider margins.
-const (
-	margin   = 16.0
-	pageWide = 210.0
-	textWide = pageWide - 2*margin
-	lineHigh = 4.8
-)
-
-// pdf writes a report onto pages.
-type pdf struct {
-	*fpdf.Fpdf
-	high float64 // of the paper
-	left float64 // margin
-
-	solid bool // nothing shines through: in what is drawn once and shown in many places
-}
-
-// Papers are what pages are printed on, by the name that fpdf knows them by.
-var Papers = map[string]struct{ wide, high float64 }{"A4": {210, 297}, "Letter": {215.9, 279.4}}
-
-// ErrPaper is given for a paper that nobody prints on here.
-var ErrPaper = errors.New("there is no such paper; use A4 or Letter")
-
 // PDF writes the report as PDF, its fonts in it.
-func PDF(w io.Writer, r *book.Report) error {
-	p, err := newPDF(Title(r)+": trees in winter", Title(r), r.Made)
+func PDF(w io.Writer, r *book.Report, paper string) error {
+	p, err := newPDF(paper, Title(r)+": trees in winter", Title(r), r.Made)
 	if err != nil {
 		return err
 	}
-	p.AddPage()
+	p.title(Title(r))
 	p.head(r)
 	p.drawMap(draw(r, textWide, 110))
 	p.composition(r)
@@ -51,62 +26,10 @@ func PDF(w io.Writer, r *book.Report) error {
 	p.spring(r.Spring)
 	p.visits(r)
 	p.care(r)
-	if err := p.Output(w); err != nil {
-		return fmt.Errorf("writing the report: %w", err)
-	}
-	return nil
+	return p.finish(w, "the report")
 }
-
-// newPDF begins pages with their fonts; foot stands under each with the day and its number.
-func newPDF(title, foot string, made time.Time) (*pdf, error) {
-	return newPDFOn("A4", title, foot, made)
-}
-
-// newPDFOn is newPDF on another paper. Text is as wide on all.
-func newPDFOn(paper, title, foot string, made time.Time) (*pdf, error) {
-	size, known := Papers[paper]
-	if !known {
-		return nil, ErrPaper
-	}
-	p := &pdf{Fpdf: fpdf.New("P", "mm", paper, ""), high: size.high, left: (size.wide - textWide) / 2}
-	p.SetMargins(p.left, margin, p.left)
-	p.SetAutoPageBreak(true, margin)
-	for style, file := range map[string]string{"": "regular", "B": "bold"} {
-		font, err := fonts.ReadFile("fonts/" + file + ".ttf")
-		if err != nil {
-			return nil, fmt.Errorf("reading a font: %w", err)
-		}
-		p.AddUTF8FontFromBytes("body", style, font)
-	}
-	p.SetTitle(title, true)
-	p.SetLang("en")
-	p.SetCreator("Pale Thicket", true)
-	p.SetCreationDate(made)
-	p.SetFooterFunc(func() {
-		p.SetY(-12)
-		p.SetFont("body", "", 8)
-		p.CellFormat(0, 5, fmt.Sprintf("%s · %s · page %d", foot, made.Format("2 January 2006"), p.PageNo()), "", 0, "C", false, 0, "")
-	})
-	return p, nil
-}
-
-func (p *pdf) heading(text string) {
-	if p.GetY() > p.high-42 { // no heading alone at the foot of a page
-		p.AddPage()
-	}
-	p.Ln(4)
-	p.SetFont("body", "B", 13)
-	p.MultiCell(textWide, 7, text, "B", "L", false)
-	p.Ln(1.5)
-	p.SetFont("body", "", 9.5)
-}
-
-func (p *pdf) text(text string) { p.MultiCell(textWide, lineHigh, text, "", "L", false) }
 
 func (p *pdf) head(r *book.Report) {
-	p.SetFont("body", "B", 19)
-	p.MultiCell(textWide, 9, Title(r), "", "L", false)
-	p.SetFont("body", "", 9.5)
 	made := "Trees looked at in winter. Made " + r.Made.Format("2 January 2006") + " by Pale Thicket."
 	if r.Hectares > 0 {
 		made += fmt.Sprintf(" %.1f ha.", r.Hectares)
@@ -133,8 +56,8 @@ func (p *pdf) drawMap(d *drawing) {
 		return
 	}
 	p.heading("Map")
-	x0, y0 := margin+(textWide-d.Width)/2, p.GetY()
-	if y0+d.Height > 280 {
+	x0, y0 := p.left+(textWide-d.Width)/2, p.GetY()
+	if y0+d.Height > p.high-margin {
 		p.AddPage()
 		y0 = p.GetY()
 	}

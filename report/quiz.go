@@ -1,11 +1,8 @@
 package report
 
 import (
-	"bytes"
 	"fmt"
 	"io"
-
-	"codeberg.org/go-pdf/fpdf"
 
 	"palethicket/book"
 )
@@ -14,31 +11,30 @@ import (
 const (
 	quizAcross = 3
 	quizDown   = 2
-	quizHigh   = 86.0 // of a drawing, mm
+	quizTop    = 42.0 // mm, where the drawings begin
+	quizLines  = 34.0 // over and under a drawing: what is asked, and where to write
 )
 
 // QuizPDF writes a sheet of numbered drawings, with lines to write on, and their answers on pages of
 // their own.
-func QuizPDF(w io.Writer, q *book.Quiz) error {
-	p, err := newPDF(q.Title, fmt.Sprintf("%s · seed %d", q.Title, q.Seed), q.Made)
+func QuizPDF(w io.Writer, q *book.Quiz, paper string) error {
+	p, err := newPDF(paper, q.Title, fmt.Sprintf("%s · seed %d", q.Title, q.Seed), q.Made)
 	if err != nil {
 		return err
 	}
-	wide := textWide / quizAcross
+	wide, high := textWide/quizAcross, (p.high-margin-quizTop)/quizDown-quizLines
 	for i := range q.Items {
 		at := i % (quizAcross * quizDown)
 		if at == 0 {
 			p.quizPage(q, i == 0)
 		}
-		x := margin + float64(at%quizAcross)*wide
-		y := 42 + float64(at/quizAcross)*(quizHigh+34)
-		if err := p.quizItem(&q.Items[i], x, y, wide-4); err != nil {
+		x := p.left + float64(at%quizAcross)*wide
+		y := quizTop + float64(at/quizAcross)*(high+quizLines)
+		if err := p.quizItem(&q.Items[i], x, y, wide-4, high); err != nil {
 			return fmt.Errorf("drawing %d: %w", q.Items[i].N, err)
 		}
 	}
-	p.AddPage()
-	p.Bookmark("Answers", 0, -1)
-	p.heading("Answers")
+	p.title("Answers")
 	widths := []float64{12, textWide - 12}
 	for _, item := range q.Items {
 		p.row(widths, "", fmt.Sprint(item.N), item.Answer)
@@ -47,10 +43,7 @@ func QuizPDF(w io.Writer, q *book.Quiz) error {
 	p.SetFont("body", "", 8)
 	p.text("The drawings are of individuals made up by the program from what each tree usually shows; a name is right as far as what " +
 		"is drawn carries one, and beyond that it is too far. We name trees; nothing here says that any part of one is safe to eat.")
-	if err := p.Output(w); err != nil {
-		return fmt.Errorf("writing the quiz: %w", err)
-	}
-	return nil
+	return p.finish(w, "the quiz")
 }
 
 func (p *pdf) quizPage(q *book.Quiz, first bool) {
@@ -66,7 +59,7 @@ func (p *pdf) quizPage(q *book.Quiz, first bool) {
 	p.text("Class: ____________________    Name: ____________________")
 }
 
-func (p *pdf) quizItem(item *book.QuizItem, x, y, wide float64) error {
+func (p *pdf) quizItem(item *book.QuizItem, x, y, wide, high float64) error {
 	p.SetTextColor(0, 0, 0)
 	p.SetFont("body", "B", 11)
 	p.Text(x, y, fmt.Sprint(item.N))
@@ -76,27 +69,14 @@ func (p *pdf) quizItem(item *book.QuizItem, x, y, wide float64) error {
 		asks += " A " + item.Age + " tree."
 	}
 	p.Text(x+8, y, asks)
-	if item.Kind == "image/svg+xml" {
-		if _, _, err := p.putSVG(item.Body, x, y+2, wide, quizHigh); err != nil {
-			return err
-		}
-	} else {
-		name := fmt.Sprintf("quiz%d", item.N)
-		info := p.RegisterImageOptionsReader(name, fpdf.ImageOptions{ImageType: "PNG"}, bytes.NewReader(item.Body))
-		if p.Err() {
-			return p.Error()
-		}
-		w, h := wide, wide*info.Height()/info.Width()
-		if h > quizHigh {
-			w, h = w*quizHigh/h, quizHigh
-		}
-		p.ImageOptions(name, x, y+2, w, h, false, fpdf.ImageOptions{ImageType: "PNG"}, 0, "")
+	if _, _, err := p.put(fmt.Sprintf("quiz%d", item.N), item.Kind, item.Body, x, y+2, wide, high); err != nil {
+		return err
 	}
 	p.SetDrawColor(0, 0, 0)
 	p.SetLineWidth(0.2)
 	p.SetFont("body", "", 7.5)
 	p.SetTextColor(0, 0, 0)
-	line := y + quizHigh + 12
+	line := y + high + 12
 	p.Line(x, line, x+wide, line)
 	p.Text(x, line+3.5, "name")
 	p.Line(x, line+11, x+wide, line+11)

@@ -45,7 +45,7 @@ func TestReport(t *testing.T) {
 	require.NotContains(t, page.String(), "ZgotmplZ", "nothing the template held for unsafe")
 
 	var pdf bytes.Buffer
-	require.NoError(t, report.PDF(&pdf, r))
+	require.NoError(t, report.PDF(&pdf, r, "A4"))
 	require.True(t, bytes.HasPrefix(pdf.Bytes(), []byte("%PDF-1.")))
 	require.Contains(t, pdf.String()[pdf.Len()-32:], "%%EOF")
 }
@@ -69,7 +69,7 @@ func TestEmptyBook(t *testing.T) {
 	require.NoError(t, err)
 	var page, pdf bytes.Buffer
 	require.NoError(t, report.HTML(&page, r))
-	require.NoError(t, report.PDF(&pdf, r))
+	require.NoError(t, report.PDF(&pdf, r, "A4"))
 	require.Contains(t, page.String(), "None: every tree has a name")
 	d := xml.NewDecoder(&page)
 	d.Strict, d.AutoClose, d.Entity = false, xml.HTMLAutoClose, xml.HTMLEntity

@@ -219,6 +219,8 @@ func (v *vector) draw(t xml.StartElement, g *group) {
 			return
 		}
 		v.paint(g, func(how string) { v.Circle(v.px(n("cx")), v.py(n("cy")), n("r")*v.scale, how) })
+	case "rect":
+		v.paint(g, func(how string) { v.Rect(v.px(n("x")), v.py(n("y")), n("width")*v.scale, n("height")*v.scale, how) })
 	case "path":
 		d := attribute(t, "d")
 		v.paint(g, func(how string) {
@@ -331,7 +333,7 @@ func (v *vector) paint(g *group, draw func(how string)) {
 
 // words writes what stands in a text element, its middle at its place.
 func (v *vector) words(text string) {
-	if v.text == nil || strings.TrimSpace(text) == "" {
+	if v.solid || v.text == nil || strings.TrimSpace(text) == "" {
 		return
 	}
 	size := v.text[2] * v.scale

@@ -27,8 +27,8 @@ func TestDrawingsAreReadWhole(t *testing.T) {
 	f, err := flora.Load(files.Files)
 	require.NoError(t, err)
 	book := handbook.New(f)
-	known := map[string]bool{"svg": true, "title": true, "style": true, "g": true, "path": true, "circle": true, "clipPath": true, "text": true}
-	p, err := newPDF("drawings", "drawings", time.Date(2026, 11, 29, 0, 0, 0, 0, time.UTC))
+	known := map[string]bool{"svg": true, "title": true, "style": true, "g": true, "path": true, "circle": true, "rect": true, "clipPath": true, "text": true}
+	p, err := newPDF("A4", "drawings", "drawings", time.Date(2026, 11, 29, 0, 0, 0, 0, time.UTC))
 	require.NoError(t, err)
 	p.AddPage()
 	for i := range 40 {

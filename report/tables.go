@@ -8,33 +8,6 @@ import (
 	"palethicket/core/flora"
 )
 
-// row writes a row whose cells may run over several lines, and begins a new page
-// before it where it would not fit.
-func (p *pdf) row(widths []float64, style string, cells ...string) {
-	p.SetFont("body", style, 8.5)
-	lines := make([][]string, len(cells))
-	most := 1
-	for i, c := range cells {
-		lines[i] = p.SplitText(c, widths[i]-2)
-		most = max(most, len(lines[i]))
-	}
-	if p.GetY()+float64(most)*lineHigh > p.high-margin-3 {
-		p.AddPage()
-	}
-	y := p.GetY()
-	p.SetDrawColor(211, 203, 189)
-	p.SetLineWidth(0.2)
-	p.Line(p.left, y, p.left+textWide, y)
-	x := p.left
-	for i := range cells {
-		for n, text := range lines[i] {
-			p.Text(x+1, y+float64(n+1)*lineHigh-1.4, text)
-		}
-		x += widths[i]
-	}
-	p.SetY(y + float64(most)*lineHigh)
-}
-
 func (p *pdf) composition(r *book.Report) {
 	p.heading("What grows here")
 	widths := []float64{44, 46, 44, 14, 16, 14}

@@ -10,6 +10,7 @@ import (
 	"github.com/danielgtaylor/huma/v2"
 
 	"palethicket/book"
+	"palethicket/report"
 )
 
 // CheckPath names a check cruise in a path.
@@ -44,8 +45,12 @@ func (s *Server) checkOperations(api huma.API) {
 			return s.checkFile(ctx, in.ID, book.WriteCheckTable, "text/csv; charset=utf-8", "check.csv")
 		})
 	save(s, api, operation("check-pdf", http.MethodGet, "/api/checks/{id}/results.pdf", "What it says, as PDF"),
-		func(ctx context.Context, in *CheckPath) (*savedFile, error) {
-			return s.checkFile(ctx, in.ID, s.reports.Check, "application/pdf", "check.pdf")
+		func(ctx context.Context, in *struct {
+			CheckPath
+			PaperQuery
+		}) (*savedFile, error) {
+			write := func(w io.Writer, r *book.CheckResults) error { return report.CheckPDF(w, r, in.Paper) }
+			return s.checkFile(ctx, in.ID, write, "application/pdf", "check.pdf")
 		})
 	answer(s, api, operation("finish-check", http.MethodPost, "/api/checks/{id}/finish", "End a check; what was found joins the book"),
 		func(ctx context.Context, in *CheckPath) (*book.CheckCruise, error) {

@@ -34,7 +34,7 @@ func checked(t *testing.T) (*httptest.Server, *book.Book) {
 		{Name: checkerName, Role: book.Observer, Password: password}, {Name: "Marit Sandoval", Role: book.Observer, Password: password}} {
 		require.NoError(t, b.AddMember(t.Context(), m))
 	}
-	s := httptest.NewServer(web.New(b, web.Options{Log: quiet.Log, Guarded: true, Reports: quiet.Reports}).Handler(pages))
+	s := httptest.NewServer(web.New(b, web.Options{Log: quiet.Log, Guarded: true}).Handler(pages))
 	t.Cleanup(s.Close)
 	return s, b
 }

@@ -8,10 +8,12 @@ import (
 	"github.com/danielgtaylor/huma/v2"
 
 	"palethicket/book"
+	"palethicket/report"
 )
 
 // dayQuery says which day is to be planned.
 type dayQuery struct {
+	PaperQuery
 	TreeQuery
 	Date  string    `query:"date" maxLength:"10" doc:"As 2026-12-01; absent: today"`
 	Start string    `query:"start" maxLength:"5" default:"08:30"`
@@ -74,5 +76,5 @@ func (s *Server) dayOperations(api huma.API) {
 			return nil
 		})
 	file("day-sheet", "/api/day.pdf", "A day sheet to take along, as PDF", "application/pdf", "day.pdf",
-		func(out *bytes.Buffer, p *book.DayPlan, _ *dayQuery) error { return s.reports.Day(out, p) })
+		func(out *bytes.Buffer, p *book.DayPlan, in *dayQuery) error { return report.DayPDF(out, p, in.Paper) })
 }

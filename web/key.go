@@ -9,10 +9,12 @@ import (
 	"github.com/danielgtaylor/huma/v2"
 
 	"palethicket/book"
+	"palethicket/report"
 )
 
 // keyQuery says what a key is of.
 type keyQuery struct {
+	PaperQuery
 	Region string `query:"region" maxLength:"80"`
 	List   string `query:"list" maxLength:"80"`
 	Tract  string `query:"tract" maxLength:"80" doc:"Of what grows in a tract of the book"`
@@ -20,7 +22,6 @@ type keyQuery struct {
 	Tree   string `query:"tree" maxLength:"26" doc:"Of what a tree could still be: its id"`
 	Taste  string `query:"taste" enum:"whole,bark,twig,no-twig,snow,afar,opposite,genus" default:"whole"`
 	Genus  string `query:"genus" maxLength:"80"`
-	Paper  string `query:"paper" enum:"A4,Letter" default:"A4" doc:"Of a PDF"`
 }
 
 func (s *Server) key(ctx context.Context, in *keyQuery) (*book.Key, error) {
@@ -53,10 +54,10 @@ func (s *Server) keyOperations(api huma.API) {
 	}
 	file("key-pdf", "/api/key.pdf", "The same on paper", "application/pdf", "key.pdf",
 		func(w io.Writer, k *book.Key, paper string, draw book.DrawState) error {
-			return s.reports.Key(w, k, paper, draw)
+			return report.KeyFile(w, k, paper, draw)
 		})
 	file("key-page", "/api/key.html", "The same as a page", "text/html; charset=utf-8", "key.html",
 		func(w io.Writer, k *book.Key, _ string, draw book.DrawState) error {
-			return s.reports.KeyPage(w, k, draw)
+			return report.KeyHTML(w, k, draw)
 		})
 }

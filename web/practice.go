@@ -9,6 +9,7 @@ import (
 	"github.com/danielgtaylor/huma/v2"
 
 	"palethicket/book"
+	"palethicket/report"
 )
 
 // practiceOperations ask people for trees. What one practises is one's own.
@@ -68,6 +69,7 @@ func (s *Server) practiceOperations(api huma.API) {
 		func(ctx context.Context, in *struct {
 			Who
 			AmongQuery
+			PaperQuery
 			Kind []string `query:"kind,explode" enum:"twig,bark,outline,ground" required:"true" maxItems:"4"`
 			Deck string   `query:"deck" maxLength:"26"`
 			N    int      `query:"n" minimum:"1" maximum:"60" default:"12" doc:"How many drawings"`
@@ -78,7 +80,7 @@ func (s *Server) practiceOperations(api huma.API) {
 				return nil, err
 			}
 			var out bytes.Buffer
-			err = s.reports.Quiz(&out, q)
+			err = report.QuizPDF(&out, q, in.Paper)
 			return saved("application/pdf", "quiz.pdf", out.Bytes()), err
 		})
 	save(s, api, operation("practice-csv", http.MethodGet, "/api/practice/answers.csv", "All that one answered, as a table"),

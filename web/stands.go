@@ -9,6 +9,7 @@ import (
 	"github.com/danielgtaylor/huma/v2"
 
 	"palethicket/book"
+	"palethicket/report"
 )
 
 // mapBytes is how large a boundary or the contours of a tract may be.
@@ -71,22 +72,16 @@ func (s *Server) standOperations(api huma.API) {
 		})
 	save(s, api, operation("report-page", http.MethodGet, "/api/report.html", "A report on a tract or stand, as a page"),
 		func(ctx context.Context, in *StandQuery) (*savedFile, error) {
-			return s.report(ctx, in, s.reports.HTML, "text/html; charset=utf-8", "inline")
+			return s.report(ctx, in, report.HTML, "text/html; charset=utf-8", "inline")
 		})
 	save(s, api, operation("report-pdf", http.MethodGet, "/api/report.pdf", "A report on a tract or stand, as PDF"),
-		func(ctx context.Context, in *StandQuery) (*savedFile, error) {
-			return s.report(ctx, in, s.reports.PDF, "application/pdf", `attachment; filename="report.pdf"`)
+		func(ctx context.Context, in *struct {
+			StandQuery
+			PaperQuery
+		}) (*savedFile, error) {
+			write := func(w io.Writer, r *book.Report) error { return report.PDF(w, r, in.Paper) }
+			return s.report(ctx, &in.StandQuery, write, "application/pdf", `attachment; filename="report.pdf"`)
 		})
-}
-
-// Reports write a report in its forms.
-type Reports struct {
-	HTML, PDF func(w io.Writer, r *book.Report) error
-	Check     func(w io.Writer, r *book.CheckResults) error // as PDF
-	Quiz      func(w io.Writer, q *book.Quiz) error         // as PDF
-	Day       func(w io.Writer, d *book.DayPlan) error      // as PDF
-	Key       func(w io.Writer, k *book.Key, paper string, draw book.DrawState) error
-	KeyPage   func(w io.Writer, k *book.Key, draw book.DrawState) error
 }
 
 func (s *Server) report(

@@ -48,7 +48,6 @@ type Options struct {
 	Guarded bool
 	// Proxies are trusted to say who asks and whether by TLS.
 	Proxies []netip.Prefix
-	Reports Reports
 	// Instruments are listened to where the program runs; nil: there are none to be had.
 	Instruments *instrument.Hub
 	Away        *away.Device     // the book is a part on a device; nil: it is whole
@@ -63,7 +62,6 @@ type Server struct {
 	proxies []netip.Prefix
 	away    *away.Device
 	hub     *instrument.Hub
-	reports Reports
 	tries   tries
 	now     func() time.Time
 }
@@ -77,7 +75,6 @@ func New(b *book.Book, opt Options) *Server {
 		proxies: opt.Proxies,
 		away:    opt.Away,
 		hub:     opt.Instruments,
-		reports: opt.Reports,
 		now:     opt.Now,
 	}
 	if s.now == nil {
@@ -245,6 +242,11 @@ type savedFile struct {
 	ContentType        string `header:"Content-Type"`
 	ContentDisposition string `header:"Content-Disposition"`
 	Body               []byte
+}
+
+// PaperQuery says what a PDF is printed on.
+type PaperQuery struct {
+	Paper string `query:"paper" enum:"A4,Letter" default:"A4" doc:"Of a PDF"`
 }
 
 func saved(kind, name string, body []byte) *savedFile {

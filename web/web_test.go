@@ -20,15 +20,12 @@ import (
 	"palethicket/book"
 	"palethicket/book/booktest"
 	"palethicket/demo/demotest"
-	"palethicket/report"
 	"palethicket/web"
 )
 
 // quiet is a server that logs nothing.
 var quiet = web.Options{
 	Log: slog.New(slog.DiscardHandler),
-	Reports: web.Reports{HTML: report.HTML, PDF: report.PDF, Check: report.CheckPDF, Quiz: report.QuizPDF, Day: report.DayPDF,
-		Key: report.KeyFile, KeyPage: report.KeyHTML},
 }
 
 var pages = fstest.MapFS{"index.html": {Data: []byte("<p>the interface")}, "assets/a.js": {Data: []byte("1")}}

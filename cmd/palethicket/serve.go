@@ -21,7 +21,6 @@ import (
 	"palethicket/demo"
 	"palethicket/instrument"
 	"palethicket/instrument/simulate"
-	"palethicket/report"
 	"palethicket/ui"
 	"palethicket/web"
 )
@@ -100,8 +99,6 @@ func serve(ctx context.Context, data bookFlags, at listenFlags, ready func(conte
 		Log:     slog.New(slog.NewTextHandler(os.Stderr, nil)),
 		Guarded: beyond(at.Listen) || len(at.Proxies) > 0,
 		Proxies: at.Proxies,
-		Reports: web.Reports{HTML: report.HTML, PDF: report.PDF, Check: report.CheckPDF, Quiz: report.QuizPDF, Day: report.DayPDF,
-			Key: report.KeyFile, KeyPage: report.KeyHTML},
 	}
 	if opt.Guarded {
 		if err := hasLead(ctx, b); err != nil {

@@ -16,7 +16,7 @@ const (
 	surely    = 0.88 // a name ends the key that holds this much of those who come there
 	nearly    = 0.97 // nothing is asked any more where a species holds this much
 	worthBits = 0.10 // a question must tell this much
-	worthAll  = 0.18 // and that much, over the trees of the list, of those who come to where it is asked
+	worthAll  = 0.22 // and that much, over the trees of the list, of those who come to where it is asked
 	mainly    = 0.30 // or part two taxa that are brought there by this many of those who read them
 	deepest   = 16   // couplets on a way
 	overhead  = 20.0 // seconds that reading a couplet and finding the next takes
@@ -99,6 +99,7 @@ func New(ctx context.Context, f *flora.Flora, a Asked) (*Key, error) {
 		g.key.End = end
 	}
 	g.key.Says = g.says()
+	g.key.Accounts = g.accounts(root)
 	return g.key, nil
 }
 
@@ -124,7 +125,7 @@ func (g *grower) grow(n *node) (couplet int, end *End) {
 		case q == nil:
 			end.Why = "no winter mark that is asked here parts them"
 		default:
-			end.Why = "few come here; score the tree to part them"
+			end.Why = WhyFew
 		}
 		return 0, end
 	}
@@ -316,7 +317,7 @@ func byShare(p []float64) []int {
 // end is where a key comes out at a node: the finest rank whose name holds enough of those who come there,
 // else the taxa that hold it together.
 func (g *grower) end(n *node, p []float64) *End {
-	end := &End{Taxa: []string{}, Confirm: []string{}, Taken: []string{}}
+	end := &End{Taxa: []string{}, Confirm: []string{}, Taken: []Taken{}}
 	for _, rank := range []string{"species", "group", "genus", "family"} {
 		sums := map[string]float64{}
 		for i, t := range n.taxa {

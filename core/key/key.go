@@ -26,6 +26,22 @@ type Key struct {
 	Couplets []Couplet `json:"couplets"`
 	End      *End      `json:"ends,omitempty"` // where there is nothing to ask: what it ends in at once
 	Says     []string  `json:"says"`           // what is to be known of it
+	Accounts []Account `json:"accounts"`       // of its trees, by their names
+}
+
+// Account is what is to be known of one tree of a key: what bears its name out, and what it is taken for.
+type Account struct {
+	Taxon   string   `json:"taxon"`
+	Words   string   `json:"words"`
+	Confirm []string `json:"confirm"`
+	Taken   []Taken  `json:"taken"`
+}
+
+// Taken is what a tree is taken for, and what tells the two apart.
+type Taken struct {
+	Taxon string `json:"taxon"`
+	Words string `json:"words"` // its name
+	Apart string `json:"apart,omitempty"`
 }
 
 // Couplet is one question, with two to four leads.
@@ -66,11 +82,14 @@ type End struct {
 	Words   string   `json:"words"`
 	Taxa    []string `json:"taxa"`    // who it could be, likeliest first
 	Confirm []string `json:"confirm"` // what bears it out, in words
-	Taken   []string `json:"taken"`   // what it is taken for, and what tells them apart, in words
+	Taken   []Taken  `json:"taken"`
 	Why     string   `json:"why,omitempty"`
 
 	chance float64 // that it is right, by the key's own reckoning
 }
+
+// WhyFew is why most ends are not parted further.
+const WhyFew = "few come here; score the tree to part them"
 
 // Several is the rank of an end that winter does not part.
 const Several = "several"

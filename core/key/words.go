@@ -151,9 +151,8 @@ func (g *grower) marks(n *node, here, there []float64, sumHere, sumThere float64
 		for a := range col.answers {
 			x, y := 0.0, 0.0
 			for k, t := range n.taxa {
-				if col.chance[t] == nil {
-					x, y = 0, 1 // somebody lacks the part
-					break
+				if col.chance[t] == nil { // lacks the part, and so does not show it
+					continue
 				}
 				x += here[k] / sumHere * col.chance[t][a]
 				y += there[k] / sumThere * col.chance[t][a]
@@ -255,36 +254,52 @@ func (g *grower) ownMarks(n *node, end *End) []string {
 }
 
 // takenFor is whom an end is taken for, and what tells the two apart.
-func (g *grower) takenFor(end *End, n *node, p []float64) []string {
-	out := []string{}
+func (g *grower) takenFor(end *End, n *node, p []float64) []Taken {
+	out := []Taken{}
 	if len(end.Taxa) == 0 {
 		return out
 	}
-	mine := end.Taxa[0]
-	say := func(name, how string) {
-		i, ok := g.pool.Find(name)
-		if !ok || len(out) >= 2 {
-			return
-		}
-		words := g.pool.Called(i)
-		if how != "" {
-			words += ": " + how
-		}
-		if !slices.ContainsFunc(out, func(o string) bool { return strings.HasPrefix(o, g.pool.Called(i)) }) {
-			out = append(out, words)
-		}
-	}
 	for _, k := range byShare(p) {
 		name := g.pool.Taxa[n.taxa[k]].Name
-		if slices.Contains(end.Taxa, name) || p[k] < 0.01 {
-			continue
-		}
-		if alike := g.flora.Apart(mine, name); alike != nil {
-			say(name, alike.Line)
-		} else {
-			say(name, "")
+		if len(out) < takenMost && !slices.Contains(end.Taxa, name) && p[k] >= 0.01 {
+			out = append(out, g.taken(end.Taxa[0], n.taxa[k]))
 		}
 	}
+	return out
+}
+
+const takenMost = 2
+
+func (g *grower) taken(mine string, other int) Taken {
+	t := Taken{Taxon: g.pool.Taxa[other].Name, Words: g.pool.Called(other)}
+	if alike := g.flora.Apart(mine, t.Taxon); alike != nil {
+		t.Apart = alike.Line
+	}
+	return t
+}
+
+// accounts are of all trees of the key, by their names: against all others of it, and with those that they have a line
+// to be told apart by.
+func (g *grower) accounts(root *node) []Account {
+	out := []Account{}
+	for k, t := range root.taxa {
+		x := g.pool.Taxa[t]
+		here, there := make([]float64, len(root.taxa)), slices.Clone(root.weight)
+		here[k], there[k] = root.weight[k], 0
+		a := Account{Taxon: x.Name, Words: g.pool.Called(t), Confirm: []string{}, Taken: []Taken{}}
+		if rest := 1 - root.weight[k]; rest > 1e-9 {
+			for _, m := range g.marks(root, here, there, here[k], rest, nil, confirmMax) {
+				a.Confirm = append(a.Confirm, m.Words)
+			}
+		}
+		for _, other := range byShare(root.weight) {
+			if t2 := root.taxa[other]; len(a.Taken) < takenMost && t2 != t && g.flora.Apart(x.Name, g.pool.Taxa[t2].Name) != nil {
+				a.Taken = append(a.Taken, g.taken(x.Name, t2))
+			}
+		}
+		out = append(out, a)
+	}
+	slices.SortFunc(out, func(a, b Account) int { return cmp.Compare(strings.ToLower(a.Words), strings.ToLower(b.Words)) })
 	return out
 }
 

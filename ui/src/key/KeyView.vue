@@ -114,7 +114,7 @@ const few = 3 // drawings of a lead
       <section v-if="k.end.value" class="panel" aria-live="polite" data-key-end>
         <p class="name">{{ k.end.value.words }}</p>
         <p v-if="k.end.value.confirm?.length">Bears it out: {{ k.end.value.confirm.join('; ') }}.</p>
-        <p v-for="t in k.end.value.taken" :key="t" class="small">Taken for {{ t }}</p>
+        <p v-for="t in k.end.value.taken" :key="t.taxon" class="small">Taken for {{ t.words }}{{ t.apart ? `: ${t.apart}` : "." }}</p>
         <p v-if="k.end.value.why" class="small soft">It ends here: {{ k.end.value.why }}.</p>
         <button
           v-if="asked.tree && k.scores.value.length && session.may('observer')"
