@@ -1,7 +1,6 @@
 package report
 
 import (
-	"errors"
 	"fmt"
 	"io"
 	"time"
@@ -29,8 +28,13 @@ type pdf struct {
 // Papers are what pages are printed on, by the name that fpdf knows them by.
 var Papers = map[string]struct{ wide, high float64 }{"A4": {210, 297}, "Letter": {215.9, 279.4}}
 
+// Refusal says why something cannot be printed as it was asked for, and what to do.
+type Refusal string
+
+func (r Refusal) Error() string { return string(r) }
+
 // ErrPaper is given for a paper that nobody prints on here.
-var ErrPaper = errors.New("there is no such paper; use A4 or Letter")
+const ErrPaper = Refusal("there is no such paper; use A4 or Letter")
 
 // newPDF begins pages with their fonts; foot stands under each with the day and its number.
 func newPDF(paper, title, foot string, made time.Time) (*pdf, error) {

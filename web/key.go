@@ -41,14 +41,7 @@ func (s *Server) keyOperations(api huma.API) {
 				return nil, err
 			}
 			var out bytes.Buffer
-			draw := func(character, state string) (string, []byte) {
-				p, err := s.of(ctx).DrawState(character, state, "paper")
-				if err != nil {
-					return "", nil // it is said in words
-				}
-				return p.Kind, p.Body
-			}
-			err = write(&out, k, in.Paper, draw)
+			err = write(&out, k, in.Paper, s.stateDrawings(ctx))
 			return saved(kind, name, out.Bytes()), err
 		})
 	}

@@ -9,6 +9,7 @@ import (
 	"github.com/danielgtaylor/huma/v2"
 
 	"palethicket/book"
+	"palethicket/report"
 )
 
 // conflicts are errors that say something is there already, and what to do about each.
@@ -65,6 +66,7 @@ func (s *Server) problem(err error) error {
 	var said huma.StatusError
 	var file *book.FileError
 	var unreadable *book.Unreadable
+	var unprintable report.Refusal
 	switch {
 	case errors.Is(err, context.Canceled), errors.Is(err, context.DeadlineExceeded):
 		return huma.NewError(statusLeft, "whoever asked left before the answer")
@@ -72,6 +74,8 @@ func (s *Server) problem(err error) error {
 		return said
 	case errors.As(err, &file):
 		return huma.Error422UnprocessableEntity(file.Error())
+	case errors.As(err, &unprintable):
+		return huma.Error422UnprocessableEntity(unprintable.Error())
 	case errors.As(err, &unreadable):
 		return huma.Error422UnprocessableEntity(unreadable.Error() + "; its story shows what is in it")
 	}

@@ -121,6 +121,7 @@ func (s *Server) API(r chi.Router) huma.API {
 	s.sumsOperations(api)
 	s.plotOperations(api)
 	s.keyOperations(api)
+	s.paperOperations(api)
 	s.dayOperations(api)
 	s.instrumentOperations(api)
 	s.floraOperations(api)

@@ -9,15 +9,13 @@ import (
 	"os"
 	"time"
 
-	"palethicket/core/flora"
 	"palethicket/core/key"
 	"palethicket/core/plate/tile"
 	"palethicket/report"
 )
 
 type keyCmd struct {
-	floraFlag
-	Region string   `help:"Whose trees; the home region where none is named."`
+	listFlags
 	Taste  string   `help:"What is asked." default:"whole" enum:"whole,bark,twig,no-twig,snow,afar,opposite,genus"`
 	Genus  string   `help:"Of the taste genus: which."`
 	Taxa   []string `name:"taxon" help:"Only this taxon, by its scientific name; may be given again."`
@@ -27,26 +25,14 @@ type keyCmd struct {
 }
 
 func (c *keyCmd) Run(ctx context.Context) error {
-	own, err := c.own()
-	if err != nil {
-		return err
-	}
-	f, err := c.load()
-	if err != nil {
-		return err
-	}
-	list := ""
-	if len(own.Lists) > 0 {
-		list = own.Lists[0].Name
-	}
-	among, err := f.Among(c.Region, list)
+	f, among, err := c.among()
 	if err != nil {
 		return err
 	}
 	if c.Taste == "genus" && c.Genus == "" {
 		return errors.New("say which genus with --genus")
 	}
-	asked := key.Asked{Among: flora.Among{Region: among.Region, List: among.List}, Taste: c.Taste, Genus: c.Genus}
+	asked := key.Asked{Among: among, Taste: c.Taste, Genus: c.Genus}
 	if len(c.Taxa) > 0 {
 		asked.Names = c.Taxa
 	}

@@ -18,6 +18,7 @@ type cli struct {
 	Sums      sumsCmd      `cmd:"" help:"Do a file of sums: heights, basal areas, sweeps and the like."`
 	Light     lightCmd     `cmd:"" help:"Say when the sun rises and sets somewhere."`
 	Key       keyCmd       `cmd:"" help:"Make a printed key to just the trees that could be meant."`
+	Print     printCmd     `cmd:"" help:"Print tally sheets, gauge cards, labels and look-alike cards."`
 	Simulate  simulateCmd  `cmd:"" help:"Answer as an instrument that does not exist."`
 	Calibrate calibrateCmd `cmd:"" help:"Draw specimens and see whether posteriors come true."`
 	Backup    backupCmd    `cmd:"" help:"Copy a book, in use or not, to a new file."`

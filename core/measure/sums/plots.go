@@ -98,8 +98,12 @@ func sweepPoints(in *input) *Result {
 func limitingDistance(in *input) *Result {
 	k, d := in.factor("factor"), in.length("diameter")
 	steep := in.slope("slope")
-	return in.result(func() float64 { return d.v * cm / (2 * math.Sqrt(k)) / math.Cos(math.Atan(steep.v)) }, "m")
+	return in.result(func() float64 { return LimitingDistance(d.v*cm, k) / math.Cos(math.Atan(steep.v)) }, "m")
 }
+
+// LimitingDistance is how far, in m on the level, a stem of a diameter in cm may stand to be counted with a gauge of a factor in
+// m²/ha: d/(2√k) (Bitterlich 1948).
+func LimitingDistance(diameter, factor float64) float64 { return diameter / (2 * math.Sqrt(factor)) }
 
 // plot is how many trees per hectare each of a plot stands for: 11.28 m give 25.02.
 func plot(in *input) *Result {

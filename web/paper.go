@@ -1,0 +1,121 @@
+package web
+
+import (
+	"bytes"
+	"context"
+	"net/http"
+	"net/url"
+
+	"github.com/danielgtaylor/huma/v2"
+
+	"palethicket/book"
+	"palethicket/core/measure"
+	"palethicket/report"
+)
+
+// tallyQuery says which scoring sheet is wanted.
+type tallyQuery struct {
+	AmongQuery
+	Route string `query:"route" maxLength:"40" default:"twig-in-hand" doc:"Of the vocabulary"`
+	Trees int    `query:"trees" enum:"1,4,10" default:"4" doc:"How many a sheet has room for"`
+}
+
+// tagsQuery says which labels are wanted.
+type tagsQuery struct {
+	PaperQuery
+	TreeQuery
+	Tag     []string `query:"tag,explode" maxItems:"500" doc:"Tags to be given out, in place of the trees of the book"`
+	Rows    int      `query:"rows" minimum:"1" maximum:"40" default:"8" doc:"Down a page"`
+	Columns int      `query:"columns" minimum:"1" maximum:"12" default:"3" doc:"Across"`
+	Twice   bool     `query:"twice" doc:"Each twice: for the tree and for the bag of its twig"`
+	Base    string   `query:"base" required:"true" maxLength:"120" doc:"Where the book is reached, as https://book.example: codes lead there"`
+}
+
+// paperOperations print what is taken along, and follow a code back.
+func (s *Server) paperOperations(api huma.API) {
+	answer(s, api, operation("tally-sheet", http.MethodGet, "/api/tally", "A scoring sheet's characters and letters, to key one in"),
+		func(ctx context.Context, in *tallyQuery) (*book.TallySheet, error) {
+			return s.of(ctx).TallySheet(in.among(), in.Route, in.Trees)
+		})
+	answer(s, api, operation("find-code", http.MethodGet, "/api/code", "Which tree a scanned code or a typed tag is of"),
+		func(ctx context.Context, in *struct {
+			Code string `query:"code" required:"true" maxLength:"300"`
+		}) (*book.CodeFound, error) {
+			return s.of(ctx).Find(ctx, in.Code)
+		})
+	save(s, api, operation("tally-pdf", http.MethodGet, "/api/paper/tally.pdf", "A scoring sheet to print"),
+		func(ctx context.Context, in *struct {
+			PaperQuery
+			tallyQuery
+		}) (*savedFile, error) {
+			sheet, err := s.of(ctx).TallySheet(in.among(), in.Route, in.Trees)
+			if err != nil {
+				return nil, err
+			}
+			return printed("tally.pdf", func(out *bytes.Buffer) error {
+				return report.TallySheetPDF(out, sheet, in.Paper, s.stateDrawings(ctx))
+			})
+		})
+	save(s, api, operation("gauge-pdf", http.MethodGet, "/api/paper/gauge.pdf", "A card to measure small things by, true to scale"),
+		func(_ context.Context, in *struct {
+			PaperQuery
+			Factor string `query:"factor" maxLength:"20" default:"2 m2/ha" doc:"Of the crew's gauge, for its limiting distances"`
+		}) (*savedFile, error) {
+			factor, err := measure.ReadFactor(in.Factor)
+			if err != nil {
+				return nil, &book.FieldError{Field: "factor", Message: err.Error()}
+			}
+			return printed("gauge.pdf", func(out *bytes.Buffer) error { return report.GaugePDF(out, factor, in.Paper) })
+		})
+	save(s, api, operation("tags-pdf", http.MethodGet, "/api/paper/tags.pdf", "Labels with codes, for trees and bags"), s.tags)
+	save(s, api, operation("cards-pdf", http.MethodGet, "/api/paper/cards.pdf", "Cards of trees that are taken for one another"),
+		func(ctx context.Context, in *struct {
+			PaperQuery
+			AmongQuery
+			Taxon []string `query:"taxon,explode" maxItems:"4" doc:"Two to four; absent: a deck for the whole list"`
+		}) (*savedFile, error) {
+			cards, err := s.of(ctx).AlikeCards(ctx, in.among(), in.Taxon)
+			if err != nil {
+				return nil, err
+			}
+			return printed("cards.pdf", func(out *bytes.Buffer) error {
+				return report.CardsPDF(out, "Look-alikes", cards, in.Paper)
+			})
+		})
+}
+
+// tags prints labels. Their codes lead to where the book is reached.
+func (s *Server) tags(ctx context.Context, in *tagsQuery) (*savedFile, error) {
+	base, err := url.Parse(in.Base)
+	if err != nil || base.Host == "" || base.Scheme != "http" && base.Scheme != "https" {
+		return nil, &book.FieldError{Field: "base", Message: "write where the book is reached, as https://book.example"}
+	}
+	trees, err := s.of(ctx).Labels(ctx, in.query(), in.Tag)
+	if err != nil {
+		return nil, err
+	}
+	var tags []report.Tag
+	for _, t := range trees {
+		tags = append(tags, report.Tag{Tag: t.Tag, Tract: t.Tract, Stand: t.Stand, Link: base.Scheme + "://" + base.Host + t.Path})
+	}
+	o := report.TagSheet{Paper: in.Paper, Rows: in.Rows, Columns: in.Columns, Twice: in.Twice}
+	return printed("tags.pdf", func(out *bytes.Buffer) error { return report.TagsPDF(out, tags, o) })
+}
+
+// stateDrawings draws states for paper; what has no drawing is said in words.
+func (s *Server) stateDrawings(ctx context.Context) report.Draw {
+	return func(character, state string) (string, []byte) {
+		p, err := s.of(ctx).DrawState(character, state, "paper")
+		if err != nil {
+			return "", nil
+		}
+		return p.Kind, p.Body
+	}
+}
+
+// printed is a PDF to be saved.
+func printed(name string, write func(out *bytes.Buffer) error) (*savedFile, error) {
+	var out bytes.Buffer
+	err := write(&out)
+	return saved("application/pdf", name, out.Bytes()), err
+}
