@@ -63,7 +63,7 @@ func (p *pdf) card(x, y, factor float64) {
 	p.SetLineWidth(0.1)
 	p.Rect(x, y, cardWide, cardHigh, "D")
 	p.rule(x+10, y, ruleLong, 1, 10, 5, "mm", 10) // its edge is the card's
-	p.rule(x+10, y+cardHigh, -6*inch, inch/16, 16, 8, "inches", 1)
+	p.rule(x+10, y+cardHigh, -6*inch, inch/16, 16, 8, "in", 1)
 	at := p.slots(x+6, y+22, "Twig thickness: the slot it just goes into, mm", twigSlots)
 	at = p.lengths(x+6, at+3, "Bud length, mm", budMarks)
 	at = p.circles(x+6, at+3, "Leaf scar, across, mm", scarMarks)

@@ -37,6 +37,11 @@ func (s *Server) paperOperations(api huma.API) {
 		func(ctx context.Context, in *tallyQuery) (*book.TallySheet, error) {
 			return s.of(ctx).TallySheet(in.among(), in.Route, in.Trees)
 		})
+	view(s, api, operation("key-in", http.MethodPost, "/api/tally", "Key in one tree of a scoring sheet: all of it or nothing"),
+		func(ctx context.Context, in *answered[book.KeyedSheet]) (*book.TreeView, error) {
+			in.Body.By = by(ctx, in.Body.By)
+			return s.of(ctx).KeyIn(ctx, &in.Body)
+		})
 	answer(s, api, operation("find-code", http.MethodGet, "/api/code", "Which tree a scanned code or a typed tag is of"),
 		func(ctx context.Context, in *struct {
 			Code string `query:"code" required:"true" maxLength:"300"`

@@ -2,6 +2,7 @@ package handbook
 
 import (
 	"context"
+	"slices"
 
 	"palethicket/core/flora"
 	"palethicket/core/flora/lookalike"
@@ -64,6 +65,9 @@ func (b *Handbook) card(p *flora.Pool, names []string) (*Card, error) {
 	if bark > twig {
 		c.Part = "bark"
 	}
+	slices.SortStableFunc(c.Rows, func(x, y Difference) int { // where it stands says least of a tree in hand
+		return compareBool(x.From == "setting", y.From == "setting")
+	})
 	for _, name := range names {
 		t, err := b.Tree(name, p.Region, flora.Mature, flora.Breast, 0)
 		if err != nil {

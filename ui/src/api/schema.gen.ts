@@ -261,6 +261,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/code": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Which tree a scanned code or a typed tag is of */
+        get: operations["find-code"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/composition": {
         parameters: {
             query?: never;
@@ -931,6 +948,74 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/paper/cards.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Cards of trees that are taken for one another */
+        get: operations["cards-pdf"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/paper/gauge.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A card to measure small things by, true to scale */
+        get: operations["gauge-pdf"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/paper/tags.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Labels with codes, for trees and bags */
+        get: operations["tags-pdf"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/paper/tally.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A scoring sheet to print */
+        get: operations["tally-pdf"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/photos/{id}": {
         parameters: {
             query?: never;
@@ -1485,6 +1570,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/tally": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A scoring sheet's characters and letters, to key one in */
+        get: operations["tally-sheet"];
+        put?: never;
+        /** Key in one tree of a scoring sheet: all of it or nothing */
+        post: operations["key-in"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/tracts": {
         parameters: {
             query?: never;
@@ -1832,6 +1935,12 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        Account: {
+            confirm: string[] | null;
+            taken: components["schemas"]["Taken"][] | null;
+            taxon: string;
+            words: string;
+        };
         AccuracyBin: {
             /** Format: double */
             from: number;
@@ -1894,6 +2003,12 @@ export interface components {
             plates: components["schemas"]["Plate"][] | null;
             /** @description The characters that tell most, first */
             rows: components["schemas"]["Difference"][] | null;
+        };
+        Box: {
+            letter: string;
+            /** @description Of a sign: seen, or not */
+            state: string;
+            words: string;
         };
         Branch: {
             answer: string;
@@ -2257,6 +2372,13 @@ export interface components {
             tag: string;
             tract: string;
         };
+        CodeFound: {
+            /** @description That the code has; empty: it names a tree by its id */
+            tag: string;
+            tract: string;
+            /** @description One: it is that; several: the tag is given in several tracts; none: it is not here */
+            trees: components["schemas"]["TreeLine"][] | null;
+        };
         Comparison: {
             a: string;
             /** @description What A is called */
@@ -2561,7 +2683,7 @@ export interface components {
             confirm: string[] | null;
             name: string;
             rank: string;
-            taken: string[] | null;
+            taken: components["schemas"]["Taken"][] | null;
             taxa: string[] | null;
             why?: string;
             words: string;
@@ -2898,6 +3020,7 @@ export interface components {
             until?: string;
         };
         Key: {
+            accounts: components["schemas"]["Account"][] | null;
             couplets: components["schemas"]["Couplet"][] | null;
             ends?: components["schemas"]["End"];
             says: string[] | null;
@@ -2908,6 +3031,38 @@ export interface components {
         KeyTaste: {
             id: string;
             words: string;
+        };
+        KeyedAnswers: {
+            character: string;
+            /** @description Its letters, or a number */
+            written: string;
+        };
+        KeyedSheet: {
+            answers: components["schemas"]["KeyedAnswers"][] | null;
+            by?: string;
+            /** @description That stands at the foot of the sheet */
+            code: string;
+            /** @description When it was written, as 2026-11-29; absent: today */
+            day?: string;
+            /** @description ULID, made by who starts the tree */
+            id: string;
+            /** @description List to rank it among; absent: the whole region */
+            list?: string;
+            note?: string;
+            /** @description Region of the flora; absent: the home region */
+            region?: string;
+            /**
+             * Format: int64
+             * @description How many trees the sheet has room for
+             * @enum {integer}
+             */
+            room: 1 | 4 | 10;
+            /** @description Of the sheet */
+            route: string;
+            stand: string;
+            /** @description What is written on its tag */
+            tag: string;
+            tract: string;
         };
         Lack: {
             /** Format: int64 */
@@ -3884,6 +4039,26 @@ export interface components {
             sections: string[] | null;
             words: string;
         };
+        Row: {
+            /**
+             * Format: double
+             * @description What it tells at most of the trees of the list
+             */
+            bits: number;
+            /** @description Its answers; none of a measure */
+            boxes: components["schemas"]["Box"][] | null;
+            character: string;
+            /** @description Kind of look that it is scored in */
+            from: string;
+            /** @enum {string} */
+            kind: "categorical" | "numeric" | "sign" | "tally";
+            /** @description How to look at it */
+            look: string;
+            name: string;
+            section: string;
+            /** @description Of a measure, which is written as a number */
+            unit: string;
+        };
         Rule: {
             /** @description Taxa it should name and does not */
             left_out: components["schemas"]["Called"][] | null;
@@ -4096,6 +4271,18 @@ export interface components {
             p: number;
             /** Format: double */
             to: number;
+        };
+        Sheet: {
+            /** @description The same code, the same characters and letters */
+            code: string;
+            route: string;
+            rows: components["schemas"]["Row"][] | null;
+            title: string;
+            /**
+             * Format: int64
+             * @description How many trees it has room for
+             */
+            trees: number;
         };
         SignIn: {
             name: string;
@@ -4333,6 +4520,11 @@ export interface components {
             right: number;
             share: components["schemas"]["ShareIn"];
             sure: string;
+        };
+        Taken: {
+            apart?: string;
+            taxon: string;
+            words: string;
         };
         TakenFigure: {
             english: string;
@@ -5385,7 +5577,10 @@ export interface operations {
     };
     "check-pdf": {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description Of a PDF */
+                paper?: "A4" | "Letter";
+            };
             header?: never;
             path: {
                 id: string;
@@ -5403,6 +5598,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "find-code": {
+        parameters: {
+            query: {
+                code: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CodeFound"];
                 };
             };
             /** @description Error */
@@ -5546,6 +5772,8 @@ export interface operations {
     "plan-day": {
         parameters: {
             query?: {
+                /** @description Of a PDF */
+                paper?: "A4" | "Letter";
                 tract?: string;
                 stand?: string;
                 /** @description named, doubtful, ready, open, unscored or unreadable; absent: any */
@@ -5608,6 +5836,8 @@ export interface operations {
     "day-route": {
         parameters: {
             query?: {
+                /** @description Of a PDF */
+                paper?: "A4" | "Letter";
                 tract?: string;
                 stand?: string;
                 /** @description named, doubtful, ready, open, unscored or unreadable; absent: any */
@@ -5672,6 +5902,8 @@ export interface operations {
     "day-calendar": {
         parameters: {
             query?: {
+                /** @description Of a PDF */
+                paper?: "A4" | "Letter";
                 tract?: string;
                 stand?: string;
                 /** @description named, doubtful, ready, open, unscored or unreadable; absent: any */
@@ -5736,6 +5968,8 @@ export interface operations {
     "day-sheet": {
         parameters: {
             query?: {
+                /** @description Of a PDF */
+                paper?: "A4" | "Letter";
                 tract?: string;
                 stand?: string;
                 /** @description named, doubtful, ready, open, unscored or unreadable; absent: any */
@@ -6524,6 +6758,8 @@ export interface operations {
     "make-key": {
         parameters: {
             query?: {
+                /** @description Of a PDF */
+                paper?: "A4" | "Letter";
                 region?: string;
                 list?: string;
                 /** @description Of what grows in a tract of the book */
@@ -6533,8 +6769,6 @@ export interface operations {
                 tree?: string;
                 taste?: "whole" | "bark" | "twig" | "no-twig" | "snow" | "afar" | "opposite" | "genus";
                 genus?: string;
-                /** @description Of a PDF */
-                paper?: "A4" | "Letter";
             };
             header?: never;
             path?: never;
@@ -6565,6 +6799,8 @@ export interface operations {
     "key-page": {
         parameters: {
             query?: {
+                /** @description Of a PDF */
+                paper?: "A4" | "Letter";
                 region?: string;
                 list?: string;
                 /** @description Of what grows in a tract of the book */
@@ -6574,8 +6810,6 @@ export interface operations {
                 tree?: string;
                 taste?: "whole" | "bark" | "twig" | "no-twig" | "snow" | "afar" | "opposite" | "genus";
                 genus?: string;
-                /** @description Of a PDF */
-                paper?: "A4" | "Letter";
             };
             header?: never;
             path?: never;
@@ -6608,6 +6842,8 @@ export interface operations {
     "key-pdf": {
         parameters: {
             query?: {
+                /** @description Of a PDF */
+                paper?: "A4" | "Letter";
                 region?: string;
                 list?: string;
                 /** @description Of what grows in a tract of the book */
@@ -6617,8 +6853,6 @@ export interface operations {
                 tree?: string;
                 taste?: "whole" | "bark" | "twig" | "no-twig" | "snow" | "afar" | "opposite" | "genus";
                 genus?: string;
-                /** @description Of a PDF */
-                paper?: "A4" | "Letter";
             };
             header?: never;
             path?: never;
@@ -7068,6 +7302,172 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Outside"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "cards-pdf": {
+        parameters: {
+            query?: {
+                /** @description Of a PDF */
+                paper?: "A4" | "Letter";
+                /** @description Region of the flora; absent: the home region */
+                region?: string;
+                /** @description List of the book; absent: the whole region */
+                list?: string;
+                /** @description Two to four; absent: a deck for the whole list */
+                taxon?: string[] | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "gauge-pdf": {
+        parameters: {
+            query?: {
+                /** @description Of a PDF */
+                paper?: "A4" | "Letter";
+                /** @description Of the crew's gauge, for its limiting distances */
+                factor?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "tags-pdf": {
+        parameters: {
+            query: {
+                /** @description Of a PDF */
+                paper?: "A4" | "Letter";
+                tract?: string;
+                stand?: string;
+                /** @description named, doubtful, ready, open, unscored or unreadable; absent: any */
+                status?: string[] | null;
+                /** @description Part of a tag or of the remarks, or the name of a tree */
+                text?: string;
+                /** @description absent: by place and tag, worklists by worth; buds: whose marks go first */
+                sort?: "stand" | "tag" | "worth" | "last" | "buds";
+                /** @description Those that were set aside as entered by mistake, and only those */
+                aside?: boolean;
+                /** @description Only those whose best look needs a twig in hand */
+                home?: boolean;
+                /** @description Tags to be given out, in place of the trees of the book */
+                tag?: string[] | null;
+                /** @description Down a page */
+                rows?: number;
+                /** @description Across */
+                columns?: number;
+                /** @description Each twice: for the tree and for the bag of its twig */
+                twice?: boolean;
+                /** @description Where the book is reached, as https://book.example: codes lead there */
+                base: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "tally-pdf": {
+        parameters: {
+            query?: {
+                /** @description Of a PDF */
+                paper?: "A4" | "Letter";
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
                 };
             };
             /** @description Error */
@@ -7832,6 +8232,8 @@ export interface operations {
                 region?: string;
                 /** @description List of the book; absent: the whole region */
                 list?: string;
+                /** @description Of a PDF */
+                paper?: "A4" | "Letter";
                 kind: ("twig" | "bark" | "outline" | "ground")[] | null;
                 deck?: string;
                 /** @description How many drawings */
@@ -8243,6 +8645,8 @@ export interface operations {
                 tract?: string;
                 /** @description Absent: the whole tract */
                 stand?: string;
+                /** @description Of a PDF */
+                paper?: "A4" | "Letter";
             };
             header?: never;
             path?: never;
@@ -8513,6 +8917,78 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SumResult"][] | null;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "tally-sheet": {
+        parameters: {
+            query?: {
+                /** @description Region of the flora; absent: the home region */
+                region?: string;
+                /** @description List of the book; absent: the whole region */
+                list?: string;
+                /** @description Of the vocabulary */
+                route?: string;
+                /** @description How many a sheet has room for */
+                trees?: 1 | 4 | 10;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Sheet"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "key-in": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KeyedSheet"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    ETag?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TreeView"];
                 };
             };
             /** @description Error */

@@ -1,0 +1,151 @@
+package book
+
+import (
+	"context"
+	"crypto/sha256"
+	"errors"
+	"fmt"
+
+	"github.com/oklog/ulid/v2"
+
+	"palethicket/core/tallysheet"
+	"palethicket/core/tree/logbook"
+	"palethicket/store"
+)
+
+// KeyedSheet is one tree of a tally sheet, as it was keyed in: letters, and nothing else.
+type KeyedSheet struct {
+	NewTree
+	Route   string         `json:"route" doc:"Of the sheet" maxLength:"40"`
+	Room    int            `json:"room" enum:"1,4,10" doc:"How many trees the sheet has room for"`
+	Code    string         `json:"code" doc:"That stands at the foot of the sheet" maxLength:"8"`
+	Day     string         `json:"day,omitempty" doc:"When it was written, as 2026-11-29; absent: today" maxLength:"10"`
+	Note    string         `json:"note,omitempty" maxLength:"2000"`
+	Answers []KeyedAnswers `json:"answers" maxItems:"200"`
+}
+
+// KeyedAnswers is what stands in one row.
+type KeyedAnswers struct {
+	Character string `json:"character" maxLength:"60"`
+	Written   string `json:"written" maxLength:"40" doc:"Its letters, or a number"`
+}
+
+// ErrNothingWritten is given for a sheet without an answer.
+var ErrNothingWritten = &FieldError{"answers", "nothing was keyed in: write at least one letter"}
+
+// KeyIn enters one tree of a tally sheet: all of it or nothing. A tree of the tract that has the tag already gets the looks; else it is
+// started. Sent again, it changes nothing.
+func (b *Book) KeyIn(ctx context.Context, k *KeyedSheet) (*TreeView, error) {
+	at, err := placeOf(k.Tag, k.Tract, k.Stand)
+	if err != nil {
+		return nil, err
+	}
+	if err := checkID(k.ID); err != nil {
+		return nil, err
+	}
+	entries, err := b.keyed(k)
+	if err != nil {
+		return nil, err
+	}
+	tx, err := b.store.Begin(ctx)
+	if err != nil {
+		return nil, err
+	}
+	s, err := b.keyInto(ctx, tx, k, at, entries)
+	if err == nil {
+		err = tx.Commit()
+	}
+	if err != nil {
+		return nil, errors.Join(err, tx.Rollback())
+	}
+	defer s.close()
+	s.weigh()
+	return b.view(s), nil
+}
+
+func (b *Book) keyInto(ctx context.Context, tx *store.Tx, k *KeyedSheet, at logbook.Place, entries []logbook.Entry) (*sheet, error) {
+	s, err := b.keyedTree(ctx, tx, k, at)
+	if err != nil {
+		return nil, err
+	}
+	s.added = nil // it is written already
+	for i := range entries {
+		if err := b.enter(ctx, tx, s, entries[i], ""); err != nil {
+			s.close()
+			return nil, err
+		}
+	}
+	return s, b.write(ctx, tx, s, "")
+}
+
+// keyedTree opens the tree that has the tag, or starts one.
+func (b *Book) keyedTree(ctx context.Context, tx *store.Tx, k *KeyedSheet, at logbook.Place) (*sheet, error) {
+	has, err := tx.TreeByTag(ctx, at.Tract, at.Tag)
+	if err == nil {
+		return b.open(ctx, tx.Reader, has.ID)
+	}
+	if !errors.Is(err, store.ErrNoTree) {
+		return nil, err
+	}
+	s, err := b.start(ctx, tx, k.NewTree, at)
+	if err == nil {
+		s.begun = true
+	}
+	return s, err
+}
+
+// keyed reads a sheet into the looks and scores that it is, with ids that follow from the sheet's own. Whatever is wrong
+// with any row is said at once.
+func (b *Book) keyed(k *KeyedSheet) ([]logbook.Entry, error) {
+	layout, err := b.TallySheet(Among{Region: k.Region, List: k.List}, k.Route, k.Room)
+	if err != nil {
+		return nil, err
+	}
+	if k.Code != layout.Code {
+		return nil, &FieldError{"code", fmt.Sprintf("this sheet is %s, and what was chosen is %s: its letters differ; choose the list, the route "+
+			"and the number of trees that stand on it", k.Code, layout.Code)}
+	}
+	var wrong FieldErrors
+	var out []logbook.Entry
+	look := map[string]string{}
+	for i, a := range k.Answers {
+		row := layout.Row(a.Character)
+		switch {
+		case row == nil:
+			wrong = append(wrong, &FieldError{fmt.Sprintf("answers[%d]", i), "the sheet has no row of " + a.Character})
+			continue
+		case tallysheet.Blank(a.Written):
+			continue
+		}
+		score, err := row.Read(a.Written)
+		if err != nil {
+			wrong = append(wrong, &FieldError{fmt.Sprintf("answers[%d].written", i), err.Error()})
+			continue
+		}
+		if look[row.From] == "" {
+			look[row.From] = k.idOf("look " + row.From)
+			e := logbook.Entry{ID: look[row.From], Kind: logbook.KindLook, By: k.By, From: row.From, Day: k.Day}
+			if len(look) == 1 {
+				e.Note = k.Note
+			}
+			out = append(out, e)
+		}
+		out = append(out, logbook.Entry{ID: k.idOf("score " + a.Character), Kind: logbook.KindScore, By: k.By, Day: k.Day,
+			Look: look[row.From], Score: score})
+	}
+	if len(wrong) > 0 {
+		return nil, wrong
+	}
+	if len(out) == 0 {
+		return nil, ErrNothingWritten
+	}
+	return out, nil
+}
+
+// idOf is the id of a part of a sheet: the same for the same sheet.
+func (k *KeyedSheet) idOf(part string) string {
+	id := ulid.MustParseStrict(k.ID)
+	sum := sha256.Sum256([]byte(k.ID + part))
+	copy(id[6:], sum[:10])
+	return id.String()
+}
