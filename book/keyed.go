@@ -17,7 +17,7 @@ import (
 type KeyedSheet struct {
 	NewTree
 	Route   string         `json:"route" doc:"Of the sheet" maxLength:"40"`
-	Room    int            `json:"room" enum:"1,4,10" doc:"How many trees the sheet has room for"`
+	Room    int            `json:"room" doc:"How many trees the sheet has room for: 1, 4 or 10"`
 	Code    string         `json:"code" doc:"That stands at the foot of the sheet" maxLength:"8"`
 	Day     string         `json:"day,omitempty" doc:"When it was written, as 2026-11-29; absent: today" maxLength:"10"`
 	Note    string         `json:"note,omitempty" maxLength:"2000"`
@@ -72,10 +72,20 @@ func (b *Book) keyInto(ctx context.Context, tx *store.Tx, k *KeyedSheet, at logb
 	for i := range entries {
 		if err := b.enter(ctx, tx, s, entries[i], ""); err != nil {
 			s.close()
-			return nil, err
+			return nil, s.inRow(&entries[i], err)
 		}
 	}
 	return s, b.write(ctx, tx, s, "")
+}
+
+// inRow says in which row of a sheet it is that something is wrong.
+func (s *sheet) inRow(e *logbook.Entry, err error) error {
+	fields := FieldsOf(err)
+	if len(fields) == 0 || e.Score == nil {
+		return err
+	}
+	c := s.flora.Character(e.Score.Character)
+	return &FieldError{"answers." + c.ID, c.Name + ": " + fields[0].Message}
 }
 
 // keyedTree opens the tree that has the tag, or starts one.

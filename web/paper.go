@@ -17,7 +17,7 @@ import (
 type tallyQuery struct {
 	AmongQuery
 	Route string `query:"route" maxLength:"40" default:"twig-in-hand" doc:"Of the vocabulary"`
-	Trees int    `query:"trees" enum:"1,4,10" default:"4" doc:"How many a sheet has room for"`
+	Trees int    `query:"trees" default:"4" doc:"How many a sheet has room for: 1, 4 or 10"`
 }
 
 // tagsQuery says which labels are wanted.

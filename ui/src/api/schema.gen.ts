@@ -3053,10 +3053,9 @@ export interface components {
             region?: string;
             /**
              * Format: int64
-             * @description How many trees the sheet has room for
-             * @enum {integer}
+             * @description How many trees the sheet has room for: 1, 4 or 10
              */
-            room: 1 | 4 | 10;
+            room: number;
             /** @description Of the sheet */
             route: string;
             stand: string;
@@ -8939,8 +8938,8 @@ export interface operations {
                 list?: string;
                 /** @description Of the vocabulary */
                 route?: string;
-                /** @description How many a sheet has room for */
-                trees?: 1 | 4 | 10;
+                /** @description How many a sheet has room for: 1, 4 or 10 */
+                trees?: number;
             };
             header?: never;
             path?: never;

@@ -9,7 +9,6 @@ import TerrainMap from '../stands/TerrainMap.vue'
 import ReportButton from '../stands/ReportButton.vue'
 import { useFilter } from '../trees/filter'
 import { useStands } from '../trees/stands'
-import { isAway } from '../woods/device'
 import { useVocabulary } from '../frame/vocabulary'
 import { useDay } from './day'
 import NextStop from './NextStop.vue'
@@ -87,7 +86,7 @@ function drop(id: string) {
       <span v-if="plan" class="files">
         <a class="press" :href="`/api/day.gpx?${day.search}`" download><i class="pi pi-map" aria-hidden="true"></i> Route (GPX)</a>
         <a class="press" :href="`/api/day.ics?${day.search}`" download><i class="pi pi-calendar" aria-hidden="true"></i> Calendar</a>
-        <ReportButton v-if="!isAway()" :href="`/api/day.pdf?${day.search}`" name="day.pdf" words="Day sheet (PDF)" />
+        <ReportButton :href="`/api/day.pdf?${day.search}`" name="day.pdf" words="Day sheet (PDF)" />
       </span>
     </template>
     <form class="panel" @submit.prevent="day.make()">

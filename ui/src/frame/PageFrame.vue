@@ -25,6 +25,7 @@ const parts = computed(() => [
   { to: '/map', label: 'Map', icon: 'pi pi-map' },
   { to: '/stands', label: 'Stands', icon: 'pi pi-chart-bar' },
   { to: '/files', label: 'Files', icon: 'pi pi-file' },
+  { to: '/paper', label: 'Paper', icon: 'pi pi-print' },
   { to: '/flora', label: 'Flora', icon: 'pi pi-book' },
   { to: '/measure', label: 'Measure', icon: 'pi pi-calculator' },
   { to: '/practice', label: 'Practice', icon: 'pi pi-sync' },

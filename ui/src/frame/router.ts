@@ -9,6 +9,7 @@ import { floraRoom } from '../flora/room'
 import { keptRoom } from '../kept/room'
 import { keyRoom } from '../key/room'
 import { measureRoom } from '../measure/room'
+import { paperRoom } from '../paper/room'
 import { photosRoom } from '../photos/room'
 import { practiceRoom } from '../practice/room'
 import { settingsRoom } from '../settings/room'
@@ -35,6 +36,7 @@ export const router = createRouter({
     ...floraRoom,
     ...keyRoom,
     ...measureRoom,
+    ...paperRoom,
     ...photosRoom,
     ...practiceRoom,
     ...checksRoom,

@@ -8,6 +8,8 @@ export const themes = [
   { id: 'dark', label: 'Dark' },
   { id: 'contrast', label: 'High contrast' },
 ] as const
+/** What pages are printed on. */
+export const papers = ['A4', 'Letter'] as const
 export const textSizes = [100, 125, 150, 200]
 
 /** How a person likes to work here: kept by the browser, not in the book. */
@@ -15,6 +17,7 @@ export const useSettings = defineStore('settings', () => {
   const theme = useLocalStorage<string>('palethicket.theme', 'auto')
   const text = useLocalStorage('palethicket.text', 100)
   const route = useLocalStorage('palethicket.route', 'branching-first')
+  const paper = useLocalStorage<(typeof papers)[number]>('palethicket.paper', 'A4')
   /** Pixels of this screen in a millimetre; 0 until it was measured against a card. */
   const pixelsPerMm = useLocalStorage('palethicket.gauge', 0)
   /** Show beside the standing how it would be if the stand's other trees were what to expect. */
@@ -31,5 +34,5 @@ export const useSettings = defineStore('settings', () => {
     document.documentElement.style.fontSize = `${text.value}%`
   })
 
-  return { theme, shown, text, route, pixelsPerMm, here, ownErrors, understood }
+  return { theme, shown, text, route, paper, pixelsPerMm, here, ownErrors, understood }
 })

@@ -7,9 +7,9 @@ import PageFrame from '../frame/PageFrame.vue'
 import SaidWrong from '../frame/SaidWrong.vue'
 import { useSession } from '../frame/session'
 import { amongKey, useVocabulary } from '../frame/vocabulary'
+import PaperChoice from '../paper/PaperChoice.vue'
 import StateDrawing from '../plates/StateDrawing.vue'
 import ReportButton from '../stands/ReportButton.vue'
-import { isAway } from '../woods/device'
 import { useKey, type Asked, type Lead } from './key'
 
 /** A key to just the trees that could be meant: to be walked here, or printed. */
@@ -28,7 +28,6 @@ const asked = ref<Asked>({
   tree: text('tree'),
   taste: 'whole',
   genus: '',
-  paper: 'A4',
 })
 const k = useKey()
 const key = k.key
@@ -60,12 +59,12 @@ const few = 3 // drawings of a lead
     <template #actions>
       <span v-if="key" class="acts">
         <a class="press" :href="`/api/key?${search}`" download="key.json">JSON</a>
-        <a v-if="!isAway()" class="press" :href="`/api/key.html?${search}`" download="key.html">Page</a>
-        <ReportButton v-if="!isAway()" :href="`/api/key.pdf?${search}`" name="key.pdf" words="Print (PDF)" />
+        <a class="press" :href="`/api/key.html?${search}`" download="key.html">Page</a>
+        <ReportButton :href="`/api/key.pdf?${search}`" name="key.pdf" words="Print (PDF)" />
       </span>
     </template>
     <form class="panel" @submit.prevent="k.make(asked)">
-      <label v-if="!asked.tree" class="field"
+      <label v-if="!of" class="field"
         >Trees of
         <select data-among @change="among">
           <option v-for="a in vocabulary.words?.amongs" :key="amongKey(a)" :value="amongKey(a)" :selected="a.list === asked.list">
@@ -80,13 +79,7 @@ const few = 3 // drawings of a lead
         </select></label
       >
       <label v-if="asked.taste === 'genus'" class="field">Genus <input v-model="asked.genus" required placeholder="Quercus" /></label>
-      <label class="field"
-        >Paper
-        <select v-model="asked.paper">
-          <option>A4</option>
-          <option>Letter</option>
-        </select></label
-      >
+      <PaperChoice />
       <button class="press lead" :disabled="k.asking.busy.value" data-make-key>
         {{ k.asking.busy.value ? 'Being made…' : key ? 'Make it anew' : 'Make the key' }}
       </button>
@@ -114,7 +107,7 @@ const few = 3 // drawings of a lead
       <section v-if="k.end.value" class="panel" aria-live="polite" data-key-end>
         <p class="name">{{ k.end.value.words }}</p>
         <p v-if="k.end.value.confirm?.length">Bears it out: {{ k.end.value.confirm.join('; ') }}.</p>
-        <p v-for="t in k.end.value.taken" :key="t.taxon" class="small">Taken for {{ t.words }}{{ t.apart ? `: ${t.apart}` : "." }}</p>
+        <p v-for="t in k.end.value.taken" :key="t.taxon" class="small">Taken for {{ t.words }}{{ t.apart ? `: ${t.apart}` : '.' }}</p>
         <p v-if="k.end.value.why" class="small soft">It ends here: {{ k.end.value.why }}.</p>
         <button
           v-if="asked.tree && k.scores.value.length && session.may('observer')"

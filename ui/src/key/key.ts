@@ -14,7 +14,6 @@ export interface Asked {
   tree: string
   taste: string
   genus: string
-  paper: 'A4' | 'Letter'
 }
 
 /** A key, and the way that is gone through it. */

@@ -13,6 +13,7 @@ import DeckChoice from './DeckChoice.vue'
 import { useDecks } from './decks'
 import HowAsked from './HowAsked.vue'
 import NameAnswer from './NameAnswer.vue'
+import ReportButton from '../stands/ReportButton.vue'
 import PairAnswer from './PairAnswer.vue'
 import { usePractice, type Kind, type Sure } from './practice'
 import PracticeFigures from './PracticeFigures.vue'
@@ -157,7 +158,7 @@ function forget() {
     </section>
     <HowAsked />
     <p v-if="!away" class="bar">
-      <a v-if="onPaper.length" class="press" :href="quiz" download="quiz.pdf" data-quiz>A quiz sheet of twelve (PDF)</a>
+      <ReportButton v-if="onPaper.length" :href="quiz" name="quiz.pdf" words="A quiz sheet of twelve (PDF)" />
       <RouterLink class="press" to="/practice/walks" data-walks>A walk through a stand that does not exist</RouterLink>
       <RouterLink v-if="session.may('lead')" class="press" to="/practice/crew">The crew’s practice</RouterLink>
     </p>

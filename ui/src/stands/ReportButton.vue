@@ -3,9 +3,12 @@ import { onBeforeUnmount, ref } from 'vue'
 import { problemLines } from '../api/client'
 import { noConnection } from '../frame/ask'
 import { saveAs } from '../frame/save'
+import { useSettings } from '../frame/settings'
+import { askDevice, isAway } from '../woods/device'
 
 /** Has a report made and saves it; a large one takes seconds, and can be stopped. */
 const props = defineProps<{ href: string; name: string; words?: string }>()
+const settings = useSettings()
 const making = ref<AbortController | null>(null)
 const wrong = ref('')
 
@@ -14,7 +17,10 @@ async function make() {
   making.value = stop
   wrong.value = ''
   try {
-    const answer = await fetch(props.href, { signal: stop.signal })
+    const url = new URL(props.href, location.origin)
+    url.searchParams.set('paper', settings.paper)
+    const answer = await (isAway() ? askDevice(new Request(url)) : fetch(url, { signal: stop.signal }))
+    if (stop.signal.aborted) return
     if (!answer.ok) throw new Error(problemLines(await answer.json()).join(' '))
     saveAs(await answer.blob(), props.name)
   } catch (e) {

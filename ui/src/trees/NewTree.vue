@@ -2,7 +2,7 @@
 import { useLocalStorage } from '@vueuse/core'
 import AutoComplete from 'primevue/autocomplete'
 import { computed, onMounted, ref } from 'vue'
-import { useRouter } from 'vue-router'
+import { useRoute, useRouter } from 'vue-router'
 import SaidWrong from '../frame/SaidWrong.vue'
 import { amongKey, amongOf, useVocabulary } from '../frame/vocabulary'
 import { useStands } from './stands'
@@ -14,8 +14,11 @@ const known = useStands()
 const vocabulary = useVocabulary()
 const router = useRouter()
 const last = useLocalStorage('palethicket.tag', '') // that was started here
-const tag = ref(nextTag(last.value))
+const props = defineProps<{ tagged?: string }>() // what a label says
+const tag = ref(props.tagged || nextTag(last.value))
 const tract = useLocalStorage('palethicket.tract', '')
+const asked = useRoute().query.tract
+if (typeof asked === 'string' && asked) tract.value = asked
 const stand = useLocalStorage('palethicket.stand', '')
 const kept = useLocalStorage('palethicket.among', '')
 const missing = ref<{ field: string; says: string }[]>([])

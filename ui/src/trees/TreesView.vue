@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed, defineAsyncComponent, onMounted, ref } from 'vue'
+import { useRoute } from 'vue-router'
 import PageFrame from '../frame/PageFrame.vue'
 import PrintButton from '../frame/PrintButton.vue'
 import SaidWrong from '../frame/SaidWrong.vue'
@@ -15,7 +16,9 @@ const NewTree = defineAsyncComponent(() => import('./NewTree.vue'))
 const store = useTrees()
 const session = useSession()
 const filter = useFilter('trees')
-const starting = ref(false)
+const route = useRoute()
+const begin = computed(() => (typeof route.query.begin === 'string' ? route.query.begin : '')) // a label's tag
+const starting = ref(Boolean(begin.value))
 onMounted(store.again)
 
 const filtered = computed(() => filter.on)
@@ -34,13 +37,16 @@ const stands = computed(() => {
   <PageFrame title="Pale Thicket" hint="Naming leafless trees from whatever could be seen of them">
     <template #actions>
       <span class="does"
-        ><PrintButton v-if="store.trees.length" :whole="store.all" />
+        ><RouterLink v-if="store.trees.length" class="press" to="/t" data-by-label
+          ><i class="pi pi-qrcode" aria-hidden="true"></i> By its label</RouterLink
+        >
+        <PrintButton v-if="store.trees.length" :whole="store.all" />
         <button v-if="session.may('observer')" class="press lead" :aria-expanded="starting" @click="starting = !starting">
           <i class="pi pi-plus" aria-hidden="true"></i> Start a tree
         </button></span
       >
     </template>
-    <NewTree v-if="starting || (bare && !filtered && session.may('observer'))" />
+    <NewTree v-if="starting || (bare && !filtered && session.may('observer'))" :tagged="begin" />
     <TreeFilter v-if="!bare || filtered" page="trees" aside />
     <SaidWrong :lines="store.wrong" again @again="store.load" />
     <DueCards />

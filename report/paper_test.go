@@ -1,0 +1,242 @@
+package report_test
+
+import (
+	"bytes"
+	"fmt"
+	"math"
+	"slices"
+	"strings"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/require"
+
+	"palethicket/book"
+	"palethicket/core/flora"
+	"palethicket/core/flora/handbook"
+	"palethicket/core/plate/tile"
+	"palethicket/core/tallysheet"
+	files "palethicket/flora"
+	"palethicket/report"
+	"palethicket/report/reporttest"
+)
+
+// drawn are states as the program draws them.
+func drawn(character, state string) (string, []byte) {
+	d, err := tile.Draw(character, state, "paper")
+	if err != nil || d == nil {
+		return "", nil
+	}
+	return d.Kind, d.Body
+}
+
+func loaded(t *testing.T) (*flora.Flora, flora.Among) {
+	t.Helper()
+	f, err := flora.Load(files.Files)
+	require.NoError(t, err)
+	return f, flora.Among{Region: f.HomeRegion()}
+}
+
+// TestGaugeIsTrue reads the card's lengths back off the page: within 0.2 mm of what stands beside them.
+func TestGaugeIsTrue(t *testing.T) {
+	t.Parallel()
+	for paper := range report.Papers {
+		var pdf bytes.Buffer
+		require.NoError(t, report.GaugePDF(&pdf, 4, paper))
+		lines := reporttest.Lines(t, pdf.Bytes())
+		across := func(long float64) (n int) {
+			for _, l := range lines {
+				if math.Abs(l.Y1-l.Y2) < 0.01 && math.Abs(math.Abs(l.X2-l.X1)-long) < 0.2 {
+					n++
+				}
+			}
+			return n
+		}
+		require.Equal(t, 1, across(100), "the line that must measure 100 mm")
+		for _, slot := range []float64{1.5, 2.5, 4, 7, 10} {
+			require.GreaterOrEqual(t, across(slot), 1, slot)
+		}
+		var mm, sixteenths []float64
+		top, foot := 0.0, 1e9
+		for _, l := range lines { // the rules' marks stand on the card's edges
+			if l.X1 == l.X2 {
+				top, foot = math.Max(top, math.Max(l.Y1, l.Y2)), math.Min(foot, math.Min(l.Y1, l.Y2))
+			}
+		}
+		edge := top
+		for _, l := range lines {
+			if l.X1 == l.X2 && l.Y1 > l.Y2 && math.Abs(l.Y1-edge) > 8 && math.Abs(l.Y1-cardTop(lines)) < 0.01 {
+				mm = append(mm, l.X1)
+			}
+			if l.X1 == l.X2 && math.Abs(math.Min(l.Y1, l.Y2)-foot) < 0.01 {
+				sixteenths = append(sixteenths, l.X1)
+			}
+		}
+		slices.Sort(mm)
+		slices.Sort(sixteenths)
+		require.Len(t, mm, 151)
+		require.InDelta(t, 150, mm[150]-mm[0], 0.2)
+		require.InDelta(t, 37, mm[37]-mm[0], 0.2)
+		require.Len(t, sixteenths, 97)
+		require.InDelta(t, 152.4, sixteenths[96]-sixteenths[0], 0.2)
+		require.InDelta(t, 25.4/16, sixteenths[1]-sixteenths[0], 0.2)
+		text := reporttest.Text(t, pdf.Bytes())
+		require.Contains(t, text, "this must measure 100 mm")
+		require.Regexp(t, `40 cm\s+10.00`, text) // Bitterlich 1948: d/(2√k), 40 cm at 4 m²/ha
+		reporttest.Inside(t, pdf.Bytes(), 8)
+	}
+	require.ErrorIs(t, report.GaugePDF(&bytes.Buffer{}, 0, "A4"), report.ErrFactor)
+	require.ErrorIs(t, report.GaugePDF(&bytes.Buffer{}, math.NaN(), "A4"), report.ErrFactor)
+	require.ErrorIs(t, report.GaugePDF(&bytes.Buffer{}, 2, "A5"), report.ErrPaper)
+}
+
+// cardTop is the edge that most upright marks hang from: the rule of millimetres.
+func cardTop(lines []reporttest.Line) float64 {
+	count := map[string]int{}
+	best, most := 0.0, 0
+	for _, l := range lines {
+		if l.X1 != l.X2 {
+			continue
+		}
+		y := math.Max(l.Y1, l.Y2)
+		k := fmt.Sprintf("%.2f", y)
+		if count[k]++; count[k] > most {
+			best, most = y, count[k]
+		}
+	}
+	return best
+}
+
+// TestLabelsAreRead has an independent decoder read every code back: of a page, of five hundred, of tags of forty letters.
+func TestLabelsAreRead(t *testing.T) {
+	t.Parallel()
+	var tags []report.Tag
+	var want []string
+	for i := range 48 {
+		link := fmt.Sprintf("https://book.example/t/01JD%022d", i)
+		tags = append(tags, report.Tag{Tag: fmt.Sprintf("LC-%03d", i), Tract: "Lantern Creek watershed forest", Stand: "North cove", Link: link})
+		want = append(want, link)
+	}
+	tags[5].Tag = strings.Repeat("Wide-", 8)
+	for _, o := range []report.TagSheet{{Paper: "A4", Rows: 8, Columns: 3}, {Paper: "Letter", Rows: 12, Columns: 5}} {
+		var pdf bytes.Buffer
+		require.NoError(t, report.TagsPDF(&pdf, tags, o))
+		require.ElementsMatch(t, want, reporttest.Codes(t, pdf.Bytes(), o.Columns, o.Rows, 10))
+		reporttest.Inside(t, pdf.Bytes(), 8)
+		text := reporttest.Text(t, pdf.Bytes())
+		require.Contains(t, text, "LC-047")
+	}
+	var twice, many bytes.Buffer
+	require.NoError(t, report.TagsPDF(&twice, tags[:1], report.TagSheet{Paper: "A4", Rows: 4, Columns: 2, Twice: true}))
+	require.Equal(t, []string{want[0], want[0]}, reporttest.Codes(t, twice.Bytes(), 2, 4, 10))
+	tags = slices.Repeat(tags, 11)[:500]
+	require.NoError(t, report.TagsPDF(&many, tags, report.TagSheet{Paper: "A4", Rows: 8, Columns: 3}))
+	require.Equal(t, 21, reporttest.About(t, many.Bytes()).Pages)
+	require.Less(t, many.Len(), 2<<20)
+
+	err := report.TagsPDF(&bytes.Buffer{}, tags, report.TagSheet{Paper: "A4", Rows: 8, Columns: 12})
+	var refusal report.Refusal
+	require.ErrorAs(t, err, &refusal)
+	require.Contains(t, err.Error(), "at most 5 across")
+	require.ErrorIs(t, report.TagsPDF(&bytes.Buffer{}, nil, report.TagSheet{Paper: "A4", Rows: 1, Columns: 1}), report.ErrNoTags)
+	require.ErrorIs(t, report.TagsPDF(&bytes.Buffer{}, make([]report.Tag, 2001), report.TagSheet{Paper: "A4", Rows: 1, Columns: 1}),
+		report.ErrManyTags)
+}
+
+// TestTallySheets prints those of each size: every letter and word stands on the page, within its edges.
+func TestTallySheets(t *testing.T) {
+	t.Parallel()
+	f, among := loaded(t)
+	for trees := range tallysheet.Rooms {
+		s, err := tallysheet.New(f, among, "bark-first", trees)
+		require.NoError(t, err)
+		var pdf bytes.Buffer
+		require.NoError(t, report.TallySheetPDF(&pdf, s, "Letter", drawn))
+		about := reporttest.About(t, pdf.Bytes())
+		require.InDelta(t, 612, about.Wide, 1)
+		require.LessOrEqual(t, about.Pages, 6)
+		require.Less(t, pdf.Len(), 2<<20)
+		reporttest.Inside(t, pdf.Bytes(), 8)
+		text := strings.Join(strings.Fields(reporttest.Text(t, pdf.Bytes())), " ")
+		require.Contains(t, text, "sheet "+s.Code)
+		for _, word := range []string{"Bark", "Notes", "Tract"} {
+			require.Contains(t, text, word)
+		}
+		letters := 0
+		for _, r := range s.Rows {
+			letters += len(r.Boxes)
+		}
+		single := 0
+		for _, w := range reporttest.Words(t, pdf.Bytes()) {
+			if len(w.Text) == 1 && w.Text >= "a" && w.Text <= "z" {
+				single++
+			}
+		}
+		require.GreaterOrEqual(t, single, letters)
+	}
+}
+
+// TestAlikeCards prints a deck: every pair that the flora has a line on stands on some card, four cards a page.
+func TestAlikeCards(t *testing.T) {
+	t.Parallel()
+	f, among := loaded(t)
+	cards, err := handbook.New(f).Cards(t.Context(), among, nil)
+	require.NoError(t, err)
+	on := map[[2]string]bool{}
+	for _, c := range cards {
+		require.GreaterOrEqual(t, len(c.Trees), 2)
+		require.LessOrEqual(t, len(c.Trees), 4)
+		for _, a := range c.Trees {
+			for _, b := range c.Trees {
+				on[[2]string{a.Name, b.Name}] = true
+			}
+		}
+	}
+	p, err := f.Pool(flora.PoolKey{Among: among})
+	require.NoError(t, err)
+	for _, a := range f.Alike {
+		_, one := p.Find(a.Pair[0])
+		_, two := p.Find(a.Pair[1])
+		require.Equal(t, one && two, on[a.Pair], a.Pair)
+	}
+	var pdf bytes.Buffer
+	require.NoError(t, report.CardsPDF(&pdf, "Look-alikes", cards[:9], "A4"))
+	require.Equal(t, 3, reporttest.About(t, pdf.Bytes()).Pages)
+	reporttest.Inside(t, pdf.Bytes(), 5)
+	text := reporttest.Text(t, pdf.Bytes())
+	for _, c := range cards[:9] {
+		for _, tree := range c.Trees {
+			require.Contains(t, text, strings.Fields(tree.Name)[0])
+		}
+	}
+	require.ErrorIs(t, report.CardsPDF(&bytes.Buffer{}, "", nil, "A4"), report.ErrNoCards)
+	_, err = handbook.New(f).Cards(t.Context(), among, []string{"Acer rubrum", "Acer nothing"})
+	require.ErrorContains(t, err, "Acer nothing")
+}
+
+// TestAllOnBothPapers prints what the book prints on A4 and on Letter: as wide as the paper, with a title, nothing cut.
+func TestAllOnBothPapers(t *testing.T) {
+	t.Parallel()
+	r := demoReport(t, "North cove")
+	start := time.Date(2026, 11, 29, 8, 30, 0, 0, time.UTC)
+	day := &book.DayPlan{Date: "2026-11-29", Start: start, Crews: []book.CrewDay{{Back: start.Add(5 * time.Hour)}}}
+	quiz := &book.Quiz{Title: "Whose is it?", Made: start}
+	for i := range 7 {
+		_, body := drawn("bud.shape", "egg")
+		quiz.Items = append(quiz.Items, book.QuizItem{N: i + 1, Asks: "Whose?", Kind: "image/svg+xml", Body: body, Answer: "a tree"})
+	}
+	for paper, wide := range map[string]float64{"A4": 595.28, "Letter": 612} {
+		for name, print := range map[string]func(out *bytes.Buffer) error{
+			"report": func(out *bytes.Buffer) error { return report.PDF(out, r, paper) },
+			"day":    func(out *bytes.Buffer) error { return report.DayPDF(out, day, paper) },
+			"quiz":   func(out *bytes.Buffer) error { return report.QuizPDF(out, quiz, paper) },
+		} {
+			var pdf bytes.Buffer
+			require.NoError(t, print(&pdf), name)
+			about := reporttest.About(t, pdf.Bytes())
+			require.InDelta(t, wide, about.Wide, 0.5, name)
+			require.NotEmpty(t, about.Title, name)
+			reporttest.Inside(t, pdf.Bytes(), 8)
+		}
+	}
+}
