@@ -13,8 +13,8 @@ import (
 	"palethicket/report"
 )
 
-// tallyQuery says which scoring sheet is wanted.
-type tallyQuery struct {
+// TallyQuery says which scoring sheet is wanted.
+type TallyQuery struct {
 	AmongQuery
 	Route string `query:"route" maxLength:"40" default:"twig-in-hand" doc:"Of the vocabulary"`
 	Trees int    `query:"trees" default:"4" doc:"How many a sheet has room for: 1, 4 or 10"`
@@ -34,7 +34,7 @@ type tagsQuery struct {
 // paperOperations print what is taken along, and follow a code back.
 func (s *Server) paperOperations(api huma.API) {
 	answer(s, api, operation("tally-sheet", http.MethodGet, "/api/tally", "A scoring sheet's characters and letters, to key one in"),
-		func(ctx context.Context, in *tallyQuery) (*book.TallySheet, error) {
+		func(ctx context.Context, in *TallyQuery) (*book.TallySheet, error) {
 			return s.of(ctx).TallySheet(in.among(), in.Route, in.Trees)
 		})
 	view(s, api, operation("key-in", http.MethodPost, "/api/tally", "Key in one tree of a scoring sheet: all of it or nothing"),
@@ -51,7 +51,7 @@ func (s *Server) paperOperations(api huma.API) {
 	save(s, api, operation("tally-pdf", http.MethodGet, "/api/paper/tally.pdf", "A scoring sheet to print"),
 		func(ctx context.Context, in *struct {
 			PaperQuery
-			tallyQuery
+			TallyQuery
 		}) (*savedFile, error) {
 			sheet, err := s.of(ctx).TallySheet(in.among(), in.Route, in.Trees)
 			if err != nil {

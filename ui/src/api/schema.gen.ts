@@ -7451,6 +7451,14 @@ export interface operations {
             query?: {
                 /** @description Of a PDF */
                 paper?: "A4" | "Letter";
+                /** @description Region of the flora; absent: the home region */
+                region?: string;
+                /** @description List of the book; absent: the whole region */
+                list?: string;
+                /** @description Of the vocabulary */
+                route?: string;
+                /** @description How many a sheet has room for: 1, 4 or 10 */
+                trees?: number;
             };
             header?: never;
             path?: never;

@@ -39,7 +39,7 @@ function go(i: number) {
   field(i)?.select()
 }
 
-function strike(i: number, row: Row, e: KeyboardEvent) {
+function move(i: number, row: Row, e: KeyboardEvent) {
   if (e.ctrlKey || e.metaKey || e.altKey) return e.key === 'Enter' ? void keep() : undefined
   const moves: Record<string, number> = { Enter: i + 1, ArrowDown: i + 1, ArrowUp: i - 1 }
   if (e.key in moves) {
@@ -48,9 +48,20 @@ function strike(i: number, row: Row, e: KeyboardEvent) {
   }
   if (e.key === 'Backspace' && !draft.value.written[row.character]) {
     e.preventDefault()
+    go(i - 1)
+  }
+}
+
+/** A letter, from keys or from glass: what a screen's keyboard writes comes as no key. */
+function strike(i: number, row: Row, e: InputEvent) {
+  if (e.inputType !== 'insertText' || !e.data) return
+  const before = rows.value[i - 1]
+  if (e.data === '+' && !draft.value.written[row.character] && before && before.kind !== 'numeric') {
+    e.preventDefault() // meant for the row that was just answered
+    draft.value.written[before.character] += '+'
     return go(i - 1)
   }
-  const did = struck(row, draft.value.written[row.character] ?? '', e.key)
+  const did = struck(row, draft.value.written[row.character] ?? '', e.data)
   if (!did) return
   e.preventDefault()
   wrong.value[row.character] = 'wrong' in did ? did.wrong : ''
@@ -83,12 +94,12 @@ async function keep() {
       <label class="field">Day it was written <input v-model="where.day" type="date" /></label>
     </div>
     <SaidWrong :lines="s.reading.wrong.value" again @again="s.read" />
-    <form v-if="sheet" class="panel" novalidate @submit.prevent="keep">
+    <form v-if="sheet" class="panel" novalidate @submit.prevent>
       <p>
         Sheet <strong data-code>{{ sheet.code }}</strong> <span class="soft small">must stand at the foot of the paper.</span>
       </p>
       <p class="soft small">
-        A letter answers and goes on. Space or Enter leaves a row empty, ? is “cannot tell”, + before a second letter is one or the other,
+        A letter answers and goes on. Space or Enter leaves a row empty, ? is “cannot tell”, + and a second letter is one or the other,
         Backspace goes back, Ctrl and Enter keep the tree.
       </p>
       <label class="field tag"
@@ -119,7 +130,8 @@ async function keep() {
             :placeholder="r.kind === 'numeric' ? r.unit : ''"
             :aria-invalid="Boolean(wrong[r.character])"
             :data-row="r.character"
-            @keydown="strike(rows.indexOf(r), r, $event)"
+            @keydown="move(rows.indexOf(r), r, $event)"
+            @beforeinput="strike(rows.indexOf(r), r, $event as InputEvent)"
           />
           <span v-if="wrong[r.character]" class="wrong small" role="alert">{{ wrong[r.character] }}</span>
           <strong v-else-if="means(r, draft.written[r.character] ?? '')" class="small">{{
@@ -133,7 +145,7 @@ async function keep() {
       <label class="field">Notes <textarea v-model="draft.note" rows="2" maxlength="2000"></textarea></label>
       <SaidWrong :lines="s.sending.wrong.value" />
       <p>
-        <button id="sheet-keep" class="press lead" :disabled="s.sending.busy.value" data-sheet-keep>
+        <button id="sheet-keep" type="button" class="press lead" :disabled="s.sending.busy.value" data-sheet-keep @click="keep">
           {{ s.sending.busy.value ? 'Being kept…' : `Keep ${draft.tag || 'this tree'}: ${s.filled.value} answers` }}
         </button>
       </p>

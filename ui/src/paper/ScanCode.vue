@@ -16,7 +16,7 @@ async function start() {
     await nextTick()
     if (!video.value) return stop()
     video.value.srcObject = stream.value
-    await video.value.play()
+    video.value.play().catch(() => undefined) // codes are looked for as soon as there is a picture
     void watchFor()
   } catch {
     stop()
