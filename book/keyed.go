@@ -112,8 +112,11 @@ func (b *Book) keyed(k *KeyedSheet) ([]logbook.Entry, error) {
 		return nil, err
 	}
 	if k.Code != layout.Code {
-		return nil, &FieldError{"code", fmt.Sprintf("this sheet is %s, and what was chosen is %s: its letters differ; choose the list, the route "+
-			"and the number of trees that stand on it", k.Code, layout.Code)}
+		return nil, &FieldError{
+			"code",
+			fmt.Sprintf("this sheet is %s, and what was chosen is %s: its letters differ; choose the list, the route "+
+				"and the number of trees that stand on it", k.Code, layout.Code),
+		}
 	}
 	var wrong FieldErrors
 	var out []logbook.Entry

@@ -39,8 +39,13 @@ func (p *pdf) dayOf(d *book.DayPlan, crew int) {
 		),
 	)
 	if d.Light.Sunrise != nil && d.Light.Sunset != nil {
-		p.text(fmt.Sprintf("Sunrise %s, sunset %s. Colours are not to be trusted before the one and after the other, nor under a low grey sky.",
-			d.Light.Sunrise.In(where).Format(clock), d.Light.Sunset.In(where).Format(clock)))
+		p.text(
+			fmt.Sprintf(
+				"Sunrise %s, sunset %s. Colours are not to be trusted before the one and after the other, nor under a low grey sky.",
+				d.Light.Sunrise.In(where).Format(clock),
+				d.Light.Sunset.In(where).Format(clock),
+			),
+		)
 	}
 	for _, says := range d.Says {
 		p.text(says)
@@ -57,7 +62,9 @@ func (p *pdf) dayOf(d *book.DayPlan, crew int) {
 	}
 	p.row(widths, "", c.Back.In(where).Format(clock), "back", c.WayBack, "", "")
 	p.heading("Take care")
-	p.text("Ways are straight lines: go round streams, cliffs and what is closed. Dead ash and elm, broken tops and hung limbs fall without " +
-		"warning: look up before standing under. Take a twig only where collecting is allowed. " +
-		"Say when you will be back, and be back before dusk.")
+	p.text(
+		"Ways are straight lines: go round streams, cliffs and what is closed. Dead ash and elm, broken tops and hung limbs fall without " +
+			"warning: look up before standing under. Take a twig only where collecting is allowed. " +
+			"Say when you will be back, and be back before dusk.",
+	)
 }

@@ -92,6 +92,9 @@ func takenLine(t key.Taken) string {
 
 // endLines are what stands small under a name.
 func endLines(e *key.End) (out []string) {
+	if e.Seldom != "" {
+		out = append(out, "Or "+e.Seldom+".")
+	}
 	if e.Rank != key.Several && len(e.Confirm) > 0 {
 		out = append(out, "Bears it out: "+strings.Join(e.Confirm, "; ")+".")
 	}

@@ -114,7 +114,10 @@ func TestLabelsAreRead(t *testing.T) {
 	var want []string
 	for i := range 48 {
 		link := fmt.Sprintf("https://book.example/t/01JD%022d", i)
-		tags = append(tags, report.Tag{Tag: fmt.Sprintf("LC-%03d", i), Tract: "Lantern Creek watershed forest", Stand: "North cove", Link: link})
+		tags = append(
+			tags,
+			report.Tag{Tag: fmt.Sprintf("LC-%03d", i), Tract: "Lantern Creek watershed forest", Stand: "North cove", Link: link},
+		)
 		want = append(want, link)
 	}
 	tags[5].Tag = strings.Repeat("Wide-", 8)

@@ -27,7 +27,17 @@ func TestDrawingsAreReadWhole(t *testing.T) {
 	f, err := flora.Load(files.Files)
 	require.NoError(t, err)
 	book := handbook.New(f)
-	known := map[string]bool{"svg": true, "title": true, "style": true, "g": true, "path": true, "circle": true, "rect": true, "clipPath": true, "text": true}
+	known := map[string]bool{
+		"svg":      true,
+		"title":    true,
+		"style":    true,
+		"g":        true,
+		"path":     true,
+		"circle":   true,
+		"rect":     true,
+		"clipPath": true,
+		"text":     true,
+	}
 	p, err := newPDF("A4", "drawings", "drawings", time.Date(2026, 11, 29, 0, 0, 0, 0, time.UTC))
 	require.NoError(t, err)
 	p.AddPage()
@@ -74,8 +84,12 @@ func TestPaths(t *testing.T) {
 	for op, n := range segments("M1.5.25-3 4L2 3 4 5h0C1 2 3 4 5 6Q1 2 3-4ZM9 9") {
 		got = append(got, step{op, n})
 	}
-	require.Equal(t, []step{{'M', []float64{1.5, 0.25}}, {'L', []float64{-3, 4}}, {'L', []float64{2, 3}}, {'L', []float64{4, 5}}, {'h', []float64{0}},
-		{'C', []float64{1, 2, 3, 4, 5, 6}}, {'Q', []float64{1, 2, 3, -4}}, {'Z', nil}, {'M', []float64{9, 9}}}, got)
+	require.Equal(
+		t,
+		[]step{{'M', []float64{1.5, 0.25}}, {'L', []float64{-3, 4}}, {'L', []float64{2, 3}}, {'L', []float64{4, 5}}, {'h', []float64{0}},
+			{'C', []float64{1, 2, 3, 4, 5, 6}}, {'Q', []float64{1, 2, 3, -4}}, {'Z', nil}, {'M', []float64{9, 9}}},
+		got,
+	)
 }
 
 // TestStyles: the rule that says most of an element counts, what is not said is inherited.

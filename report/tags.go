@@ -62,8 +62,20 @@ func TagsPDF(w io.Writer, tags []Tag, o TagSheet) error {
 	}
 	wide, high := (p.wide-2*tagEdge)/float64(o.Columns), (p.high-2*tagEdge)/float64(o.Rows)
 	if wide < tagLeastWide || high < tagLeastHigh {
-		return Refusal(fmt.Sprintf("%d by %d labels on %s would be %.0f by %.0f mm each; a code needs %.0f by %.0f: use at most %d across and %d down",
-			o.Columns, o.Rows, o.Paper, wide, high, tagLeastWide, tagLeastHigh, int((p.wide-2*tagEdge)/tagLeastWide), int((p.high-2*tagEdge)/tagLeastHigh)))
+		return Refusal(
+			fmt.Sprintf(
+				"%d by %d labels on %s would be %.0f by %.0f mm each; a code needs %.0f by %.0f: use at most %d across and %d down",
+				o.Columns,
+				o.Rows,
+				o.Paper,
+				wide,
+				high,
+				tagLeastWide,
+				tagLeastHigh,
+				int((p.wide-2*tagEdge)/tagLeastWide),
+				int((p.high-2*tagEdge)/tagLeastHigh),
+			),
+		)
 	}
 	p.SetFooterFunc(nil)
 	p.SetAutoPageBreak(false, 0)

@@ -30,8 +30,10 @@ func TallySheetPDF(w io.Writer, s *tallysheet.Sheet, paper string, draw Draw) er
 	t := &tallyPages{figures: newFigures(p, draw, boxFigure, boxFigure), sheet: s}
 	t.legend = textWide - nameWide - float64(s.Trees)*answerWide[s.Trees]
 	p.title(s.Title)
-	p.small("Write the letter of what you see; two letters where it is one or the other; ? where you cannot tell. Letters are keyed in as " +
-		"they stand, under Paper, Key in a tally sheet.")
+	p.small(
+		"Write the letter of what you see; two letters where it is one or the other; ? where you cannot tell. Letters are keyed in as " +
+			"they stand, under Paper, Key in a tally sheet.",
+	)
 	t.head()
 	section := ""
 	for i := range s.Rows {

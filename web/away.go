@@ -62,7 +62,12 @@ func (s *Server) homeOperations(api huma.API) {
 func (s *Server) awayOperations(api huma.API) {
 	status := func(ctx context.Context) (*away.Status, error) {
 		if s.away == nil {
-			return &away.Status{Version: book.Version, Tracts: []string{}, Waiting: []away.WaitingOf{}, Refused: []away.RefusedByHome{}}, nil
+			return &away.Status{
+				Version: book.Version,
+				Tracts:  []string{},
+				Waiting: []away.WaitingOf{},
+				Refused: []away.RefusedByHome{},
+			}, nil
 		}
 		return s.away.Status(ctx)
 	}

@@ -248,7 +248,14 @@ func TestACheckIsWorked(t *testing.T) {
 		if i == 0 {
 			name = `{"rank": "species", "name": "Prunus serotina"}`
 		}
-		status, text := call(t, s, checker, "POST", "/api/trees/"+d.ID+"/entries", `{"id": "`+newID()+`", "kind": "name", "name": `+name+`}`)
+		status, text := call(
+			t,
+			s,
+			checker,
+			"POST",
+			"/api/trees/"+d.ID+"/entries",
+			`{"id": "`+newID()+`", "kind": "name", "name": `+name+`}`,
+		)
 		require.Equal(t, 200, status, text)
 	}
 	for path, body := range map[string]string{"/api/trees": `{"id": "` + newID() + `", "tag": "X", "tract": "T", "stand": "S"}`, "/api/checks": planOf20} {

@@ -92,7 +92,12 @@ func (s *Server) practiceOperations(api huma.API) {
 	answer(
 		s,
 		api,
-		operation("meet-practice", http.MethodPost, "/api/practice/answers", "Tell one's answers from elsewhere, and hear those that are here"),
+		operation(
+			"meet-practice",
+			http.MethodPost,
+			"/api/practice/answers",
+			"Tell one's answers from elsewhere, and hear those that are here",
+		),
 		func(ctx context.Context, in *struct {
 			Who
 			Have int `query:"have" minimum:"0" doc:"How many answers are known there, those that are told among them"`

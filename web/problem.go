@@ -116,7 +116,10 @@ func (s *Server) failed(err error) error {
 		)
 	case book.ReadOnly(err):
 		s.log.Error("the book cannot be written", "error", err)
-		return huma.NewError(http.StatusInsufficientStorage, "the book cannot be written, its file or disk is read-only; nothing was changed")
+		return huma.NewError(
+			http.StatusInsufficientStorage,
+			"the book cannot be written, its file or disk is read-only; nothing was changed",
+		)
 	case book.Damaged(err):
 		s.log.Error("the book is damaged", "error", err)
 		return huma.Error500InternalServerError(

@@ -66,10 +66,14 @@ func (s *Server) standOperations(api huma.API) {
 		func(ctx context.Context, in *StandQuery) (*book.Composition, error) {
 			return s.of(ctx).Composition(ctx, in.Tract, in.Stand)
 		})
-	answer(s, api, operation("accuracy", http.MethodGet, "/api/accuracy", "How often winter's names were right, by trees seen in leaf since"),
+	answer(
+		s,
+		api,
+		operation("accuracy", http.MethodGet, "/api/accuracy", "How often winter's names were right, by trees seen in leaf since"),
 		func(ctx context.Context, in *StandQuery) (*book.FieldAccuracy, error) {
 			return s.of(ctx).FieldAccuracy(ctx, in.Tract, in.Stand)
-		})
+		},
+	)
 	save(s, api, operation("report-page", http.MethodGet, "/api/report.html", "A report on a tract or stand, as a page"),
 		func(ctx context.Context, in *StandQuery) (*savedFile, error) {
 			return s.report(ctx, in, report.HTML, "text/html; charset=utf-8", "inline")

@@ -16,10 +16,10 @@ const (
 	surely    = 0.88 // a name ends the key that holds this much of those who come there
 	nearly    = 0.97 // nothing is asked any more where a species holds this much
 	worthBits = 0.10 // a question must tell this much
-	worthAll  = 0.22 // and that much, over the trees of the list, of those who come to where it is asked
+	worthAll  = 0.16 // and that much, over the trees of the list, of those who come to where it is asked
 	mainly    = 0.30 // or part two taxa that are brought there by this many of those who read them
 	deepest   = 16   // couplets on a way
-	overhead  = 20.0 // seconds that reading a couplet and finding the next takes
+	overhead  = 60.0 // seconds that reading a couplet and finding the next takes
 	lacking   = 0.02 // share of a node's taxa without a part, over which it is not asked of
 )
 

@@ -80,8 +80,9 @@ type End struct {
 	Rank    string   `json:"rank"` // species, group, genus, family; several: one of the taxa
 	Name    string   `json:"name"` // empty where it is one of several
 	Words   string   `json:"words"`
-	Taxa    []string `json:"taxa"`    // who it could be, likeliest first
-	Confirm []string `json:"confirm"` // what bears it out, in words
+	Seldom  string   `json:"seldom,omitempty"` // of several: the rest of them, in words
+	Taxa    []string `json:"taxa"`             // who it could be, likeliest first
+	Confirm []string `json:"confirm"`          // what bears it out, in words
 	Taken   []Taken  `json:"taken"`
 	Why     string   `json:"why,omitempty"`
 

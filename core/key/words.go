@@ -111,6 +111,9 @@ func orList(words []string) string {
 	return strings.Join(words[:len(words)-1], ", ") + " or " + words[len(words)-1]
 }
 
+// mostFirst is how many names stand first where there are several: nobody reads more at a glance.
+const mostFirst = 4
+
 // How well a further mark must part a lead from the others.
 const (
 	bearsOut   = 0.75 // of those of the lead show it
@@ -199,7 +202,14 @@ func (g *grower) endWords(end *End, n *node, p []float64) {
 	case end.Rank == "species":
 		end.Words = flora.UpperFirst(called(end.Name))
 	case end.Rank == Several:
-		end.Words = flora.UpperFirst(orList(words))
+		first := min(len(words), mostFirst)
+		if len(words) <= mostFirst+1 {
+			first = len(words)
+		}
+		end.Words = flora.UpperFirst(orList(words[:first]))
+		if first < len(words) {
+			end.Seldom = orList(words[first:])
+		}
 	case end.Rank == "genus" && len(end.Taxa) > 0:
 		i, _ := g.pool.Find(end.Taxa[0])
 		english := cmp.Or(g.pool.Taxa[i].GenusEnglish, end.Name)

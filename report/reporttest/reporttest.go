@@ -171,7 +171,9 @@ func Codes(t testing.TB, pdf []byte, across, down int, edge float64) []string {
 		wide, high := (size.X-2*e)/across, (size.Y-2*e)/down
 		for i := range across * down {
 			x, y := i%across, i/across
-			part := whole.(interface{ SubImage(image.Rectangle) image.Image }).SubImage(image.Rect(e+x*wide, e+y*high, e+(x+1)*wide, e+(y+1)*high))
+			part := whole.(interface {
+				SubImage(image.Rectangle) image.Image
+			}).SubImage(image.Rect(e+x*wide, e+y*high, e+(x+1)*wide, e+(y+1)*high))
 			var out bytes.Buffer
 			require.NoError(t, png.Encode(&out, part))
 			labels = append(labels, fmt.Sprintf("%s-%03d.png", page, i))

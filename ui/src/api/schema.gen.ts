@@ -2683,6 +2683,7 @@ export interface components {
             confirm: string[] | null;
             name: string;
             rank: string;
+            seldom?: string;
             taken: components["schemas"]["Taken"][] | null;
             taxa: string[] | null;
             why?: string;

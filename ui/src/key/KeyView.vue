@@ -106,6 +106,7 @@ const few = 3 // drawings of a lead
       </section>
       <section v-if="k.end.value" class="panel" aria-live="polite" data-key-end>
         <p class="name">{{ k.end.value.words }}</p>
+        <p v-if="k.end.value.seldom" class="small">Or {{ k.end.value.seldom }}.</p>
         <p v-if="k.end.value.confirm?.length">Bears it out: {{ k.end.value.confirm.join('; ') }}.</p>
         <p v-for="t in k.end.value.taken" :key="t.taxon" class="small">Taken for {{ t.words }}{{ t.apart ? `: ${t.apart}` : '.' }}</p>
         <p v-if="k.end.value.why" class="small soft">It ends here: {{ k.end.value.why }}.</p>
