@@ -242,7 +242,6 @@ func TestScreensAway(t *testing.T) {
 	p.press("[data-meet]")
 	p.patient(opening).sees("Home is out of reach")
 	p.sees("2 entries")
-	shot("woods")
 	p.do(chromedp.EmulateViewport(phoneWidth, phoneHeight))
 	p.open(a.url("/trees/" + tree))
 	p.patient(opening).until(`document.querySelector('[data-kept]') !== null`)
