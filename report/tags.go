@@ -83,6 +83,7 @@ func TagsPDF(w io.Writer, tags []Tag, o TagSheet) error {
 		at := i % (o.Rows * o.Columns)
 		if at == 0 {
 			p.AddPage()
+			p.Bookmark("From "+tags[i].Tag, 0, -1)
 		}
 		x, y := tagEdge+float64(at%o.Columns)*wide, tagEdge+float64(at/o.Columns)*high
 		if err := p.label(&tags[i], x, y, wide, high); err != nil {

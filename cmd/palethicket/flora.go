@@ -9,9 +9,11 @@ import (
 	"os"
 	"path/filepath"
 	"slices"
+	"strings"
 
 	"palethicket/core/flora"
 	"palethicket/core/flora/audit"
+	"palethicket/core/flora/propose"
 	"palethicket/core/proof/accuracy"
 )
 
@@ -21,6 +23,7 @@ type floraCmd struct {
 	Coverage floraCoverageCmd `cmd:"" help:"Draw what is known of each taxon as a picture."`
 	Accuracy floraAccuracyCmd `cmd:"" help:"Name specimens from handbooks, and drawn ones, and say how often it comes out right."`
 	List     floraListCmd     `cmd:"" help:"Write a region's trees as a list, to make one's own of."`
+	Lines    floraLinesCmd    `cmd:"" help:"Propose lines for look-alikes that have none, from their values: to be read and bettered."`
 	Parse    floraParseCmd    `cmd:"" hidden:"" help:"Write each file of the flora beside itself as the program for browsers reads it."`
 }
 
@@ -65,6 +68,20 @@ func (c *floraCheckCmd) Run() error {
 		return fmt.Errorf("%d things to correct", len(found))
 	}
 	return nil
+}
+
+type floraLinesCmd struct{ floraFlag }
+
+func (c *floraLinesCmd) Run() error {
+	f, err := c.load()
+	if err != nil {
+		return err
+	}
+	lines, err := propose.Lines(f)
+	for _, a := range lines {
+		fmt.Printf("- pair: [%s, %s]\n  by: [%s]\n  line: %q\n", a.Pair[0], a.Pair[1], strings.Join(a.By, ", "), a.Line)
+	}
+	return err
 }
 
 type floraSourcesCmd struct{ floraFlag }

@@ -38,7 +38,7 @@ func writeTemp(t *testing.T, name, text string) string {
 func TestFloraCheckIsClean(t *testing.T) {
 	out, err := printed(t, (&floraCheckCmd{}).Run)
 	require.NoError(t, err, out)
-	require.Contains(t, out, "179 taxa")
+	require.Contains(t, out, "346 taxa")
 }
 
 func TestFloraCheckSaysWhatToCorrect(t *testing.T) {

@@ -68,7 +68,7 @@ func TestAListIsAPool(t *testing.T) {
 		"Acer pseudoplatanus": "common", "Platanus ×hispanica": "rare", "Quercus alba": "common"}}
 	with, err := f.With(l)
 	require.NoError(t, err)
-	require.Equal(t, []string{"eastern-north-america", "british-isles", "pump house"}, append(with.RegionIDs(), with.ListNames()...))
+	require.Equal(t, []string{"eastern-north-america", "british-isles", "continental-europe", "pump house"}, append(with.RegionIDs(), with.ListNames()...))
 	p, err := with.Pool(flora.PoolKey{Among: flora.Among{List: "pump house"}, Age: flora.AnyAge})
 	require.NoError(t, err)
 	require.Len(t, p.Taxa, 3, "also those that the region does not have")
@@ -95,7 +95,7 @@ func TestAListIsAPool(t *testing.T) {
 	require.ErrorAs(t, err, &none)
 	require.Equal(t, "list", none.Field)
 	require.ErrorContains(t, err, `did you mean "pump house"?`)
-	require.Equal(t, []flora.Among{whole, {Region: "british-isles"}, own}, with.Amongs())
+	require.Equal(t, []flora.Among{whole, {Region: "british-isles"}, {Region: "continental-europe"}, own}, with.Amongs())
 
 	var text strings.Builder
 	require.NoError(t, l.WriteYAML(&text))
@@ -148,7 +148,7 @@ func TestNamesAndStandingByRegion(t *testing.T) {
 	rowan := f.Taxon("Sorbus aucuparia")
 	require.Equal(t, "rowan", rowan.Called("british-isles"))
 	require.Equal(t, "European mountain-ash", rowan.Called("eastern-north-america"))
-	require.Equal(t, map[string]string{"british-isles": "native", "eastern-north-america": "planted"}, rowan.Status)
+	require.Equal(t, map[string]string{"british-isles": "native", "continental-europe": "native", "eastern-north-america": "planted"}, rowan.Status)
 	require.True(t, f.Character("fruit.hanging").ShowsIn(1))
 	require.False(t, f.Character("fruit.hanging").ShowsIn(6))
 	require.True(t, f.Character("fruit.hanging").ShowsIn(0), "not known")

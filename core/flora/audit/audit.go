@@ -46,7 +46,10 @@ func Check(f *flora.Flora) []Finding {
 	}
 	for _, c := range Cover(f) {
 		if c.Known < Wanted[c.Kind] {
-			out = append(out, Finding{c.Taxon, fmt.Sprintf("%d characters are known; a %s should have %d", c.Known, c.Kind, Wanted[c.Kind])})
+			out = append(
+				out,
+				Finding{c.Taxon, fmt.Sprintf("%d characters are known; a %s should have %d", c.Known, c.Kind, Wanted[c.Kind])},
+			)
 		}
 	}
 	out = append(out, incomplete(f)...)
@@ -132,12 +135,20 @@ func rules(f *flora.Flora) (out []Finding) {
 				out = append(out, Finding{t.Name, fmt.Sprintf("is left out by the rule %s, which does not say so of %s", r.ID, t.Genus)})
 			case against && named && !slices.Contains(r.Wrong, t.Name):
 				out = append(out, Finding{t.Name, fmt.Sprintf("is taken in wrongly by the rule %s, which does not say so", r.ID)})
-			case against && slices.Contains(r.LeavesOut, t.Genus), !against && slices.Contains(r.Wrong, t.Name):
+			case against && slices.Contains(r.LeavesOut, t.Genus) && !someOf(f, &r, t.Genus), !against && slices.Contains(r.Wrong, t.Name):
 				out = append(out, Finding{t.Name, fmt.Sprintf("shows %s otherwise than the rule %s says", r.Character, r.ID)})
 			}
 		}
 	}
 	return out
+}
+
+// someOf says whether any taxon of a genus shows what a rule speaks of: of buckthorns some do and some do not.
+func someOf(f *flora.Flora, r *flora.Rule, genus string) bool {
+	return slices.ContainsFunc(f.Taxa, func(t flora.Taxon) bool {
+		return t.Genus == genus && t.Values[r.Character].Cells[flora.Mature][flora.Breast].Knowledge == evidence.Known &&
+			chance(f, &t, r.Character, r.Against) <= 0.5
+	})
 }
 
 // inseparable is the worth in bits of twig and bark together below which two
@@ -164,7 +175,10 @@ func pairs(f *flora.Flora, region string) (out []Finding) {
 			if f.Apart(x, y) == nil {
 				out = append(
 					out,
-					Finding{x + " and " + y, fmt.Sprintf("are look-alikes in %s, and no line in look-alikes.yaml tells them apart", region)},
+					Finding{
+						x + " and " + y,
+						fmt.Sprintf("are look-alikes in %s, and no line in look-alikes.yaml tells them apart", region),
+					},
 				)
 			}
 			if pair.Both < inseparable {

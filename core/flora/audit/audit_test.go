@@ -49,7 +49,7 @@ func TestCheckFinds(t *testing.T) {
 		{"weak words", "ginkgo.yaml", "bud.shape: {dome: usually, cone: sometimes}", "bud.shape: {dome: rarely}", "the frequency words add up to 0.08"},
 		{"a value against the genus", "acer.yaml", "note: the one maple here with leaflets", "source: silvics", "ground.leaf: shares nothing with the value of its group or genus"},
 		{"no height", "ginkgo.yaml", "    height: [10, 25]\n", "", "Ginkgo biloba: no height is written"},
-		{"a genus the rule forgets", "rules.yaml", "Viburnum]", "Sambucus]", "is left out by the rule opposite-trees, which does not say so of Viburnum"},
+		{"a genus the rule forgets", "rules.yaml", "Viburnum, Viscum]", "Viscum]", "is left out by the rule opposite-trees, which does not say so of Viburnum"},
 		{"a dogwood it takes in", "rules.yaml", "wrong: [Cornus alternifolia]", "wrong: []", "Cornus alternifolia: is taken in wrongly by the rule opposite-trees"},
 		{"not which parts", "laburnum.yaml", "    poisonous: All parts are toxic, the seeds dangerously so.\n", "", "Laburnum anagyroides: is toxic or irritant, but not which parts"},
 	} {

@@ -85,7 +85,8 @@ func TestFilter(t *testing.T) {
 	chambered, err := b.List(all, []handbook.Shown{{"twig.pith", "chambered"}})
 	require.NoError(t, err)
 	for _, name := range names(chambered, true) {
-		require.True(t, strings.HasPrefix(name, "Juglans") || name == "Celtis occidentalis" || name == "Nyssa sylvatica", name)
+		genus, _, _ := strings.Cut(name, " ")
+		require.Contains(t, []string{"Juglans", "Celtis", "Nyssa", "Halesia", "Pterocarya", "Paulownia"}, genus, name)
 	}
 	ringed, err := b.List(all, []handbook.Shown{{"bark.rings-target", "seen"}})
 	require.NoError(t, err)

@@ -42,7 +42,7 @@ func TestHandbookSpecimens(t *testing.T) {
 	require.GreaterOrEqual(t, n.FirstThree, n.Cases*97/100)
 	require.GreaterOrEqual(t, n.Credible, n.Cases*95/100)
 	require.LessOrEqual(t, n.Wrong, n.Cases*3/100)
-	require.GreaterOrEqual(t, n.Far, n.Cases*2/3)
+	require.GreaterOrEqual(t, n.Far, n.Cases*3/5) // more trees that it could be: docs/accuracy.md
 }
 
 func TestSimulatedSpecimens(t *testing.T) {

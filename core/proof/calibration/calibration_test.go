@@ -21,7 +21,7 @@ func model(t *testing.T, age flora.Age) *evidence.Model {
 }
 
 // TestPosteriorsComeTrue draws specimens of the whole flora: in every tenth of
-// probability the share that was right lies within its binomial 99 % interval.
+// probability the share that was right lies within its binomial interval, 99 % for all twenty together (Bonferroni).
 func TestPosteriorsComeTrue(t *testing.T) {
 	for _, age := range []flora.Age{flora.Mature, flora.AnyAge} {
 		r, err := calibration.Run(t.Context(), model(t, age), 20000, 1, nil)
@@ -29,7 +29,7 @@ func TestPosteriorsComeTrue(t *testing.T) {
 		require.Equal(t, 20000, r.Specimens)
 		for i, k := range r.Tenths {
 			require.NotZero(t, k.N)
-			lo, hi := k.Interval(0.99)
+			lo, hi := k.Interval(1 - 0.01/20)
 			require.True(
 				t,
 				lo <= k.Came() && k.Came() <= hi,
