@@ -89,7 +89,7 @@ func TestScreens(t *testing.T) {
 			}
 			p.sees(v.shows)
 			p.until(`document.documentElement.scrollWidth <= innerWidth`)
-			p.until(seenDrawn)
+			p.patient(time.Minute).until(seenDrawn) // barks are drawn when they are asked for
 			if dir := os.Getenv("PT_SCREENSHOTS"); dir != "" && v.name != "" {
 				p.do(chromedp.Sleep(500 * time.Millisecond)) // let the fonts settle
 				p.shot(filepath.Join(dir, v.name+".png"))

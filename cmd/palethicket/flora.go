@@ -132,6 +132,7 @@ func (c *floraCoverageCmd) Run() error {
 type floraAccuracyCmd struct {
 	floraFlag
 	Cases string `help:"File of specimens whose names are known." default:"core/proof/accuracy/testdata/handbook.yaml" type:"path"`
+	More  string `help:"File of further specimens." default:"core/proof/accuracy/testdata/handbook-more.yaml" type:"path"`
 	Each  int    `help:"How many specimens to draw of each taxon." default:"200"`
 	Out   string `help:"File for the report." default:"accuracy.md" type:"path"`
 }
@@ -141,16 +142,11 @@ func (c *floraAccuracyCmd) Run() error {
 	if err != nil {
 		return err
 	}
-	in, err := os.Open(c.Cases)
-	if err != nil {
-		return fmt.Errorf("reading the cases: %w", err)
-	}
-	defer in.Close()
-	cases, err := accuracy.ReadCases(in)
+	outcomes, err := judged(f, c.Cases)
 	if err != nil {
 		return err
 	}
-	outcomes, err := accuracy.Judge(f, cases)
+	more, err := judged(f, c.More)
 	if err != nil {
 		return err
 	}
@@ -160,7 +156,21 @@ func (c *floraAccuracyCmd) Run() error {
 			return err
 		}
 	}
-	return writeFile(c.Out, func(w io.Writer) error { return accuracy.WriteReport(w, outcomes, drawn, c.Each) })
+	return writeFile(c.Out, func(w io.Writer) error { return accuracy.WriteReport(w, outcomes, more, drawn, c.Each) })
+}
+
+// judged names the specimens of a file.
+func judged(f *flora.Flora, path string) ([]accuracy.Outcome, error) {
+	in, err := os.Open(path)
+	if err != nil {
+		return nil, fmt.Errorf("reading the cases: %w", err)
+	}
+	defer in.Close()
+	cases, err := accuracy.ReadCases(in)
+	if err != nil {
+		return nil, fmt.Errorf("reading %s: %w", path, err)
+	}
+	return accuracy.Judge(f, cases)
 }
 
 type floraListCmd struct {

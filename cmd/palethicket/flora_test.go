@@ -115,7 +115,8 @@ func TestListGoesOutAndComesBack(t *testing.T) {
 func TestFloraAccuracy(t *testing.T) {
 	t.Parallel()
 	path := filepath.Join(t.TempDir(), "accuracy.md")
-	cmd := &floraAccuracyCmd{Cases: "../../core/proof/accuracy/testdata/handbook.yaml", Each: 2, Out: path}
+	cmd := &floraAccuracyCmd{Cases: "../../core/proof/accuracy/testdata/handbook.yaml",
+		More: "../../core/proof/accuracy/testdata/handbook-more.yaml", Each: 2, Out: path}
 	require.NoError(t, cmd.Run())
 	text, err := os.ReadFile(path)
 	require.NoError(t, err)

@@ -146,7 +146,11 @@ func (ix *Index) Search(query string) Found {
 		best[n.taxon], ans.Hits[k] = m, hit
 	}
 	slices.SortStableFunc(ans.Hits, func(a, b Hit) int {
-		return cmp.Compare(best[ix.flora.Taxon(a.Taxon)], best[ix.flora.Taxon(b.Taxon)])
+		m := best[ix.flora.Taxon(a.Taxon)]
+		if order := cmp.Compare(m, best[ix.flora.Taxon(b.Taxon)]); order != 0 || m != similar {
+			return order
+		}
+		return cmp.Compare(len(a.Name), len(b.Name)) // of guesses first that with least besides what was typed
 	})
 	if len(ans.Hits) > 0 && best[ix.flora.Taxon(ans.Hits[0].Taxon)] < similar { // well typed: leave the guesses out
 		ans.Hits = slices.DeleteFunc(ans.Hits, func(h Hit) bool { return best[ix.flora.Taxon(h.Taxon)] == similar })

@@ -25,6 +25,7 @@ type Case struct {
 	Tree    string                          `yaml:"tree"`
 	Rank    string                          `yaml:"rank"`
 	Foliage string                          `yaml:"foliage"`
+	Age     string                          `yaml:"age"`   // empty: not judged
 	Looks   map[string]map[string]yaml.Node `yaml:"looks"` // by where from, then character
 }
 
@@ -93,7 +94,7 @@ func judge(e *answer.Engine, c Case) (Outcome, error) {
 
 // record writes a case as a field record.
 func (c *Case) record(f *flora.Flora) (*record.Record, error) {
-	rec := &record.Record{ID: c.ID, Region: c.Region, Foliage: c.Foliage}
+	rec := &record.Record{ID: c.ID, Region: c.Region, Foliage: c.Foliage, Age: c.Age}
 	for _, from := range record.Froms.IDs() {
 		scores, ok := c.Looks[from]
 		if !ok {

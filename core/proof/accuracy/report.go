@@ -34,13 +34,29 @@ func count(yes bool) int {
 	return 0
 }
 
-// WriteReport writes what came of the cases, and of specimens drawn for each
+// WriteReport writes what came of the cases, of those that are only reported, and of specimens drawn for each
 // region.
-func WriteReport(w io.Writer, out []Outcome, drawn map[string][]Simulated, each int) error {
+func WriteReport(w io.Writer, out, more []Outcome, drawn map[string][]Simulated, each int) error {
 	p := printer{w: w}
-	t := Count(out)
 	p.line("# Accuracy\n")
 	p.line("## Partial specimens from handbooks\n")
+	p.outcomes(out)
+	p.line("\n## Further specimens: three to six scores, bark alone, a twig alone, old, young and sick trees\n")
+	p.line("Half of them are of the flora's second list. No value was changed for any of these.\n")
+	p.outcomes(more)
+	p.line("\n## Drawn specimens\n")
+	p.line("%d mature specimens of each taxon drawn from the flora's own values, scored with usual certainty, every taxon taken", each)
+	p.line("as equally common. Share that comes first, and why it is not more. Where bark alone gives 0.00, another tree shows the")
+	p.line("same bark at least as often.")
+	for _, region := range sortedKeys(drawn) {
+		p.region(region, drawn[region])
+	}
+	return p.err
+}
+
+// outcomes writes what came of some cases.
+func (p *printer) outcomes(out []Outcome) {
+	t := Count(out)
 	p.line("%d specimens, written from winter keys and species accounts, from memory of those works:", t.Cases)
 	p.line(
 		"%d come first, %d are in the first three, %d in the credible set. %d are named as far as the account's author",
@@ -56,14 +72,7 @@ func WriteReport(w io.Writer, out []Outcome, drawn map[string][]Simulated, each 
 			p.line("| %s | *%s* | %d | %.2f | %s | %s |", o.ID, o.Tree, o.Place, o.Share, o.Named, yesNo(o.Far))
 		}
 	}
-	p.line("\nOnly those that fell short are listed.\n\n## Drawn specimens\n")
-	p.line("%d mature specimens of each taxon drawn from the flora's own values, scored with usual certainty, every taxon taken", each)
-	p.line("as equally common. Share that comes first, and why it is not more. Where bark alone gives 0.00, another tree shows the")
-	p.line("same bark at least as often.")
-	for _, region := range sortedKeys(drawn) {
-		p.region(region, drawn[region])
-	}
-	return p.err
+	p.line("\nOnly those that fell short are listed.")
 }
 
 func (p *printer) region(region string, drawn []Simulated) {

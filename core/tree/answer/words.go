@@ -12,24 +12,38 @@ import (
 
 func (a *answer) named() Name {
 	n := a.verdict.Named(ranking.DefaultBars)
-	out := Name{Rank: n.Rank, Name: n.Name, Posterior: n.Posterior}
+	out := Name{Rank: n.Rank, Name: n.Name, Posterior: n.Posterior, Words: a.called(n)}
+	probable := a.verdict.Probably(ranking.DefaultBars)
+	switch {
+	case n.Rank == ranking.Unlisted:
+		out.Words = "none of the listed trees fits"
+	case n.Rank == ranking.Undetermined && probable.Rank != ranking.Undetermined:
+		out.Words = "probably " + a.called(probable)
+	case n.Rank == ranking.Undetermined && a.verdict.Leader() == a.verdict.Unlisted():
+		out.Words = "something not listed may be it"
+	case n.Rank == ranking.Undetermined:
+		out.Words = "not yet named"
+	case probable.Rank != ranking.Undetermined:
+		out.Words += ", probably " + a.called(probable)
+	}
+	return out
+}
+
+// called is what goes by a name, in words.
+func (a *answer) called(n ranking.Name) string {
 	switch n.Rank {
 	case ranking.Species:
 		if i, ok := a.Pool.Find(n.Name); ok {
-			out.Words = a.Pool.Called(i)
+			return a.Pool.Called(i)
 		}
 	case ranking.Group:
-		out.Words = withArticle(singular(n.Name)) + " of some kind"
+		return withArticle(singular(n.Name)) + " of some kind"
 	case ranking.Genus:
-		out.Words = withArticle(a.genusEnglish(n.Name)) + " of some kind"
+		return withArticle(a.genusEnglish(n.Name)) + " of some kind"
 	case ranking.Family:
-		out.Words = "something of the family " + n.Name
-	case ranking.Unlisted:
-		out.Words = "none of the listed trees fits"
-	default:
-		out.Words = "not yet named"
+		return "something of the family " + n.Name
 	}
-	return out
+	return ""
 }
 
 func (a *answer) genusEnglish(genus string) string {

@@ -20,11 +20,11 @@ const (
 	Undetermined Rank = "undetermined" // no rank reaches its bar
 )
 
-// Bars gives the posterior each rank must reach to be named, more than 0.5.
-type Bars struct{ Species, Group, Genus, Family float64 }
+// Bars gives the posterior each rank must reach to be named, more than 0.5, and what any must reach to be probable.
+type Bars struct{ Species, Group, Genus, Family, Probable float64 }
 
 // DefaultBars are the usual ones: the coarser the name, the surer it must be.
-var DefaultBars = Bars{Species: 0.90, Group: 0.93, Genus: 0.95, Family: 0.97}
+var DefaultBars = Bars{Species: 0.90, Group: 0.93, Genus: 0.95, Family: 0.97, Probable: 0.70}
 
 // Of gives the bar of a rank, or 0 where the rank has none.
 func (b Bars) Of(rank Rank) float64 {
@@ -116,13 +116,31 @@ func (v *Verdict) RollUp(rank Rank) []Sum {
 // Named says how far the evidence goes: the lowest rank whose best member
 // reaches its bar.
 func (v *Verdict) Named(bars Bars) Name {
-	if v.Leader() == v.Unlisted() {
-		return Name{Rank: Unlisted, Posterior: v.Posterior[v.Unlisted()]}
+	if p := v.Posterior[v.Unlisted()]; v.Leader() == v.Unlisted() && p >= 0.5 {
+		return Name{Rank: Unlisted, Posterior: p}
 	}
 	for _, rank := range []Rank{Species, Group, Genus, Family} {
 		n := v.names[rank]
 		for i, sum := range n.add(v.Posterior) {
 			if sum >= bars.Of(rank) { // above one half, so there is no other
+				return Name{rank, n.all[i], sum}
+			}
+		}
+	}
+	return Name{Rank: Undetermined}
+}
+
+// Probably says what it probably is, finer than it is named: the lowest rank whose best member reaches the bar of what is
+// probable, and not that of its rank. It gives an undetermined name where there is none.
+func (v *Verdict) Probably(bars Bars) Name {
+	named := v.Named(bars)
+	for _, rank := range []Rank{Species, Group, Genus} {
+		if rank == named.Rank || named.Rank == Unlisted {
+			break
+		}
+		n := v.names[rank]
+		for i, sum := range n.add(v.Posterior) {
+			if sum >= bars.Probable {
 				return Name{rank, n.all[i], sum}
 			}
 		}

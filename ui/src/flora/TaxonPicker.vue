@@ -31,9 +31,11 @@ watch(choice, (c) => {
 
 /** Enter, or leaving the field, with what is no name chosen from the list. */
 async function settle() {
-  const typed = typeof choice.value === 'string' ? choice.value.trim() : ''
+  const before = choice.value
+  const typed = typeof before === 'string' ? before.trim() : ''
   if (!typed) return
   await search({ query: typed })
+  if (choice.value !== before) return // one was pressed meanwhile
   if (found.value.length === 1 || found.value[0]?.name.toLowerCase() === typed.toLowerCase()) choice.value = found.value[0]
   else if (found.value.length) unknown.value = `“${typed}” may be several trees: choose one from the list.`
   else unknown.value = `No tree goes by “${typed}” here, not even nearly.`
