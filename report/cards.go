@@ -90,6 +90,9 @@ func (p *pdf) alikeCard(c *handbook.Card, n int, x, y, wide, high float64) error
 func (p *pdf) differences(c *handbook.Card, x, y, foot, wide float64) {
 	const nameHigh, wordHigh, size = 3.2, 3.0, 7.0
 	column := wide / float64(len(c.Trees))
+	p.SetDrawColor(150, 150, 150) // as the drawings left it, it would be their pen
+	p.SetLineWidth(0.15)
+	p.SetTextColor(0, 0, 0)
 	p.SetFont("body", "", size)
 	lines := p.SplitText(strings.Join(c.Lines, " "), wide)
 	foot -= float64(len(lines))*wordHigh + 1
