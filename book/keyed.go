@@ -47,20 +47,7 @@ func (b *Book) KeyIn(ctx context.Context, k *KeyedSheet) (*TreeView, error) {
 	if err != nil {
 		return nil, err
 	}
-	tx, err := b.store.Begin(ctx)
-	if err != nil {
-		return nil, err
-	}
-	s, err := b.keyInto(ctx, tx, k, at, entries)
-	if err == nil {
-		err = tx.Commit()
-	}
-	if err != nil {
-		return nil, errors.Join(err, tx.Rollback())
-	}
-	defer s.close()
-	s.weigh()
-	return b.view(s), nil
+	return b.began(ctx, func(tx *store.Tx) (*sheet, error) { return b.keyInto(ctx, tx, k, at, entries) })
 }
 
 func (b *Book) keyInto(ctx context.Context, tx *store.Tx, k *KeyedSheet, at logbook.Place, entries []logbook.Entry) (*sheet, error) {
@@ -71,8 +58,7 @@ func (b *Book) keyInto(ctx context.Context, tx *store.Tx, k *KeyedSheet, at logb
 	s.added = nil // it is written already
 	for i := range entries {
 		if err := b.enter(ctx, tx, s, entries[i], ""); err != nil {
-			s.close()
-			return nil, s.inRow(&entries[i], err)
+			return s, s.inRow(&entries[i], err)
 		}
 	}
 	return s, b.write(ctx, tx, s, "")
@@ -88,13 +74,16 @@ func (s *sheet) inRow(e *logbook.Entry, err error) error {
 	return &FieldError{"answers." + c.ID, c.Name + ": " + fields[0].Message}
 }
 
-// keyedTree opens the tree that has the tag, or starts one.
+// keyedTree opens the tree that has the tag, or starts one: a tree that was set aside leaves its tag free.
 func (b *Book) keyedTree(ctx context.Context, tx *store.Tx, k *KeyedSheet, at logbook.Place) (*sheet, error) {
 	has, err := tx.TreeByTag(ctx, at.Tract, at.Tag)
 	if err == nil {
-		return b.open(ctx, tx.Reader, has.ID)
-	}
-	if !errors.Is(err, store.ErrNoTree) {
+		s, err := b.open(ctx, tx.Reader, has.ID)
+		if err != nil || !s.log.Facts.Aside {
+			return s, err
+		}
+		s.close()
+	} else if !errors.Is(err, store.ErrNoTree) {
 		return nil, err
 	}
 	s, err := b.start(ctx, tx, k.NewTree, at)

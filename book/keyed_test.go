@@ -48,6 +48,14 @@ func TestKeyIn(t *testing.T) {
 	v, err = b.KeyIn(t.Context(), more)
 	require.NoError(t, err)
 	require.Len(t, v.Looks, 4)
+
+	aside := true
+	_, err = b.AddEntry(t.Context(), v.Tree.ID, &book.Entry{ID: ulid.Make().String(), Kind: "facts", Facts: &book.SetFacts{Aside: &aside}})
+	require.NoError(t, err)
+	fresh, err := b.KeyIn(t.Context(), keyedSheet(t, b, "LC-001", map[string]string{"twig.pith": "a"}))
+	require.NoError(t, err)
+	require.NotEqual(t, v.Tree.ID, fresh.Tree.ID, "nothing goes to a tree that was set aside")
+	require.Len(t, fresh.Looks, 1)
 }
 
 // TestKeyInRefused: what cannot be read leaves nothing behind, and says where it stands.

@@ -9,8 +9,8 @@ import (
 
 	"palethicket/book"
 	"palethicket/book/booktest"
-	"palethicket/core/tree/answer"
 	"palethicket/core/stand/worklist"
+	"palethicket/core/tree/answer"
 	"palethicket/core/tree/logbook"
 	"palethicket/core/tree/record"
 )

@@ -156,18 +156,25 @@ func (b *Book) AddTree(ctx context.Context, n NewTree) (*TreeView, error) {
 	if err := checkID(n.ID); err != nil {
 		return nil, err
 	}
+	return b.began(ctx, func(tx *store.Tx) (*sheet, error) { return b.start(ctx, tx, n, place) })
+}
+
+// began makes a change that may start a tree, and gives the tree as it then is.
+func (b *Book) began(ctx context.Context, change func(tx *store.Tx) (*sheet, error)) (*TreeView, error) {
 	tx, err := b.store.Begin(ctx)
 	if err != nil {
 		return nil, err
 	}
-	s, err := b.start(ctx, tx, n, place)
+	s, err := change(tx)
+	if s != nil {
+		defer s.close()
+	}
 	if err == nil {
 		err = tx.Commit()
 	}
 	if err != nil {
 		return nil, errors.Join(err, tx.Rollback())
 	}
-	defer s.close()
 	s.weigh()
 	return b.view(s), nil
 }

@@ -5780,7 +5780,7 @@ export interface operations {
                 status?: string[] | null;
                 /** @description Part of a tag or of the remarks, or the name of a tree */
                 text?: string;
-                /** @description absent: by place and tag, worklists by worth; buds: whose marks go first */
+                /** @description absent: by place and tag, worklists by worth; buds: soonest gone */
                 sort?: "stand" | "tag" | "worth" | "last" | "buds";
                 /** @description Those that were set aside as entered by mistake, and only those */
                 aside?: boolean;
@@ -5844,7 +5844,7 @@ export interface operations {
                 status?: string[] | null;
                 /** @description Part of a tag or of the remarks, or the name of a tree */
                 text?: string;
-                /** @description absent: by place and tag, worklists by worth; buds: whose marks go first */
+                /** @description absent: by place and tag, worklists by worth; buds: soonest gone */
                 sort?: "stand" | "tag" | "worth" | "last" | "buds";
                 /** @description Those that were set aside as entered by mistake, and only those */
                 aside?: boolean;
@@ -5910,7 +5910,7 @@ export interface operations {
                 status?: string[] | null;
                 /** @description Part of a tag or of the remarks, or the name of a tree */
                 text?: string;
-                /** @description absent: by place and tag, worklists by worth; buds: whose marks go first */
+                /** @description absent: by place and tag, worklists by worth; buds: soonest gone */
                 sort?: "stand" | "tag" | "worth" | "last" | "buds";
                 /** @description Those that were set aside as entered by mistake, and only those */
                 aside?: boolean;
@@ -5976,7 +5976,7 @@ export interface operations {
                 status?: string[] | null;
                 /** @description Part of a tag or of the remarks, or the name of a tree */
                 text?: string;
-                /** @description absent: by place and tag, worklists by worth; buds: whose marks go first */
+                /** @description absent: by place and tag, worklists by worth; buds: soonest gone */
                 sort?: "stand" | "tag" | "worth" | "last" | "buds";
                 /** @description Those that were set aside as entered by mistake, and only those */
                 aside?: boolean;
@@ -6131,7 +6131,7 @@ export interface operations {
                 status?: string[] | null;
                 /** @description Part of a tag or of the remarks, or the name of a tree */
                 text?: string;
-                /** @description absent: by place and tag, worklists by worth; buds: whose marks go first */
+                /** @description absent: by place and tag, worklists by worth; buds: soonest gone */
                 sort?: "stand" | "tag" | "worth" | "last" | "buds";
                 /** @description Those that were set aside as entered by mistake, and only those */
                 aside?: boolean;
@@ -7103,7 +7103,7 @@ export interface operations {
                 status?: string[] | null;
                 /** @description Part of a tag or of the remarks, or the name of a tree */
                 text?: string;
-                /** @description absent: by place and tag, worklists by worth; buds: whose marks go first */
+                /** @description absent: by place and tag, worklists by worth; buds: soonest gone */
                 sort?: "stand" | "tag" | "worth" | "last" | "buds";
                 /** @description Those that were set aside as entered by mistake, and only those */
                 aside?: boolean;
@@ -7148,7 +7148,7 @@ export interface operations {
                 status?: string[] | null;
                 /** @description Part of a tag or of the remarks, or the name of a tree */
                 text?: string;
-                /** @description absent: by place and tag, worklists by worth; buds: whose marks go first */
+                /** @description absent: by place and tag, worklists by worth; buds: soonest gone */
                 sort?: "stand" | "tag" | "worth" | "last" | "buds";
                 /** @description Those that were set aside as entered by mistake, and only those */
                 aside?: boolean;
@@ -7402,7 +7402,7 @@ export interface operations {
                 status?: string[] | null;
                 /** @description Part of a tag or of the remarks, or the name of a tree */
                 text?: string;
-                /** @description absent: by place and tag, worklists by worth; buds: whose marks go first */
+                /** @description absent: by place and tag, worklists by worth; buds: soonest gone */
                 sort?: "stand" | "tag" | "worth" | "last" | "buds";
                 /** @description Those that were set aside as entered by mistake, and only those */
                 aside?: boolean;
@@ -9050,7 +9050,7 @@ export interface operations {
                 status?: string[] | null;
                 /** @description Part of a tag or of the remarks, or the name of a tree */
                 text?: string;
-                /** @description absent: by place and tag, worklists by worth; buds: whose marks go first */
+                /** @description absent: by place and tag, worklists by worth; buds: soonest gone */
                 sort?: "stand" | "tag" | "worth" | "last" | "buds";
                 /** @description Those that were set aside as entered by mistake, and only those */
                 aside?: boolean;
@@ -9739,7 +9739,7 @@ export interface operations {
                 status?: string[] | null;
                 /** @description Part of a tag or of the remarks, or the name of a tree */
                 text?: string;
-                /** @description absent: by place and tag, worklists by worth; buds: whose marks go first */
+                /** @description absent: by place and tag, worklists by worth; buds: soonest gone */
                 sort?: "stand" | "tag" | "worth" | "last" | "buds";
                 /** @description Those that were set aside as entered by mistake, and only those */
                 aside?: boolean;
@@ -9783,7 +9783,7 @@ export interface operations {
                 status?: string[] | null;
                 /** @description Part of a tag or of the remarks, or the name of a tree */
                 text?: string;
-                /** @description absent: by place and tag, worklists by worth; buds: whose marks go first */
+                /** @description absent: by place and tag, worklists by worth; buds: soonest gone */
                 sort?: "stand" | "tag" | "worth" | "last" | "buds";
                 /** @description Those that were set aside as entered by mistake, and only those */
                 aside?: boolean;
