@@ -107,7 +107,7 @@ func (d *Device) compareFlora(home string) error {
 	d.set(func() {
 		d.flora = ""
 		if here != home {
-			d.flora = "home has another flora or another program by now: names may come out otherwise there, " +
+			d.flora = "home has another flora, other bars for names or another program by now: names may come out otherwise there, " +
 				"until the program here is renewed or the tracts are taken along anew"
 		}
 	})

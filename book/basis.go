@@ -8,18 +8,22 @@ import (
 	"sync"
 
 	"palethicket/core/flora"
+	"palethicket/core/weigh/ranking"
 )
 
 // weighing is the version of how standings are worked out. Raise it when they
 // would come out otherwise for the same log and flora.
-const weighing = "4"
+const weighing = "5"
 
 // digests keeps the digest of a pool: pools are made once and never change.
 var digests sync.Map // *flora.Pool to string
 
 // bases gives, for everything a tree can be ranked among, a digest of all that standings
 // are worked out from.
-type bases struct{ flora *flora.Flora }
+type bases struct {
+	flora *flora.Flora
+	bars  ranking.Bars
+}
 
 // all gives those of everything that there is.
 func (b *bases) all() (map[flora.Among]string, error) {
@@ -41,15 +45,16 @@ func (b *bases) of(among flora.Among) (string, error) {
 	if err != nil {
 		return "", nil // the tree says so when it is weighed
 	}
-	if kept, ok := digests.Load(pool); ok {
-		return kept.(string), nil
+	kept, ok := digests.Load(pool)
+	if !ok {
+		digest, err := digestOf(b.flora, pool)
+		if err != nil {
+			return "", fmt.Errorf("digesting the flora: %w", err)
+		}
+		digests.Store(pool, digest)
+		kept = digest
 	}
-	digest, err := digestOf(b.flora, pool)
-	if err != nil {
-		return "", fmt.Errorf("digesting the flora: %w", err)
-	}
-	digests.Store(pool, digest)
-	return digest, nil
+	return fmt.Sprintf("%s-%.2f", kept, b.bars.Probable), nil
 }
 
 func digestOf(f *flora.Flora, pool *flora.Pool) (string, error) {

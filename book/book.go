@@ -172,7 +172,7 @@ func (b *Book) WarmHome(ctx context.Context) error {
 	return sh.engine.Warm(ctx, flora.Among{Region: sh.flora.HomeRegion()})
 }
 
-// reload takes the book's lists in.
+// reload takes in the book's lists and bars.
 func (b *Book) reload(ctx context.Context) error {
 	lists, err := b.store.Lists(ctx)
 	if err != nil {
@@ -189,11 +189,15 @@ func (b *Book) reload(ctx context.Context) error {
 	if err != nil {
 		return fmt.Errorf("reading the book's lists: %w", err)
 	}
-	sh := &shelf{flora: f, handbook: handbook.New(f), basis: &bases{flora: f}, alike: &alike{}}
+	bars, err := b.bars(ctx)
+	if err != nil {
+		return err
+	}
+	sh := &shelf{flora: f, handbook: handbook.New(f), basis: &bases{f, bars}, alike: &alike{}}
 	if old := b.shelf.Load(); old != nil { // names do not hang on lists
-		sh.engine, sh.names = old.engine.For(f), old.names
+		sh.engine, sh.names = old.engine.For(f, bars), old.names
 	} else {
-		sh.engine, sh.names = answer.NewEngine(f), names.NewIndex(f)
+		sh.engine, sh.names = answer.NewEngine(f).For(f, bars), names.NewIndex(f)
 	}
 	b.shelf.Store(sh)
 	return nil

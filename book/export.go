@@ -4,6 +4,7 @@ import (
 	"context"
 	"errors"
 	"io"
+	"strings"
 
 	"palethicket/core/exchange"
 	"palethicket/core/tree/answer"
@@ -159,12 +160,12 @@ func (s *sheet) exchanged(l *store.Line) *exchange.Tree {
 	if t.Leader == answer.Unlisted {
 		t.Leader = ""
 	}
-	s.nameOf(t, s.log.Name(), l.Doubt)
+	s.nameOf(t, s.log.Name(), ranking.Step(l.GivenStep))
 	return t
 }
 
 // nameOf fills in the name given and what it belongs to.
-func (s *sheet) nameOf(t *exchange.Tree, g *logbook.Given, doubt string) {
+func (s *sheet) nameOf(t *exchange.Tree, g *logbook.Given, step ranking.Step) {
 	if g == nil {
 		return
 	}
@@ -180,13 +181,22 @@ func (s *sheet) nameOf(t *exchange.Tree, g *logbook.Given, doubt string) {
 			t.Family = taxon.Family
 		}
 	}
+	t.Qualifier = qualifier(g, step)
+}
+
+// qualifier is what a careful reader adds to a name that was given: that it is probable
+// and no more, or in doubt, as is common practice in collections; and of which group.
+func qualifier(g *logbook.Given, step ranking.Step) string {
+	hedge := ""
 	switch {
-	case doubt != "":
-		t.Qualifier = "?" // common practice in collections: the name is in doubt
-	case g.Seen != "": // it was seen to be so
-	case g.Rank == string(ranking.Species) && g.Posterior > 0 && g.Posterior < ranking.DefaultBars.Species:
-		t.Qualifier = "cf."
-	case g.Rank == string(ranking.Group):
-		t.Qualifier = g.Name
+	case undetermined(g.Rank):
+	case step == ranking.Probably:
+		hedge = "cf."
+	case step == ranking.NotYet:
+		hedge = "?"
 	}
+	if g.Rank == string(ranking.Group) && hedge != "?" {
+		return strings.TrimSpace(hedge + " " + g.Name)
+	}
+	return hedge
 }

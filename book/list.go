@@ -56,17 +56,21 @@ type TreeLine struct {
 	Stand           string   `json:"stand"`
 	Region          string   `json:"region" doc:"Region of the flora whose trees it is ranked among"`
 	List            string   `json:"list,omitempty" doc:"List that it is ranked among; absent: the whole region"`
-	Status          string   `json:"status" enum:"named,ready,doubtful,open,unscored,unreadable" doc:"Explained by the vocabulary"`
+	Status          string   `json:"status" enum:"named,ready,probable,doubtful,open,unscored,unreadable" doc:"Explained by the vocabulary"`
 	Words           string   `json:"words" doc:"How it stands, in a few words"`
 	NamedRank       string   `json:"named_rank" doc:"How far the evidence carries a name now"`
 	Named           string   `json:"named"`
 	NamedPosterior  float64  `json:"named_posterior"`
 	Settled         bool     `json:"settled" doc:"The evidence carries a name, at whatever rank"`
+	ProbableRank    string   `json:"probable_rank" doc:"How far the evidence makes a name probable, finer than that; undetermined: it does not"`
+	Probable        string   `json:"probable"`
+	ProbablePost    float64  `json:"probable_posterior"`
 	Leader          string   `json:"leader"`
 	LeaderPosterior float64  `json:"leader_posterior"`
 	GivenRank       string   `json:"given_rank" doc:"Rank of the name written down last; empty: none is"`
 	Given           string   `json:"given"`
-	GivenWords      string   `json:"given_words" doc:"The same, as it is said"`
+	GivenWords      string   `json:"given_words" doc:"The same, as it is said: with 'probably' where it is no more"`
+	GivenStep       string   `json:"given_step" enum:"named,probably,not-yet," doc:"How sure the evidence makes it now"`
 	GivenBy         string   `json:"given_by"`
 	GivenAt         string   `json:"given_at"`
 	GivenPosterior  float64  `json:"given_posterior" doc:"What the evidence gave the name then"`
@@ -118,10 +122,14 @@ func (s *shelf) line(l store.Line) TreeLine {
 		Named:           l.Named,
 		NamedPosterior:  l.NamedPosterior,
 		Settled:         answer.RankWords(rankOf(l.NamedRank)) != "",
+		ProbableRank:    l.ProbableRank,
+		Probable:        l.Probable,
+		ProbablePost:    l.ProbablePost,
 		Leader:          l.Leader,
 		LeaderPosterior: l.LeaderPosterior,
 		GivenRank:       l.GivenRank,
 		Given:           l.Given,
+		GivenStep:       l.GivenStep,
 		GivenBy:         l.GivenBy,
 		GivenAt:         l.GivenAt,
 		GivenPosterior:  l.GivenPosterior,
@@ -158,17 +166,24 @@ func (s *shelf) standWords(l *store.Line) string {
 		return "Cannot be read"
 	case l.Scores == 0:
 		return "Nothing scored yet"
-	case l.NamedRank != string(ranking.Undetermined):
+	case l.NamedRank != string(ranking.Undetermined), probable(l), l.Leader == answer.Unlisted:
 		return flora.UpperFirst(l.NamedWords)
 	}
 	return fmt.Sprintf("Not yet named; %s leads", s.english(l.Leader, l.Region))
 }
 
+// probable says whether the evidence makes a name probable, finer than it carries one.
+func probable(l *store.Line) bool { return answer.RankWords(rankOf(l.ProbableRank)) != "" }
+
 func (s *shelf) givenWords(l *store.Line) string {
+	words := s.nameWords(l.GivenRank, l.Given)
 	if l.GivenRank == string(ranking.Species) {
-		return s.english(l.Given, l.Region)
+		words = s.english(l.Given, l.Region)
 	}
-	return s.nameWords(l.GivenRank, l.Given)
+	if l.GivenStep == string(ranking.Probably) {
+		words = "probably " + words
+	}
+	return words
 }
 
 // Unsettled is a tree that is still to be settled.
@@ -282,7 +297,7 @@ func (b *Book) unsettled(l store.Line) Unsettled {
 		o.Look = flora.UpperFirst(c.Name + ": " + c.Look)
 	}
 	o.Due, o.Soon = race(o.Back, b.now().Format(time.DateOnly))
-	o.Do = worklist.Do(l.Status, ranking.Rank(l.NamedRank), l.Doubt != "", o.Look != "")
+	o.Do = worklist.Do(l.Status, ranking.Rank(l.NamedRank), l.GivenStep == string(ranking.NotYet), o.Look != "")
 	return o
 }
 
@@ -304,10 +319,12 @@ func (s *shelf) why(l *store.Line) string {
 	switch {
 	case l.Status == worklist.Ready:
 		return fmt.Sprintf("The evidence carries %s (%s)", l.NamedWords, answer.Percent(l.NamedPosterior))
-	case l.Status == worklist.Doubtful && l.Doubt != "":
+	case l.Status == worklist.Doubtful && l.Doubt != "", l.Status == worklist.Probable && l.Doubt != "":
 		return fmt.Sprintf("Written down as %s. %s", s.givenWords(l), l.Doubt)
 	case l.Doubts > 0:
 		return "A look is probably of another tree"
+	case probable(l):
+		return fmt.Sprintf("%s (%s)", flora.UpperFirst(l.NamedWords), answer.Percent(l.ProbablePost))
 	}
 	return ""
 }
@@ -397,7 +414,11 @@ func (s *shelf) dotWords(l *store.Line) string {
 	case l.Leader == "" || l.Scores == 0:
 		return status
 	case l.Leader == answer.Unlisted:
-		return fmt.Sprintf("nothing listed fits (%s)", status)
+		return fmt.Sprintf("%s (%s)", l.NamedWords, status)
+	case l.Status == worklist.Probable && l.Doubt != "":
+		return s.givenWords(l)
+	case l.Status == worklist.Probable:
+		return fmt.Sprintf("%s, %s", l.NamedWords, answer.Percent(l.ProbablePost))
 	}
 	return fmt.Sprintf("%s leads, %s (%s)", s.english(l.Leader, l.Region), answer.Percent(l.LeaderPosterior), status)
 }

@@ -6,6 +6,7 @@ import (
 	"errors"
 	"fmt"
 	"slices"
+	"strings"
 	"time"
 
 	"palethicket/core/tree/answer"
@@ -35,7 +36,8 @@ type Report struct {
 // NameBasis is a name given, and what it rests on.
 type NameBasis struct {
 	Tag, Stand, Name, English, By, Day, Rests string
-	Flag                                      string // what speaks against it
+	Probable                                  bool   // and no more
+	Flag                                      string // how the evidence falls short of it
 }
 
 const (
@@ -110,12 +112,15 @@ func (b *Book) nameBases(ctx context.Context, from store.Reader, r *Report, q st
 			return nil
 		}
 		n := NameBasis{Tag: l.Tag, Stand: l.Stand, Name: l.Given, By: l.GivenBy, Day: l.GivenAt[:min(len(l.GivenAt), 10)], Flag: l.Doubt,
-			Rests: restsOn(l)}
+			Probable: l.GivenStep == string(ranking.Probably), Rests: restsOn(l)}
 		if _, seen := slices.BinarySearch(confirmed, l.ID); seen {
 			n.Rests = "seen in leaf, flower or fruit; " + n.Rests
 		}
 		if l.GivenRank == "species" {
 			n.English = sh.english(l.Given, l.Region)
+		}
+		if n.Probable {
+			n.English = strings.TrimSpace("probably " + n.English)
 		}
 		r.Names = append(r.Names, n)
 		return nil
@@ -142,7 +147,7 @@ func restsOn(l *store.Line) string {
 	}
 	switch now {
 	case "":
-		if l.Doubt == "" { // the evidence says more than the name, or nothing else
+		if l.GivenStep != string(ranking.NotYet) { // the evidence says more than the name, or nothing else
 			return on + "; the evidence gave it " + then + " then, and nothing speaks against it now"
 		}
 		return on + "; the evidence gave it " + then + " then, and favours another now"

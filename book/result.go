@@ -8,7 +8,9 @@ import (
 // Result is what the looks at a tree come to.
 type Result struct {
 	Ranking    []Ranked  `json:"ranking" doc:"Every listed tree and the unlisted, best first"`
-	Named      Name      `json:"named" doc:"How far the evidence carries a name"`
+	Named      Name      `json:"named" doc:"How far the evidence carries a name; its words say too what is probable"`
+	Probably   Name      `json:"probably" doc:"What it probably is, finer than that; of undetermined rank: nothing"`
+	Says       string    `json:"says" doc:"How it stands, in one line with the chances"`
 	Credible   []string  `json:"credible" doc:"Fewest taxa that hold 0.95 of the posterior"`
 	CheckAgain []Check   `json:"check_again" doc:"Scores that, left out, would change the leader"`
 	Fit        float64   `json:"fit" doc:"Share of drawn specimens of the leader that look as odd as this tree"`
@@ -107,7 +109,8 @@ type Caution struct {
 
 // result says in the book's shapes what a weighing came to.
 func (s *shelf) result(res *answer.Result) Result {
-	out := Result{Ranking: each(res.Ranking, ranked), Named: named(&res.Named), Credible: listed(res.Credible),
+	out := Result{Ranking: each(res.Ranking, ranked), Named: named(&res.Named),
+		Probably: named(&res.Probably), Says: res.Says, Credible: listed(res.Credible),
 		CheckAgain: each(res.CheckAgain, func(c answer.Check) Check { return s.check(c) }), Fit: res.Fit, FitWords: res.FitWords,
 		Next:     each(res.Next, next),
 		Warnings: each(res.Warnings, func(w answer.Warning) Warning { return Warning(w) }),

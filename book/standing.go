@@ -37,6 +37,7 @@ func (s *sheet) standing() *store.Standing {
 		return st
 	}
 	st.NamedRank, st.Named, st.NamedWords, st.NamedPosterior = string(res.Named.Rank), res.Named.Name, res.Named.Words, res.Named.Posterior
+	st.ProbableRank, st.Probable, st.ProbablePost = string(res.Probably.Rank), res.Probably.Name, res.Probably.Posterior
 	st.Leader, st.LeaderPosterior, st.Second = res.Ranking[0].Taxon, res.Ranking[0].Posterior, res.Ranking[1].Taxon
 	st.Posteriors, st.Common, st.Alike = res.posteriors, res.common, res.alike
 	st.Candidates = worklist.Candidates(res.Ranking)
@@ -44,10 +45,11 @@ func (s *sheet) standing() *store.Standing {
 	s.standName(st)
 	st.Status = worklist.Case{
 		Given:     rankOf(st.GivenRank),
-		Doubt:     st.Doubt,
+		Step:      ranking.Step(st.GivenStep),
 		Strangers: st.Doubts,
 		Scores:    st.Scores,
 		Carried:   res.Named.Rank,
+		Probable:  res.Probably.Rank,
 	}.Status()
 	return st
 }
@@ -74,14 +76,16 @@ func (s *sheet) standName(st *store.Standing) {
 	if g := s.log.Name(); g != nil {
 		st.GivenRank, st.Given, st.GivenBy, st.GivenPosterior = g.Rank, g.Name, g.By, g.Posterior
 		st.GivenAt = g.At.Format(time.RFC3339Nano)
-		st.Doubt = s.doubt(&g.Naming)
+		step, doubt := s.carried(&g.Naming)
+		st.GivenStep, st.Doubt = string(step), doubt
 	}
 }
 
-// doubt says why the evidence does not carry a name, or "".
-func (s *sheet) doubt(n *logbook.Naming) string {
+// carried says how sure a name is that was given, and why the evidence does not carry it,
+// or "".
+func (s *sheet) carried(n *logbook.Naming) (step ranking.Step, doubt string) {
 	if s.weigh(); s.fault != nil { // what many trees have in common is not weighed for each
-		return ""
+		return ranking.NotYet, ""
 	}
-	return worklist.Doubt(&s.log.State, s.weighed, n)
+	return worklist.Carried(&s.log.State, s.weighed, n)
 }

@@ -10,6 +10,7 @@ import (
 	"palethicket/core/tree/answer"
 	"palethicket/core/tree/logbook"
 	"palethicket/core/tree/record"
+	"palethicket/core/weigh/ranking"
 	"palethicket/store"
 )
 
@@ -21,6 +22,7 @@ type Story struct {
 	Fault    string        `json:"fault" doc:"Why the tree cannot be read with this flora, or empty"`
 	Steps    []Step        `json:"steps" doc:"Oldest first"`
 	Visits   []Visit       `json:"visits" doc:"Visits on which it was looked at, oldest first"`
+	Step     string        `json:"step,omitempty" enum:"named,probably,not-yet" doc:"How sure the last name given is; absent: none is"`
 	Doubt    string        `json:"doubt" doc:"Why the evidence does not carry the last name given, or empty"`
 	Taxa     []Ranked      `json:"taxa" doc:"Those that led at some time, with what they hold now; each step's posteriors are ordered alike"`
 }
@@ -38,11 +40,13 @@ type Step struct {
 	Gone       bool      `json:"gone" doc:"A look, score or name that does not stand any more"`
 	Undo       bool      `json:"undo" doc:"A further entry can undo it"`
 	Named      Name      `json:"named"`
+	Probably   Name      `json:"probably"`
 	Leads      string    `json:"leads" doc:"How the tree stood after it, in words; empty: as before"`
 	Posteriors []float64 `json:"posteriors" doc:"Of each of the story's taxa"`
 	Name       *Naming   `json:"name,omitempty" doc:"name: what was given"`
 	Then       string    `json:"then,omitempty" doc:"name: what the evidence gave it then, in words"`
-	Flag       string    `json:"flag,omitempty" doc:"name: what later looks say against it"`
+	NameStep   string    `json:"step,omitempty" enum:"named,probably,not-yet" doc:"name that stands: how sure it is now"`
+	Flag       string    `json:"flag,omitempty" doc:"name: how the evidence now falls short of it"`
 }
 
 // Story tells how a tree came to be called what it is. Tree, log and visits are read
@@ -95,7 +99,7 @@ func (s *sheet) tell(ctx context.Context, out *Story, visits map[string]store.Vi
 		var ranking []answer.Ranked
 		if last != nil {
 			ranking = last.Ranking
-			step.Named, step.Leads = named(&last.Named), s.leads(e.Kind, last)
+			step.Named, step.Probably, step.Leads = named(&last.Named), named(&last.Probably), s.leads(e.Kind, last)
 			if e.Kind == logbook.KindScore && !slices.ContainsFunc(out.Taxa, func(r Ranked) bool { return r.Taxon == ranking[0].Taxon }) {
 				out.Taxa = append(out.Taxa, ranked(ranking[0]))
 			}
@@ -160,6 +164,9 @@ func (s *sheet) step(e *logbook.Entry, stands map[string]bool) Step {
 		st.Name = (*Naming)(e.Name)
 		if !undetermined(e.Name.Rank) {
 			st.Then = "The evidence then gave it " + answer.Percent(e.Name.Posterior) + "."
+			if s.engine.Bars.Step(rankOf(e.Name.Rank), e.Name.Posterior) == ranking.Probably {
+				st.Then = "Probably: the evidence then gave it " + answer.Percent(e.Name.Posterior) + "."
+			}
 		}
 	}
 	return st
@@ -170,10 +177,7 @@ func (s *sheet) leads(kind logbook.Kind, res *answer.Result) string {
 	if kind == logbook.KindLook || kind == logbook.KindNote {
 		return ""
 	}
-	if answer.RankWords(res.Named.Rank) == "" && res.Ranking[0].Taxon != answer.Unlisted {
-		return res.Ranking[0].English + " leads"
-	}
-	return res.Named.Words + ", " + answer.Percent(res.Named.Posterior)
+	return res.Says
 }
 
 // fill fills in what each of the story's taxa held after each step, and now.
@@ -203,8 +207,9 @@ func (s *sheet) flag(out *Story) {
 	}
 	for i := range out.Steps {
 		if st := &out.Steps[i]; st.Name != nil && st.Stands {
-			st.Flag = worklist.Doubt(&s.log.State, s.weighed, (*logbook.Naming)(st.Name))
-			out.Doubt = st.Flag
+			step, flag := worklist.Carried(&s.log.State, s.weighed, (*logbook.Naming)(st.Name))
+			st.NameStep, st.Flag = string(step), flag
+			out.Step, out.Doubt = st.NameStep, flag
 		}
 	}
 }

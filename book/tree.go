@@ -37,6 +37,7 @@ type TreeView struct {
 
 	Readings []ReadingView `json:"readings" doc:"What was measured, with its readings"`
 
+	Step   string      `json:"step,omitempty" enum:"named,probably,not-yet" doc:"How sure the last name given is; absent: none is"`
 	Doubt  string      `json:"doubt" doc:"Why the evidence does not carry the last name given, or empty"`
 	Fault  string      `json:"fault" doc:"Why the tree cannot be weighed with this flora, or empty; the result is then empty too"`
 	Result Result      `json:"result"`
@@ -355,7 +356,8 @@ func (b *Book) view(s *sheet) *TreeView {
 		slices.Sort(v.SameTag)
 	}
 	if len(v.Names) > 0 {
-		v.Doubt = s.doubt(&s.log.Name().Naming)
+		step, doubt := s.carried(&s.log.Name().Naming)
+		v.Step, v.Doubt = string(step), doubt
 	}
 	return v
 }

@@ -31,6 +31,7 @@ type Vocabulary struct {
 	Vigours      []Term      `json:"vigours"`
 	Units        []string    `json:"units" doc:"Of length"`
 	Statuses     []StatusOf  `json:"statuses" doc:"What a tree's status means, each with a sign of its own"`
+	Bars         Bars        `json:"bars" doc:"The chances that names must reach"`
 	Names        []NameTerm  `json:"names" doc:"Names that can be given, at every rank"`
 	Routes       []Route     `json:"routes" doc:"Orders of work to choose from"`
 	Roles        []string    `json:"roles" doc:"Of the crew, the one that may do most first"`
@@ -130,7 +131,7 @@ func (b *Book) Vocabulary() Vocabulary {
 		Visibilities: terms(record.Visibilities), Foliages: terms(record.Foliages), Snows: terms(record.Snows), Lights: terms(record.Lights),
 		Beyonds: terms(record.Beyonds), Vigours: terms(record.Vigours), Units: measure.Units(), Roles: Roles,
 		Routes: each(record.Routes, func(r record.Route) Route { return Route(r) }), Names: nameTerms(f),
-		NotSeen: record.NotSeenWords, Unlisted: answer.UnlistedWords, Plates: b.PlatesDigest(),
+		NotSeen: record.NotSeenWords, Unlisted: answer.UnlistedWords, Plates: b.PlatesDigest(), Bars: b.Bars(),
 		Statuses: each(worklist.Statuses, func(s worklist.Status) StatusOf {
 			return StatusOf{s.ID, s.Words, s.Sign, s.ID == worklist.Named || s.ID == worklist.Unreadable}
 		}),

@@ -79,7 +79,7 @@ func (p *pdf) drawMap(d *drawing) {
 	}
 	p.SetY(y0 + d.Height + 3)
 	p.SetFont("body", "", 8)
-	p.text("Full mark: named. Half-full: ready to name. Crossed: in doubt. Hollow: not settled. Point: not scored.")
+	p.text("Full mark: named. Half-full: ready to name. Barred: probably. Crossed: in doubt. Hollow: not yet. Point: not scored.")
 }
 
 func (p *pdf) line(l drawnLine, x0, y0 float64) {
@@ -116,6 +116,9 @@ func (p *pdf) dot(d drawnDot, x0, y0 float64) {
 	case worklist.Ready:
 		p.Circle(x, y, radius, "D")
 		p.Circle(x, y, radius/2, "F")
+	case worklist.Probable:
+		p.Circle(x, y, radius, "D")
+		p.Line(x, y-radius, x, y+radius)
 	case worklist.Doubtful:
 		p.SetDrawColor(161, 43, 43)
 		p.Line(x-radius, y-radius, x+radius, y+radius)

@@ -86,7 +86,11 @@ func (p *pdf) names(r *book.Report) {
 			name = flora.UpperFirst(g.English) + ", " + g.Name
 		}
 		rests := g.Rests
-		if g.Flag != "" {
+		switch {
+		case g.Flag == "":
+		case g.Probable:
+			rests += ". " + g.Flag
+		default:
 			rests += ". In doubt: " + g.Flag
 		}
 		p.row(widths, "", g.Tag, g.Stand, name, g.By+", "+g.Day, rests)

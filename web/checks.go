@@ -107,6 +107,7 @@ func closedToCheckers(r *http.Request) bool {
 		strings.HasPrefix(path, "/api/stands"),
 		strings.HasPrefix(path, "/api/tracts"),
 		strings.HasPrefix(path, "/api/visits"),
+		strings.HasPrefix(path, "/api/bars"),
 		strings.HasPrefix(path, "/api/lists"):
 		return true
 	}

@@ -89,6 +89,24 @@ type ListPath struct {
 	Name string `path:"name"`
 }
 
+// BarsPut says from when a name is probable.
+type BarsPut struct {
+	Body struct {
+		Probably float64 `json:"probably" doc:"As 0.70"`
+	}
+}
+
+// barOperations say what names must reach, and change it for everybody.
+func (s *Server) barOperations(api huma.API) {
+	answer(s, api, operation("bars", http.MethodGet, "/api/bars", "The chances that names must reach"),
+		func(ctx context.Context, _ *struct{}) (book.Bars, error) { return s.of(ctx).Bars(), nil })
+	answer(s, api, operation("put-bars", http.MethodPut, "/api/bars", "Say from when a name is probable; trees are weighed again for it"),
+		func(ctx context.Context, in *BarsPut) (book.Bars, error) {
+			err := s.of(ctx).PutProbably(ctx, in.Body.Probably)
+			return s.of(ctx).Bars(), err
+		})
+}
+
 func (s *Server) listOperations(api huma.API) {
 	answer(s, api, operation("list-lists", http.MethodGet, "/api/lists", "The book's own lists of trees"),
 		func(ctx context.Context, _ *struct{}) ([]book.List, error) { return s.of(ctx).Lists(ctx) })

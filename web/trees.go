@@ -13,7 +13,7 @@ import (
 type TreeQuery struct {
 	Tract  string   `query:"tract"`
 	Stand  string   `query:"stand"`
-	Status []string `query:"status,explode" maxItems:"6" doc:"named, doubtful, ready, open, unscored or unreadable; absent: any"`
+	Status []string `query:"status,explode" maxItems:"7" doc:"named, ready, probable, doubtful, open, unscored or unreadable; absent: any"`
 	Text   string   `query:"text" maxLength:"80" doc:"Part of a tag or of the remarks, or the name of a tree"`
 	Sort   string   `query:"sort" enum:"stand,tag,worth,last,buds" doc:"absent: by place and tag, worklists by worth; buds: soonest gone"`
 	Aside  bool     `query:"aside" doc:"Those that were set aside as entered by mistake, and only those"`

@@ -128,6 +128,7 @@ func (s *Server) API(r chi.Router) huma.API {
 	s.plateOperations(api)
 	s.practiceOperations(api)
 	s.listOperations(api)
+	s.barOperations(api)
 	s.treeOperations(api)
 	s.standOperations(api)
 	s.crewOperations(api)

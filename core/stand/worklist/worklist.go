@@ -19,20 +19,21 @@ type Status struct {
 const (
 	Named      = "named"      // a name is written down and nothing speaks against it
 	Ready      = "ready"      // the evidence carries a species and none is written down
+	Probable   = "probable"   // the name written down is probable and no more, or something is and none is written
 	Doubtful   = "doubtful"   // something speaks against the name, or a look is of another tree
-	Open       = "open"       // the evidence carries no name yet
+	Open       = "open"       // the evidence carries no species yet, and makes none probable
 	Unscored   = "unscored"   // nothing was scored
 	Unreadable = "unreadable" // its log cannot be read with this flora
 )
 
 // Statuses lists them in the order they are offered.
 var Statuses = []Status{
-	{Named, "Named", "●"}, {Ready, "Ready to name", "◐"}, {Doubtful, "In doubt", "◆"},
-	{Open, "Not settled", "○"}, {Unscored, "Not scored", "·"}, {Unreadable, "Unreadable", "×"},
+	{Named, "Named", "●"}, {Ready, "Ready to name", "◐"}, {Probable, "Probably", "◔"}, {Doubtful, "In doubt", "◆"},
+	{Open, "Not yet", "○"}, {Unscored, "Not scored", "·"}, {Unreadable, "Unreadable", "×"},
 }
 
 // Unsettled are the statuses of trees that are still to be settled.
-var Unsettled = []string{Doubtful, Ready, Open, Unscored}
+var Unsettled = []string{Doubtful, Ready, Probable, Open, Unscored}
 
 // StatusOf gives a status by its id, that of an open tree for one it does not know.
 func StatusOf(id string) Status {
@@ -41,30 +42,35 @@ func StatusOf(id string) Status {
 			return s
 		}
 	}
-	return Statuses[3]
+	return Status{Open, "Not yet", "○"}
 }
 
 // Case is what a status is judged by.
 type Case struct {
 	Given     ranking.Rank // of the name written down last; "": none is
-	Doubt     string       // what speaks against it
+	Step      ranking.Step // how sure that is by the evidence
 	Strangers int          // looks that probably are of another tree
 	Scores    int
 	Carried   ranking.Rank // how far the evidence carries a name
+	Probable  ranking.Rank // and how far it makes one probable, finer than that
 }
 
 // Status judges a case.
 func (c Case) Status() string {
 	settled := ranking.DefaultBars.Of(c.Given) > 0
 	switch {
-	case settled && c.Doubt == "" && c.Strangers == 0:
+	case settled && c.Step == ranking.Sure && c.Strangers == 0:
 		return Named
+	case settled && c.Step == ranking.Probably && c.Strangers == 0:
+		return Probable
 	case settled, c.Strangers > 0:
 		return Doubtful
 	case c.Scores == 0:
 		return Unscored
 	case c.Carried == ranking.Species:
 		return Ready
+	case ranking.DefaultBars.Of(c.Probable) > 0:
+		return Probable
 	}
 	return Open
 }
@@ -96,21 +102,22 @@ func Do(status string, carried ranking.Rank, doubted, canLook bool) string {
 // dbh is a tree's size, which says nothing of what it is in an older inventory.
 const dbh = "form.dbh"
 
-// Doubt says why the evidence does not carry a name, or "". A tree that nobody
-// scored but for its size, as one from an older inventory, stands on its namer's
-// word: nothing speaks against it. Nor does a winter's look against a tree seen in leaf.
-func Doubt(state *logbook.State, w *answer.Weighing, n *logbook.Naming) string {
+// Carried says how sure a name is that was given, and what of that is to be said. A tree
+// that nobody scored but for its size, as one from an older inventory, stands on its
+// namer's word: nothing speaks against it. Nor does a winter's look against a tree seen in
+// leaf.
+func Carried(state *logbook.State, w *answer.Weighing, n *logbook.Naming) (step ranking.Step, says string) {
 	if n.Seen != "" {
-		return ""
+		return ranking.Sure, ""
 	}
 	for _, l := range state.Looks {
 		for _, s := range l.Scores {
 			if s.Character != dbh {
-				return w.NameDoubt(ranking.Rank(n.Rank), n.Name)
+				return w.Carried(ranking.Rank(n.Rank), n.Name)
 			}
 		}
 	}
-	return ""
+	return ranking.Sure, ""
 }
 
 const (

@@ -24,10 +24,16 @@ func TestStatus(t *testing.T) {
 		{worklist.Case{Scores: 2, Carried: ranking.Genus}, worklist.Open},
 		{worklist.Case{Scores: 2, Carried: ranking.Species}, worklist.Ready},
 		{worklist.Case{Scores: 2, Carried: ranking.Species, Strangers: 1}, worklist.Doubtful},
-		{worklist.Case{Scores: 2, Given: ranking.Genus}, worklist.Named},
-		{worklist.Case{Given: ranking.Species}, worklist.Named},
-		{worklist.Case{Scores: 2, Given: ranking.Species, Doubt: "why"}, worklist.Doubtful},
-		{worklist.Case{Scores: 2, Given: ranking.Species, Strangers: 1}, worklist.Doubtful},
+		{worklist.Case{Scores: 2, Carried: ranking.Species, Probable: ranking.Undetermined}, worklist.Ready},
+		{worklist.Case{Scores: 2, Carried: ranking.Genus, Probable: ranking.Species}, worklist.Probable},
+		{worklist.Case{Scores: 2, Carried: ranking.Undetermined, Probable: ranking.Genus}, worklist.Probable},
+		{worklist.Case{Scores: 2, Probable: ranking.Species, Strangers: 1}, worklist.Doubtful},
+		{worklist.Case{Scores: 2, Given: ranking.Genus, Step: ranking.Sure}, worklist.Named},
+		{worklist.Case{Given: ranking.Species, Step: ranking.Sure}, worklist.Named},
+		{worklist.Case{Scores: 2, Given: ranking.Species, Step: ranking.Probably}, worklist.Probable},
+		{worklist.Case{Scores: 2, Given: ranking.Species, Step: ranking.Probably, Strangers: 1}, worklist.Doubtful},
+		{worklist.Case{Scores: 2, Given: ranking.Species, Step: ranking.NotYet}, worklist.Doubtful},
+		{worklist.Case{Scores: 2, Given: ranking.Species, Step: ranking.Sure, Strangers: 1}, worklist.Doubtful},
 		{worklist.Case{Scores: 2, Given: ranking.Undetermined, Carried: ranking.Family}, worklist.Open},
 	} {
 		require.Equal(t, c.want, c.is.Status(), "%+v", c.is)
@@ -40,8 +46,8 @@ func TestStatus(t *testing.T) {
 	}
 }
 
-// TestDoubt: scores can speak against a name, a diameter alone cannot.
-func TestDoubt(t *testing.T) {
+// TestCarried: scores can speak against a name, a diameter alone cannot.
+func TestCarried(t *testing.T) {
 	f, err := flora.Load(files.Files)
 	require.NoError(t, err)
 	oak := &logbook.Naming{Rank: "species", Name: "Quercus rubra"}
@@ -50,7 +56,9 @@ func TestDoubt(t *testing.T) {
 		w, err := answer.NewEngine(f).Weigh(rec)
 		require.NoError(t, err)
 		defer w.Close()
-		return worklist.Doubt(&logbook.State{Looks: []logbook.Look{{Scores: []logbook.Score{{Score: s}}}}}, w, oak)
+		step, says := worklist.Carried(&logbook.State{Looks: []logbook.Look{{Scores: []logbook.Score{{Score: s}}}}}, w, oak)
+		require.Equal(t, says == "", step == ranking.Sure)
+		return says
 	}
 	wide := 40.0
 	require.Empty(t, doubt(record.Score{Character: "form.dbh", Value: &wide}))

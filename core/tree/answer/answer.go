@@ -17,6 +17,8 @@ type Result struct {
 	ID         string       `json:"id"`
 	Ranking    []Ranked     `json:"ranking"`     // every listed tree and the unlisted, best first
 	Named      Name         `json:"named"`       // how far the evidence carries a name
+	Probably   Name         `json:"probably"`    // what the tree probably is, finer than that; undetermined: nothing
+	Says       string       `json:"says"`        // how it stands, in one line with the chances
 	Credible   []string     `json:"credible"`    // fewest taxa that hold 0.95 of the posterior
 	Looks      []LookResult `json:"looks"`       // one for each look of the record
 	CheckAgain []Check      `json:"check_again"` // scores that, left out, would change the leader
@@ -93,15 +95,16 @@ var (
 // goroutines and keeps what is worked out once for each pool.
 type Engine struct {
 	Flora *flora.Flora
-	kits  *sync.Map // *flora.Pool to *kit
+	Bars  ranking.Bars // what names must reach
+	kits  *sync.Map    // *flora.Pool to *kit
 }
 
-// NewEngine makes an Engine for the flora.
-func NewEngine(f *flora.Flora) *Engine { return &Engine{f, &sync.Map{}} }
+// NewEngine makes an Engine for the flora, with the usual bars.
+func NewEngine(f *flora.Flora) *Engine { return &Engine{f, ranking.DefaultBars, &sync.Map{}} }
 
-// For makes an Engine for the same flora with other lists. It keeps what this one
-// has worked out.
-func (e *Engine) For(f *flora.Flora) *Engine { return &Engine{f, e.kits} }
+// For makes an Engine for the same flora with other lists, and for other bars. It keeps
+// what this one has worked out.
+func (e *Engine) For(f *flora.Flora, bars ranking.Bars) *Engine { return &Engine{f, bars, e.kits} }
 
 // Warm works out beforehand what the first record of each age needs, so that no
 // press waits for it, until ctx is done.
@@ -180,8 +183,9 @@ func (a *answer) result(ranker *ranking.Ranker, opt Options) *Result {
 	}
 	candidates := a.best(most)
 	res := &Result{
-		ID: a.Record.ID, Ranking: a.ranking(), Named: a.named(), Credible: a.names(a.verdict.Credible(ranking.CredibleLevel)),
-		Looks: a.looks(opt.Explain), CheckAgain: a.checks(ranker.Flips(a.Looks)), Fit: a.fit(opt.Draws),
+		ID: a.Record.ID, Ranking: a.ranking(), Named: a.named(), Probably: a.probably(), Says: a.says(),
+		Credible: a.names(a.verdict.Credible(ranking.CredibleLevel)),
+		Looks:    a.looks(opt.Explain), CheckAgain: a.checks(ranker.Flips(a.Looks)), Fit: a.fit(opt.Draws),
 		Next: a.next(candidates[:min(opt.Next, len(candidates))], opt.Explain), Warnings: []Warning{}, Cautions: []Caution{},
 	}
 	if opt.Draws.Most > 0 {
@@ -215,6 +219,7 @@ type answer struct {
 	verdict *ranking.Verdict
 	kit     *kit
 	engine  *Engine
+	called  *naming     // once asked for
 	asked   int         // candidates that were asked for
 	found   []candidate // and those there are
 }

@@ -127,7 +127,7 @@ func TestWarnings(t *testing.T) {
 	require.Empty(t, quiet.Warnings)
 }
 
-func TestNameDoubt(t *testing.T) {
+func TestCarried(t *testing.T) {
 	e := engine(t)
 	w := weighed(
 		t,
@@ -140,7 +140,19 @@ func TestNameDoubt(t *testing.T) {
 			),
 		),
 	)
-	require.Empty(t, w.NameDoubt(ranking.Genus, "Fraxinus"))
-	require.Contains(t, w.NameDoubt(ranking.Species, "Fraxinus americana"), "it would take 90 %")
-	require.Empty(t, w.NameDoubt(ranking.Undetermined, ""))
+	for _, c := range []struct {
+		rank ranking.Rank
+		name string
+		step ranking.Step
+		says string
+	}{
+		{ranking.Genus, "Fraxinus", ranking.Sure, ""},
+		{ranking.Species, "Fraxinus americana", ranking.NotYet, "it would take 90 %"},
+		{ranking.Undetermined, "", ranking.Sure, ""},
+	} {
+		step, says := w.Carried(c.rank, c.name)
+		require.Equal(t, c.step, step, c.name)
+		require.Contains(t, says, c.says)
+		require.Equal(t, c.says == "", says == "")
+	}
 }

@@ -6,6 +6,7 @@
 // [Weighing] is asked as much as is wanted; nothing is ranked twice for it.
 //
 //	answer.go       engines, weighings and results; words.go what is said in them
+//	naming.go       how far the tree can be named, and what it probably is
 //	next.go         the looks that are worth most; plan.go two looks ahead
 //	compare.go      one taxon against another, and why not an expected one
 //	walk.go         either/or questions; reweigh.go another prior

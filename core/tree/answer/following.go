@@ -79,7 +79,7 @@ func (f *Following) Step(rec *record.Record, changed int) (*Result, error) {
 	}
 	verdict := f.ranker.RankChanged(f.weigh, changed)
 	a := answer{Reading: &record.Reading{Record: rec, Pool: pool, Looks: f.weigh}, verdict: verdict, kit: f.kit, engine: f.engine}
-	return &Result{ID: rec.ID, Ranking: a.ranking(), Named: a.named()}, nil
+	return &Result{ID: rec.ID, Ranking: a.ranking(), Named: a.named(), Probably: a.probably(), Says: a.says()}, nil
 }
 
 // read reads some of the record's looks, and gives the pool and the tool's own look at

@@ -5,7 +5,6 @@ import (
 	"slices"
 
 	"palethicket/core/weigh/nextlook"
-	"palethicket/core/weigh/ranking"
 )
 
 // Plan is a look and, after each of its answers, the look that best follows.
@@ -84,7 +83,7 @@ func (a *answer) ahead(f candidate, seconds []candidate) *ahead {
 	for o := range t.Rows {
 		after := follow{answer: o, chance: t.After(post, a.verdict.Posterior, o), second: -1}
 		after.leader = top(post)
-		after.settled = after.leader != a.verdict.Unlisted() && post[after.leader] >= ranking.DefaultBars.Species
+		after.settled = after.leader != a.verdict.Unlisted() && post[after.leader] >= a.engine.Bars.Species
 		if !after.settled {
 			if s, ok := a.second(post, after.chance, room, f.char, seconds); ok {
 				after.second = s.char

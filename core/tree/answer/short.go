@@ -17,12 +17,9 @@ func (a *answer) appendShort(b []byte, ranker *ranking.Ranker, opt Options) []by
 		b = append(comma(b, i), a.kit.named[h]...)
 		b = append(appendNumber(b, a.verdict.Posterior[h]), '}')
 	}
-	named := a.named()
-	b = appendString(append(b, `],"named":{"rank":`...), string(named.Rank))
-	b = appendString(append(b, `,"name":`...), named.Name)
-	b = appendNumber(append(b, `,"posterior":`...), named.Posterior)
-	b = appendString(append(b, `,"words":`...), named.Words)
-	b = append(b, `},"credible":[`...)
+	b = appendName(append(b, `],"named":`...), a.named())
+	b = appendName(append(b, `,"probably":`...), a.probably())
+	b = append(b, `,"credible":[`...)
 	for i, h := range a.verdict.Credible(ranking.CredibleLevel) {
 		b = appendString(comma(b, i), a.name(h))
 	}
@@ -46,6 +43,13 @@ func (a *answer) appendShort(b []byte, ranker *ranking.Ranker, opt Options) []by
 		b = append(strconv.AppendInt(append(b, `,"seconds":`...), int64(c.Seconds), 10), '}')
 	}
 	return append(b, "]}"...)
+}
+
+func appendName(b []byte, n Name) []byte {
+	b = appendString(append(b, `{"rank":`...), string(n.Rank))
+	b = appendString(append(b, `,"name":`...), n.Name)
+	b = appendNumber(append(b, `,"posterior":`...), n.Posterior)
+	return append(appendString(append(b, `,"words":`...), n.Words), '}')
 }
 
 func comma(b []byte, i int) []byte {

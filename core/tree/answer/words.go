@@ -10,42 +10,6 @@ import (
 	"palethicket/core/weigh/ranking"
 )
 
-func (a *answer) named() Name {
-	n := a.verdict.Named(ranking.DefaultBars)
-	out := Name{Rank: n.Rank, Name: n.Name, Posterior: n.Posterior, Words: a.called(n)}
-	probable := a.verdict.Probably(ranking.DefaultBars)
-	switch {
-	case n.Rank == ranking.Unlisted:
-		out.Words = "none of the listed trees fits"
-	case n.Rank == ranking.Undetermined && probable.Rank != ranking.Undetermined:
-		out.Words = "probably " + a.called(probable)
-	case n.Rank == ranking.Undetermined && a.verdict.Leader() == a.verdict.Unlisted():
-		out.Words = "something not listed may be it"
-	case n.Rank == ranking.Undetermined:
-		out.Words = "not yet named"
-	case probable.Rank != ranking.Undetermined:
-		out.Words += ", probably " + a.called(probable)
-	}
-	return out
-}
-
-// called is what goes by a name, in words.
-func (a *answer) called(n ranking.Name) string {
-	switch n.Rank {
-	case ranking.Species:
-		if i, ok := a.Pool.Find(n.Name); ok {
-			return a.Pool.Called(i)
-		}
-	case ranking.Group:
-		return withArticle(singular(n.Name)) + " of some kind"
-	case ranking.Genus:
-		return withArticle(a.genusEnglish(n.Name)) + " of some kind"
-	case ranking.Family:
-		return "something of the family " + n.Name
-	}
-	return ""
-}
-
 func (a *answer) genusEnglish(genus string) string {
 	for _, t := range a.Pool.Taxa {
 		if t.Genus == genus {
@@ -103,20 +67,6 @@ func fitWords(tail float64) string {
 	default:
 		return "It hardly fits: check the scores, and think of something not listed."
 	}
-}
-
-// NameDoubt says why a name that was given is not carried by the evidence, or ""
-// where it is.
-func (w *Weighing) NameDoubt(rank ranking.Rank, name string) string {
-	bar := ranking.DefaultBars.Of(rank)
-	if bar == 0 {
-		return ""
-	}
-	p, err := w.Posterior(rank, name)
-	if err != nil || p >= bar {
-		return ""
-	}
-	return fmt.Sprintf("The evidence gives this name %.0f %%; it would take %.0f %% to carry it.", 100*p, 100*bar)
 }
 
 // RankWords says how far a name goes, or "" where there is none.

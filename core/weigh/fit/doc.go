@@ -7,4 +7,5 @@
 //
 //	fit.go          the judge
 //	answers.go      what is asked of a drawn specimen
+//	odd.go          the fit of a tree that mixes the marks of several taxa
 package fit

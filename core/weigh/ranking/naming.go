@@ -20,6 +20,16 @@ const (
 	Undetermined Rank = "undetermined" // no rank reaches its bar
 )
 
+// Step is how sure a name is.
+type Step string
+
+// The three steps of a name, the surest first.
+const (
+	Sure     Step = "named"    // it reaches the bar of its rank
+	Probably Step = "probably" // it reaches that of what is probable
+	NotYet   Step = "not-yet"  // it reaches neither
+)
+
 // Bars gives the posterior each rank must reach to be named, more than 0.5, and what any must reach to be probable.
 type Bars struct{ Species, Group, Genus, Family, Probable float64 }
 
@@ -39,6 +49,26 @@ func (b Bars) Of(rank Rank) float64 {
 		return b.Family
 	}
 	return 0
+}
+
+// The bounds of what can be taken as probable: more than half, so that there is one
+// such name, and less than what names a species.
+const (
+	LeastProbable = 0.55
+	MostProbable  = 0.85
+)
+
+// Step says how sure a name of a rank is that has the posterior.
+func (b Bars) Step(rank Rank, posterior float64) Step {
+	switch bar := b.Of(rank); {
+	case bar == 0:
+		return NotYet
+	case posterior >= bar:
+		return Sure
+	case posterior >= b.Probable:
+		return Probably
+	}
+	return NotYet
 }
 
 // Sum is a name and the posterior of everything under it.
@@ -115,34 +145,50 @@ func (v *Verdict) RollUp(rank Rank) []Sum {
 
 // Named says how far the evidence goes: the lowest rank whose best member
 // reaches its bar.
-func (v *Verdict) Named(bars Bars) Name {
+func (v *Verdict) Named(bars Bars) Name { return v.NamedFrom(Species, bars) }
+
+// NamedFrom is Named where nothing finer than a rank may be said, as of a tree that fits
+// no member of its genus.
+func (v *Verdict) NamedFrom(finest Rank, bars Bars) Name {
 	if p := v.Posterior[v.Unlisted()]; v.Leader() == v.Unlisted() && p >= 0.5 {
 		return Name{Rank: Unlisted, Posterior: p}
 	}
-	for _, rank := range []Rank{Species, Group, Genus, Family} {
-		n := v.names[rank]
-		for i, sum := range n.add(v.Posterior) {
-			if sum >= bars.Of(rank) { // above one half, so there is no other
-				return Name{rank, n.all[i], sum}
-			}
+	for _, rank := range from(finest) {
+		if n := v.best(rank, bars.Of(rank)); n.Rank != Undetermined {
+			return n
 		}
 	}
 	return Name{Rank: Undetermined}
 }
 
-// Probably says what it probably is, finer than it is named: the lowest rank whose best member reaches the bar of what is
-// probable, and not that of its rank. It gives an undetermined name where there is none.
-func (v *Verdict) Probably(bars Bars) Name {
-	named := v.Named(bars)
-	for _, rank := range []Rank{Species, Group, Genus} {
-		if rank == named.Rank || named.Rank == Unlisted {
+// ranks are those a tree can be named at, finest first.
+var ranks = []Rank{Species, Group, Genus, Family}
+
+func from(finest Rank) []Rank { return ranks[slices.Index(ranks, finest):] }
+
+// best gives the name of a rank that reaches the bar, of which there is at most one as a
+// bar is above one half; an undetermined one where none does.
+func (v *Verdict) best(rank Rank, bar float64) Name {
+	n := v.names[rank]
+	for i, sum := range n.add(v.Posterior) {
+		if sum >= bar {
+			return Name{rank, n.all[i], sum}
+		}
+	}
+	return Name{Rank: Undetermined}
+}
+
+// Probably says what it probably is, finer than it is named: the lowest rank, from the finest that may be said, whose
+// best member reaches the bar of what is probable and not that of its rank. It gives an undetermined name where there
+// is none.
+func (v *Verdict) Probably(finest Rank, bars Bars) Name {
+	named := v.NamedFrom(finest, bars)
+	for _, rank := range from(finest) {
+		if rank == named.Rank || rank == Family || named.Rank == Unlisted {
 			break
 		}
-		n := v.names[rank]
-		for i, sum := range n.add(v.Posterior) {
-			if sum >= bars.Probable {
-				return Name{rank, n.all[i], sum}
-			}
+		if n := v.best(rank, bars.Probable); n.Rank != Undetermined {
+			return n
 		}
 	}
 	return Name{Rank: Undetermined}

@@ -106,6 +106,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/bars": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The chances that names must reach */
+        get: operations["bars"];
+        /** Say from when a name is probable; trees are weighed again for it */
+        put: operations["put-bars"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/changes": {
         parameters: {
             query?: never;
@@ -1997,6 +2015,40 @@ export interface components {
             bytes: number;
             whole: boolean;
         };
+        Bar: {
+            /** Format: double */
+            p: number;
+            rank: string;
+            words: string;
+        };
+        Bars: {
+            /**
+             * Format: double
+             * @description The least that this can be
+             */
+            least: number;
+            /** Format: double */
+            most: number;
+            /** @description What names a tree, by rank, the finest first */
+            named: components["schemas"]["Bar"][] | null;
+            /**
+             * Format: double
+             * @description From when a name is probable
+             */
+            probably: number;
+            /**
+             * Format: double
+             * @description What it is unless somebody says otherwise
+             */
+            usual: number;
+        };
+        BarsPutBody: {
+            /**
+             * Format: double
+             * @description As 0.70
+             */
+            probably: number;
+        };
         Beside: {
             /** @description What tells single pairs of them apart, where the flora has a line */
             lines: string[] | null;
@@ -2532,7 +2584,12 @@ export interface components {
             given_posterior: number;
             /** @description Rank of the name written down last; empty: none is */
             given_rank: string;
-            /** @description The same, as it is said */
+            /**
+             * @description How sure the evidence makes it now
+             * @enum {string}
+             */
+            given_step: "named" | "probably" | "not-yet" | "";
+            /** @description The same, as it is said: with 'probably' where it is no more */
             given_words: string;
             /** Format: double */
             height_m: number;
@@ -2581,6 +2638,11 @@ export interface components {
              */
             paces: number;
             pinned: boolean;
+            probable: string;
+            /** Format: double */
+            probable_posterior: number;
+            /** @description How far the evidence makes a name probable, finer than that; undetermined: it does not */
+            probable_rank: string;
             /** @description Region of the flora whose trees it is ranked among */
             region: string;
             remarks: string;
@@ -2595,7 +2657,7 @@ export interface components {
              * @description Explained by the vocabulary
              * @enum {string}
              */
-            status: "named" | "ready" | "doubtful" | "open" | "unscored" | "unreadable";
+            status: "named" | "ready" | "probable" | "doubtful" | "open" | "unscored" | "unreadable";
             /**
              * Format: int64
              * @description Looks that probably are of another tree
@@ -4020,14 +4082,18 @@ export interface components {
              */
             fit: number;
             fit_words: string;
-            /** @description How far the evidence carries a name */
+            /** @description How far the evidence carries a name; its words say too what is probable */
             named: components["schemas"]["Name"];
             /** @description What to look at next, best first */
             next: components["schemas"]["Next"][] | null;
             /** @description Two looks ahead */
             plan?: components["schemas"]["Plan"];
+            /** @description What it probably is, finer than that; of undetermined rank: nothing */
+            probably: components["schemas"]["Name"];
             /** @description Every listed tree and the unlisted, best first */
             ranking: components["schemas"]["Ranked"][] | null;
+            /** @description How it stands, in one line with the chances */
+            says: string;
             /** @description What looks like a mistake */
             warnings: components["schemas"]["Warning"][] | null;
         };
@@ -4405,7 +4471,7 @@ export interface components {
             at: string;
             by: string;
             entry: string;
-            /** @description name: what later looks say against it */
+            /** @description name: how the evidence now falls short of it */
             flag?: string;
             /** @description A look, score or name that does not stand any more */
             gone: boolean;
@@ -4417,10 +4483,16 @@ export interface components {
             named: components["schemas"]["Name"];
             /** @description Of each of the story's taxa */
             posteriors: number[] | null;
+            probably: components["schemas"]["Name"];
             /** @description When the device's clock said it was, where that was ahead */
             said?: string;
             /** @description Not taken back or scored again since */
             stands: boolean;
+            /**
+             * @description name that stands: how sure it is now
+             * @enum {string}
+             */
+            step?: "named" | "probably" | "not-yet";
             /** @description name: what the evidence gave it then, in words */
             then?: string;
             /** @description A further entry can undo it */
@@ -4437,6 +4509,11 @@ export interface components {
             fault: string;
             /** @description What was measured, with its readings */
             readings: components["schemas"]["ReadingView"][] | null;
+            /**
+             * @description How sure the last name given is; absent: none is
+             * @enum {string}
+             */
+            step?: "named" | "probably" | "not-yet";
             /** @description Oldest first */
             steps: components["schemas"]["Step"][] | null;
             /** @description Those that led at some time, with what they hold now; each step's posteriors are ordered alike */
@@ -4677,7 +4754,12 @@ export interface components {
             given_posterior: number;
             /** @description Rank of the name written down last; empty: none is */
             given_rank: string;
-            /** @description The same, as it is said */
+            /**
+             * @description How sure the evidence makes it now
+             * @enum {string}
+             */
+            given_step: "named" | "probably" | "not-yet" | "";
+            /** @description The same, as it is said: with 'probably' where it is no more */
             given_words: string;
             /** Format: double */
             height_m: number;
@@ -4708,6 +4790,11 @@ export interface components {
             next_from: string;
             /** Format: int64 */
             next_seconds: number;
+            probable: string;
+            /** Format: double */
+            probable_posterior: number;
+            /** @description How far the evidence makes a name probable, finer than that; undetermined: it does not */
+            probable_rank: string;
             /** @description Region of the flora whose trees it is ranked among */
             region: string;
             remarks: string;
@@ -4720,7 +4807,7 @@ export interface components {
              * @description Explained by the vocabulary
              * @enum {string}
              */
-            status: "named" | "ready" | "doubtful" | "open" | "unscored" | "unreadable";
+            status: "named" | "ready" | "probable" | "doubtful" | "open" | "unscored" | "unreadable";
             /**
              * Format: int64
              * @description Looks that probably are of another tree
@@ -4764,6 +4851,11 @@ export interface components {
             same_tag?: string[] | null;
             /** @description Stamp of the last entry; sent along with entries that waited */
             seen: string;
+            /**
+             * @description How sure the last name given is; absent: none is
+             * @enum {string}
+             */
+            step?: "named" | "probably" | "not-yet";
             tree: components["schemas"]["Tree"];
             /** @description The walk that it is of, through a wood that does not exist */
             walk?: string;
@@ -4822,7 +4914,12 @@ export interface components {
             given_posterior: number;
             /** @description Rank of the name written down last; empty: none is */
             given_rank: string;
-            /** @description The same, as it is said */
+            /**
+             * @description How sure the evidence makes it now
+             * @enum {string}
+             */
+            given_step: "named" | "probably" | "not-yet" | "";
+            /** @description The same, as it is said: with 'probably' where it is no more */
             given_words: string;
             /** Format: double */
             height_m: number;
@@ -4857,6 +4954,11 @@ export interface components {
             next_from: string;
             /** Format: int64 */
             next_seconds: number;
+            probable: string;
+            /** Format: double */
+            probable_posterior: number;
+            /** @description How far the evidence makes a name probable, finer than that; undetermined: it does not */
+            probable_rank: string;
             /** @description Region of the flora whose trees it is ranked among */
             region: string;
             remarks: string;
@@ -4871,7 +4973,7 @@ export interface components {
              * @description Explained by the vocabulary
              * @enum {string}
              */
-            status: "named" | "ready" | "doubtful" | "open" | "unscored" | "unreadable";
+            status: "named" | "ready" | "probable" | "doubtful" | "open" | "unscored" | "unreadable";
             /**
              * Format: int64
              * @description Looks that probably are of another tree
@@ -4912,6 +5014,8 @@ export interface components {
             ages: components["schemas"]["Term"][] | null;
             /** @description What a tree can be ranked among: the regions, then the book's lists */
             amongs: components["schemas"]["AmongTerm"][] | null;
+            /** @description The chances that names must reach */
+            bars: components["schemas"]["Bars"];
             beyonds: components["schemas"]["Term"][] | null;
             certainties: components["schemas"]["Term"][] | null;
             foliages: components["schemas"]["Term"][] | null;
@@ -5247,6 +5351,68 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Status"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    bars: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Bars"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "put-bars": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BarsPutBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Bars"];
                 };
             };
             /** @description Error */
@@ -5776,7 +5942,7 @@ export interface operations {
                 paper?: "A4" | "Letter";
                 tract?: string;
                 stand?: string;
-                /** @description named, doubtful, ready, open, unscored or unreadable; absent: any */
+                /** @description named, ready, probable, doubtful, open, unscored or unreadable; absent: any */
                 status?: string[] | null;
                 /** @description Part of a tag or of the remarks, or the name of a tree */
                 text?: string;
@@ -5840,7 +6006,7 @@ export interface operations {
                 paper?: "A4" | "Letter";
                 tract?: string;
                 stand?: string;
-                /** @description named, doubtful, ready, open, unscored or unreadable; absent: any */
+                /** @description named, ready, probable, doubtful, open, unscored or unreadable; absent: any */
                 status?: string[] | null;
                 /** @description Part of a tag or of the remarks, or the name of a tree */
                 text?: string;
@@ -5906,7 +6072,7 @@ export interface operations {
                 paper?: "A4" | "Letter";
                 tract?: string;
                 stand?: string;
-                /** @description named, doubtful, ready, open, unscored or unreadable; absent: any */
+                /** @description named, ready, probable, doubtful, open, unscored or unreadable; absent: any */
                 status?: string[] | null;
                 /** @description Part of a tag or of the remarks, or the name of a tree */
                 text?: string;
@@ -5972,7 +6138,7 @@ export interface operations {
                 paper?: "A4" | "Letter";
                 tract?: string;
                 stand?: string;
-                /** @description named, doubtful, ready, open, unscored or unreadable; absent: any */
+                /** @description named, ready, probable, doubtful, open, unscored or unreadable; absent: any */
                 status?: string[] | null;
                 /** @description Part of a tag or of the remarks, or the name of a tree */
                 text?: string;
@@ -6127,7 +6293,7 @@ export interface operations {
             query?: {
                 tract?: string;
                 stand?: string;
-                /** @description named, doubtful, ready, open, unscored or unreadable; absent: any */
+                /** @description named, ready, probable, doubtful, open, unscored or unreadable; absent: any */
                 status?: string[] | null;
                 /** @description Part of a tag or of the remarks, or the name of a tree */
                 text?: string;
@@ -7099,7 +7265,7 @@ export interface operations {
             query: {
                 tract?: string;
                 stand?: string;
-                /** @description named, doubtful, ready, open, unscored or unreadable; absent: any */
+                /** @description named, ready, probable, doubtful, open, unscored or unreadable; absent: any */
                 status?: string[] | null;
                 /** @description Part of a tag or of the remarks, or the name of a tree */
                 text?: string;
@@ -7144,7 +7310,7 @@ export interface operations {
             query?: {
                 tract?: string;
                 stand?: string;
-                /** @description named, doubtful, ready, open, unscored or unreadable; absent: any */
+                /** @description named, ready, probable, doubtful, open, unscored or unreadable; absent: any */
                 status?: string[] | null;
                 /** @description Part of a tag or of the remarks, or the name of a tree */
                 text?: string;
@@ -7398,7 +7564,7 @@ export interface operations {
                 paper?: "A4" | "Letter";
                 tract?: string;
                 stand?: string;
-                /** @description named, doubtful, ready, open, unscored or unreadable; absent: any */
+                /** @description named, ready, probable, doubtful, open, unscored or unreadable; absent: any */
                 status?: string[] | null;
                 /** @description Part of a tag or of the remarks, or the name of a tree */
                 text?: string;
@@ -9046,7 +9212,7 @@ export interface operations {
             query?: {
                 tract?: string;
                 stand?: string;
-                /** @description named, doubtful, ready, open, unscored or unreadable; absent: any */
+                /** @description named, ready, probable, doubtful, open, unscored or unreadable; absent: any */
                 status?: string[] | null;
                 /** @description Part of a tag or of the remarks, or the name of a tree */
                 text?: string;
@@ -9735,7 +9901,7 @@ export interface operations {
             query?: {
                 tract?: string;
                 stand?: string;
-                /** @description named, doubtful, ready, open, unscored or unreadable; absent: any */
+                /** @description named, ready, probable, doubtful, open, unscored or unreadable; absent: any */
                 status?: string[] | null;
                 /** @description Part of a tag or of the remarks, or the name of a tree */
                 text?: string;
@@ -9779,7 +9945,7 @@ export interface operations {
             query?: {
                 tract?: string;
                 stand?: string;
-                /** @description named, doubtful, ready, open, unscored or unreadable; absent: any */
+                /** @description named, ready, probable, doubtful, open, unscored or unreadable; absent: any */
                 status?: string[] | null;
                 /** @description Part of a tag or of the remarks, or the name of a tree */
                 text?: string;

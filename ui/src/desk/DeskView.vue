@@ -62,6 +62,7 @@ const leader = computed(() => {
   const r = tree.view?.result
   const first = r?.ranking?.[0]
   if (!first || !tree.looks.some((l) => l.scores?.length)) return { words: 'Nothing scored yet', chance: '' }
+  if (r.probably.settled) return { words: `Probably ${r.probably.words}`, chance: percent(r.probably.posterior) }
   return r.named.settled
     ? { words: capital(r.named.words), chance: percent(r.named.posterior) }
     : { words: `${capital(first.english)} leads`, chance: percent(first.posterior) }

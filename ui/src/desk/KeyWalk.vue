@@ -83,7 +83,8 @@ function skip() {
       </button>
     </section>
     <p v-else-if="walk && !walk.settled" class="soft">
-      Nothing more can be asked that would tell much. What is left is to measure, or to come back with a twig.
+      <strong>{{ capital(walk.named.words) }}.</strong> Nothing more can be asked that would tell much. What is left is to measure, or to
+      come back with a twig.
     </p>
   </main>
 </template>

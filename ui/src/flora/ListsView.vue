@@ -3,9 +3,11 @@ import { useConfirm } from 'primevue/useconfirm'
 import { useToast } from 'primevue/usetoast'
 import { onMounted, ref } from 'vue'
 import PageFrame from '../frame/PageFrame.vue'
-import { api, type List, type Schemas } from '../api/client'
+import { api, type List } from '../api/client'
 import { useAsk } from '../frame/ask'
 import SaidWrong from '../frame/SaidWrong.vue'
+import WeighingAgain from '../frame/WeighingAgain.vue'
+import { useWeighing } from '../frame/weighing'
 import { useVocabulary } from '../frame/vocabulary'
 import { useSession } from '../frame/session'
 import { capital, count } from '../frame/words'
@@ -18,7 +20,6 @@ const editing = ref<{ list?: List }>() // none: no list is being made or changed
 const confirm = useConfirm()
 const toast = useToast()
 const reading = useAsk()
-const following = useAsk()
 const { wrong, ask } = useAsk()
 
 async function load() {
@@ -27,14 +28,7 @@ async function load() {
 }
 onMounted(load)
 
-/** How far the trees are weighed again that are ranked among a list which changed. */
-const weighing = ref<Schemas['Weighing'] | null>(null)
-async function follow() {
-  const { data } = await following.ask(api.GET('/api/lists/weighing'))
-  weighing.value = data ?? null
-  if (data?.going) window.setTimeout(follow, 1000)
-}
-onMounted(follow)
+const { weighing, follow } = useWeighing()
 
 const said = (summary: string) => toast.add({ severity: 'success', summary, life: 6000 })
 
@@ -68,10 +62,7 @@ const href = (n: string, format: string) => `/api/lists/${encodeURIComponent(n)}
     title="Lists"
     hint="The trees of one tract and how common each is there; trees can be ranked among them instead of a whole region's"
   >
-    <p v-if="weighing?.going" role="status" class="soft">
-      Weighing the trees again that are ranked among a changed list: {{ weighing.done }} done, {{ weighing.left }} to go. Work can go on.
-    </p>
-    <p v-else-if="weighing?.wrong" role="alert" class="wrong">Weighing the trees again stopped: {{ weighing.wrong }}</p>
+    <WeighingAgain :weighing="weighing" which="the trees that are ranked among a changed list" />
     <ul class="panel rows" aria-label="Lists to rank among">
       <li v-for="l in lists" :key="l.name">
         <strong>{{ l.name }}</strong>

@@ -2,6 +2,7 @@
 import { defineAsyncComponent, ref } from 'vue'
 import PageFrame from '../frame/PageFrame.vue'
 import { textSizes, themes, useSettings } from '../frame/settings'
+import NameBars from './NameBars.vue'
 import NameInstruments from '../instruments/NameInstruments.vue'
 import { isAway } from '../woods/device'
 import { useVocabulary } from '../frame/vocabulary'
@@ -58,6 +59,7 @@ const gauge = ref(false)
         }}</span>
       </p>
     </section>
+    <NameBars />
     <NameInstruments v-if="!isAway()" />
     <GaugeDialog v-if="gauge" only-screen @close="gauge = false" />
   </PageFrame>

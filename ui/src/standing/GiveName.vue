@@ -26,15 +26,21 @@ const proofs = [
 ] as const
 const proof = (id: string | undefined) => proofs.find((p) => p.id === id)?.words
 
-const named = computed(() => tree.view?.result.named)
 const options = computed(() => vocabulary.words?.names ?? [])
-const settled = computed(() => named.value?.settled)
+/** The name to write down: what the tree probably is, or what the evidence carries; none where it makes none probable. */
+const offer = computed(() => {
+  const r = tree.view?.result
+  if (r?.probably.settled) return { ...r.probably, words: `probably ${r.probably.words}` }
+  return r?.named.settled ? r.named : undefined
+})
 
-/** The name that stands written down is the one the evidence carries. */
+/** The name that stands written down is the one that is offered. */
 const carried = computed(() => {
   const last = tree.view?.names?.[0]
-  return settled.value && last?.rank === named.value?.rank && last?.name === named.value?.name
+  return offer.value && last?.rank === offer.value.rank && last.name === offer.value.name
 })
+/** The evidence speaks against the name that stands written down. */
+const doubted = computed(() => tree.view?.step === 'not-yet')
 
 function search(e: { query: string }) {
   const q = e.query.toLowerCase()
@@ -45,8 +51,8 @@ function start() {
   open.value = true
   seen.value = ''
   wrong.value = ''
-  void nextTick(() => document.getElementById(settled.value ? 'keep-name' : 'name-choice')?.focus())
-  choice.value = settled.value ? (options.value.find((o) => o.rank === named.value?.rank && o.name === named.value?.name) ?? null) : null
+  void nextTick(() => document.getElementById(offer.value ? 'keep-name' : 'name-choice')?.focus())
+  choice.value = options.value.find((o) => o.rank === offer.value?.rank && o.name === offer.value?.name) ?? null
 }
 
 function keep() {
@@ -81,12 +87,12 @@ function done() {
       </li>
     </ol>
     <p v-else class="small soft">No name yet.</p>
-    <p v-if="tree.view?.doubt" class="small doubt">{{ tree.view.doubt }}</p>
+    <p v-if="tree.view?.doubt" class="small" :class="doubted ? 'doubt' : 'soft'" data-carried>{{ tree.view.doubt }}</p>
     <template v-if="!session.may('observer')"></template>
     <button v-else-if="!open" id="write-name" class="press" :class="{ write: !carried }" @click="start">
       <template v-if="carried">Correct the name</template>
-      <template v-else-if="tree.view?.doubt && settled">Correct the name to {{ named?.words }}</template>
-      <template v-else>Write down {{ settled ? named?.words : 'a name' }}</template>
+      <template v-else-if="doubted && offer">Correct the name to {{ offer.words }}</template>
+      <template v-else>Write down {{ offer?.words ?? 'a name' }}</template>
     </button>
     <form v-else @submit.prevent="keep" @keydown.escape="done">
       <label class="field"

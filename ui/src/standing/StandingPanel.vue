@@ -2,6 +2,7 @@
 import { computed, defineAsyncComponent, ref } from 'vue'
 import { useTree } from '../desk/tree'
 import { capital, percent } from '../frame/words'
+import { useVocabulary } from '../frame/vocabulary'
 import GiveName from './GiveName.vue'
 import HereRanking from './HereRanking.vue'
 import OwnErrors from './OwnErrors.vue'
@@ -11,7 +12,15 @@ import StandingLadder from './StandingLadder.vue'
 const WhyDialog = defineAsyncComponent(() => import('./WhyDialog.vue'))
 const emit = defineEmits<{ open: []; drawn: [] }>()
 const tree = useTree()
+const vocabulary = useVocabulary()
+const bar = (rank: string) => vocabulary.words?.bars.named?.find((b) => b.rank === rank)?.p ?? 1
 const result = computed(() => tree.view?.result)
+/** How sure the name is: what the panel's colour says. */
+const step = computed(() => {
+  const r = result.value
+  if (r?.probably.settled) return 'probably'
+  return r?.named.settled ? 'named' : r?.named.rank === 'unlisted' ? 'unlisted' : 'not-yet'
+})
 const scored = computed(() => tree.view?.looks?.some((l) => l.scores?.length) ?? false)
 const why = ref('') // the taxon whose case is open
 const checks = computed(() => (result.value?.check_again ?? []).map((c) => ({ ...c, id: tree.view?.looks?.[c.look]?.id ?? '' })))
@@ -31,11 +40,15 @@ function check(id: string, character: string) {
     </p>
   </aside>
   <aside v-else-if="result" aria-label="How the tree stands">
-    <div class="name" :data-rank="result.named.rank" aria-live="polite">
+    <div class="name" :data-rank="result.named.rank" :data-step="scored ? step : undefined" aria-live="polite">
       <template v-if="scored">
         <p class="big">{{ capital(result.named.words) }}</p>
         <p v-if="result.named.name" class="small">
           <span class="sci">{{ result.named.name }}</span> · {{ percent(result.named.posterior) }}, {{ result.named.rank_words }}
+        </p>
+        <p v-if="result.probably.settled" class="small" data-probably>
+          Probably <span class="sci">{{ result.probably.name }}</span> · {{ percent(result.probably.posterior) }},
+          {{ result.probably.rank_words }}; {{ percent(bar(result.probably.rank)) }} would name it
         </p>
         <p v-else-if="result.named.rank === 'undetermined'" class="small">Not sure enough yet to name it. Look at one more thing.</p>
         <p v-if="result.named.rank !== 'undetermined'" class="small soft">{{ result.fit_words }}</p>
@@ -97,17 +110,21 @@ h3 {
   background: var(--pt-spruce-pale);
 }
 
-.name[data-rank='undetermined'] {
+.name[data-step='probably'] {
+  border-left-style: dashed;
+}
+
+.name[data-step='not-yet'] {
   border-color: var(--pt-straw-ink);
   background: var(--pt-straw);
   color: var(--pt-straw-ink);
 }
 
-.name[data-rank='undetermined'] .soft {
+.name[data-step='not-yet'] .soft {
   color: inherit;
 }
 
-.name[data-rank='unlisted'] {
+.name[data-step='unlisted'] {
   border-color: var(--pt-sumac);
   background: var(--pt-sumac-pale);
 }

@@ -182,7 +182,12 @@ function key(e: KeyboardEvent) {
 function draw() {
   if (!map || !trees) return
   trees.clearLayers()
-  const lines: Record<string, string> = { doubtful: color('sumac'), named: color('spruce'), ready: color('spruce') }
+  const lines: Record<string, string> = {
+    doubtful: color('sumac'),
+    named: color('spruce'),
+    ready: color('spruce'),
+    probable: color('spruce'),
+  }
   const [ink, snow] = [color('ink'), color('snow')]
   for (const d of props.dots) {
     const line = lines[d.status] ?? ink

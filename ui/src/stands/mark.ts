@@ -14,9 +14,12 @@ interface Mark extends L.CircleMarker {
   status: string
 }
 
+/** Which part of its disc is filled, in half turns from the right, as its sign has it. */
+const filled: Record<string, [number, number]> = { named: [0, 2], ready: [0.5, 1.5], probable: [-0.5, 0] }
+
 /**
- * A tree on the map: a full disc when named, half full when ready, a diamond in
- * doubt, a ring when not settled, a point when not scored. The form says it, not
+ * A tree on the map: a full disc when named, half full when ready, a quarter when
+ * probable, a diamond in doubt, a ring when not yet, a point when not scored. The form says it, not
  * the colour alone.
  */
 const TreeMark = L.CircleMarker.extend({
@@ -30,9 +33,11 @@ const TreeMark = L.CircleMarker.extend({
     if (this.status === 'doubtful') diamond(ctx, x, y, size * 1.25)
     else ctx.arc(x, y, size, 0, 2 * Math.PI)
     r._fillStroke(ctx, this)
-    if (this.status === 'named' || this.status === 'ready') {
+    const full = filled[this.status]
+    if (full) {
       ctx.beginPath()
-      ctx.arc(x, y, size, Math.PI / 2, (this.status === 'named' ? 2.5 : 1.5) * Math.PI)
+      ctx.moveTo(x, y)
+      ctx.arc(x, y, size, full[0] * Math.PI, full[1] * Math.PI)
       ctx.fillStyle = this.options.color ?? ''
       ctx.fill()
     }

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import type { Story } from '../api/client'
+import { useVocabulary } from '../frame/vocabulary'
 import { capital, percent } from '../frame/words'
 
 const props = defineProps<{ story: Story }>()
@@ -24,6 +25,9 @@ const lines = computed(() =>
     })),
 )
 const names = computed(() => steps.value.map((s, i) => ({ s, i })).filter(({ s }) => s.kind === 'name'))
+const vocabulary = useVocabulary()
+const probable = computed(() => vocabulary.words?.bars.probably ?? 0)
+const species = computed(() => vocabulary.words?.bars.named?.find((b) => b.rank === 'species')?.p ?? 1)
 const dashes = ['', '7 4', '2 4', '10 3 2 3', '1 6']
 </script>
 
@@ -39,8 +43,26 @@ const dashes = ['', '7 4', '2 4', '10 3 2 3', '1 6']
       role="img"
       :aria-label="lines.map((l) => `${l.english} now ${percent(l.posterior)}`).join(', ')"
     >
-      <line v-for="p in [0, 0.5, 0.9, 1]" :key="p" x1="0" :x2="width" :y1="y(p)" :y2="y(p)" class="grid" :class="{ bar: p === 0.9 }" />
-      <line v-for="n in names" :key="n.s.entry" :x1="x(n.i)" :x2="x(n.i)" y1="0" :y2="height" class="flag" :class="{ doubted: n.s.flag }" />
+      <line
+        v-for="p in [0, probable, species, 1]"
+        :key="p"
+        x1="0"
+        :x2="width"
+        :y1="y(p)"
+        :y2="y(p)"
+        class="grid"
+        :class="{ bar: p === species || p === probable }"
+      />
+      <line
+        v-for="n in names"
+        :key="n.s.entry"
+        :x1="x(n.i)"
+        :x2="x(n.i)"
+        y1="0"
+        :y2="height"
+        class="flag"
+        :class="{ doubted: n.s.step === 'not-yet' }"
+      />
       <path v-for="l in lines" :key="l.taxon" :d="l.d" class="line" :class="`n${l.n}`" :stroke-dasharray="dashes[l.n]" />
     </svg>
     <ul class="small">
@@ -50,7 +72,9 @@ const dashes = ['', '7 4', '2 4', '10 3 2 3', '1 6']
         </svg>
         {{ capital(l.english) }} <span class="soft">{{ percent(l.posterior) }}</span>
       </li>
-      <li class="soft">The upper line is 90 %, what a species name takes.</li>
+      <li class="soft">
+        The upper line is {{ percent(species) }}, what a species name takes; from the lower, {{ percent(probable) }}, it is probable.
+      </li>
     </ul>
   </figure>
 </template>

@@ -71,7 +71,9 @@ const looks = computed(() =>
     </template>
     <SaidWrong :lines="wrong" again @again="load" />
     <template v-if="story">
-      <p v-if="story.doubt" class="hint" role="status"><strong>The last name is in doubt.</strong> {{ story.doubt }}</p>
+      <p v-if="story.doubt" class="hint" role="status">
+        <strong v-if="story.step !== 'probably'">The last name is in doubt.</strong> {{ story.doubt }}
+      </p>
       <p v-if="story.fault" class="hint" role="status"><strong>This tree cannot be weighed with this flora.</strong> {{ story.fault }}</p>
       <TreeDetails :tree="story.tree" :facts="story.facts" @kept="load" />
       <TreeMeasured :tree="id" :readings="story.readings ?? []" @kept="load" />

@@ -21,14 +21,17 @@ const date = computed(() => (props.tree.last ? dayWords(props.tree.last) : ''))
       <span class="words">
         <span :class="{ settled: tree.settled, odd: tree.named_rank === 'unlisted' }">{{ tree.words }}</span>
         <span v-if="tree.named_rank === 'species'" class="sci soft small">{{ tree.named }}</span>
+        <span v-else-if="tree.probable_rank === 'species'" class="sci soft small">{{ tree.probable }}</span>
         <span v-if="tree.strangers" class="doubt small">a look may be of another tree</span>
       </span>
       <span class="chance">
-        <template v-if="tree.settled">{{ percent(tree.named_posterior) }}</template>
+        <template v-if="tree.probable">{{ percent(tree.probable_posterior) }}</template>
+        <template v-else-if="tree.settled">{{ percent(tree.named_posterior) }}</template>
       </span>
       <span class="given small soft">
         <template v-if="tree.given_rank"
-          >written down: {{ tree.given_words }}<span v-if="tree.doubt" class="doubt" :title="tree.doubt"> in doubt</span></template
+          >written down: {{ tree.given_words
+          }}<span v-if="tree.given_step === 'not-yet'" class="doubt" :title="tree.doubt"> in doubt</span></template
         >
         <template v-else>no name written down</template>
       </span>

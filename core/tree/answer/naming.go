@@ -1,0 +1,193 @@
+package answer
+
+import (
+	"fmt"
+	"math"
+
+	"palethicket/core/weigh/evidence"
+	"palethicket/core/weigh/ranking"
+)
+
+// naming is what the evidence makes of a tree's name: how far it is carried, and what the
+// tree probably is where that is finer.
+type naming struct {
+	named, probable ranking.Name
+	stray           string // genus of which it may be a member that is not listed; empty: of none
+}
+
+// naming works it out, once.
+func (a *answer) naming() naming {
+	if a.called != nil {
+		return *a.called
+	}
+	n, finest := naming{}, ranking.Species
+	if n.stray = a.strayOf(); n.stray != "" {
+		finest = ranking.Genus
+	}
+	n.named, n.probable = a.verdict.NamedFrom(finest, a.engine.Bars), a.verdict.Probably(finest, a.engine.Bars)
+	if n.named.Rank != ranking.Genus && n.probable.Rank != ranking.Genus {
+		n.stray = "" // nothing is said of the genus
+	}
+	a.called = &n
+	return n
+}
+
+func (a *answer) named() Name {
+	n := a.naming()
+	out := Name{Rank: n.named.Rank, Name: n.named.Name, Posterior: n.named.Posterior, Words: a.calls(n, n.named)}
+	probable := n.probable.Rank != ranking.Undetermined
+	switch {
+	case n.named.Rank == ranking.Unlisted:
+		out.Words = "none of the listed trees fits"
+	case n.named.Rank != ranking.Undetermined && probable:
+		out.Words += ", probably " + a.calls(n, n.probable)
+	case n.named.Rank != ranking.Undetermined:
+	case probable:
+		out.Words = "probably " + a.calls(n, n.probable)
+	case a.verdict.Leader() == a.verdict.Unlisted():
+		out.Words = "something not listed may be it"
+	default:
+		out.Words = "not yet named"
+	}
+	return out
+}
+
+// probably is what the tree probably is, finer than it is named; of undetermined rank
+// where there is nothing such to say.
+func (a *answer) probably() Name {
+	n := a.naming()
+	return Name{Rank: n.probable.Rank, Name: n.probable.Name, Posterior: n.probable.Posterior, Words: a.calls(n, n.probable)}
+}
+
+// says puts how the tree stands in one line: what it is named, what it probably is, or
+// who leads, each with its chance.
+func (a *answer) says() string {
+	n, leader := a.naming(), a.verdict.Leader()
+	line := ""
+	switch {
+	case RankWords(n.named.Rank) != "":
+		line = a.calls(n, n.named) + ", " + Percent(n.named.Posterior)
+	case n.probable.Rank != ranking.Undetermined:
+	case leader == a.verdict.Unlisted():
+		return a.named().Words + ", " + Percent(a.verdict.Posterior[leader])
+	default:
+		return a.english(leader) + " leads, " + Percent(a.verdict.Posterior[leader])
+	}
+	if n.probable.Rank == ranking.Undetermined {
+		return line
+	}
+	if line != "" {
+		line += "; "
+	}
+	return line + "probably " + a.calls(n, n.probable) + ", " + Percent(n.probable.Posterior)
+}
+
+// calls is what goes by a name, in words.
+func (a *answer) calls(n naming, name ranking.Name) string {
+	switch name.Rank {
+	case ranking.Species:
+		if i, ok := a.Pool.Find(name.Name); ok {
+			return a.Pool.Called(i)
+		}
+	case ranking.Group:
+		return withArticle(singular(name.Name)) + " of some kind"
+	case ranking.Genus:
+		if n.stray == name.Name {
+			return withArticle(a.genusEnglish(name.Name)) + ", perhaps one not listed"
+		}
+		return withArticle(a.genusEnglish(name.Name)) + " of some kind"
+	case ranking.Family:
+		return "something of the family " + name.Name
+	}
+	return ""
+}
+
+const (
+	// strayFactor is how much better the mixed marks of a genus must fit than any of its
+	// members before another member is thought of: what speaks "substantially" for it in
+	// Jeffreys 1961, "Theory of Probability", Appendix B.
+	strayFactor = 3.1623
+	// strayOdd is up to how many standard deviations the mixed marks themselves may fall
+	// short: the genus is to fit well.
+	strayOdd = 1
+)
+
+// strayOf gives the genus that the looks fit well while they fit none of its members: one
+// of at least two members, that probably is the tree's if that is of a listed genus at
+// all, and whose mixed marks fit better than any member's own. It is no hypothesis of the
+// ranking: among those it would take more from the listed trees than it gave.
+func (a *answer) strayOf() string {
+	genus, p := a.leadingGenus()
+	if listed := 1 - a.verdict.Posterior[a.verdict.Unlisted()]; genus == "" || p < a.engine.Bars.Probable*listed {
+		return ""
+	}
+	var members []int
+	for i, t := range a.Pool.Taxa {
+		if t.Genus == genus {
+			members = append(members, i)
+		}
+	}
+	looks := a.ownLooks()
+	if len(members) < 2 || len(looks) == 0 {
+		return ""
+	}
+	mixed := a.kit.judge.Blend(looks, members)
+	if mixed.Odd > strayOdd {
+		return ""
+	}
+	for i := range members {
+		if a.kit.judge.Blend(looks, members[i:i+1]).Log > mixed.Log-math.Log(strayFactor) {
+			return ""
+		}
+	}
+	return genus
+}
+
+// leadingGenus is the genus of the best listed tree, and what it holds.
+func (a *answer) leadingGenus() (genus string, p float64) {
+	for i, t := range a.Pool.Taxa {
+		if i == 0 || a.verdict.Posterior[i] > p {
+			genus, p = t.Genus, a.verdict.Posterior[i]
+		}
+	}
+	p = 0
+	for i, t := range a.Pool.Taxa {
+		if t.Genus == genus {
+			p += a.verdict.Posterior[i]
+		}
+	}
+	return genus, p
+}
+
+// ownLooks are the looks that probably were of this tree.
+func (a *answer) ownLooks() []evidence.Look {
+	out := make([]evidence.Look, 0, len(a.Looks))
+	for i := range a.Looks {
+		if len(a.Looks[i].Scores) > 0 && a.verdict.Belongs[i] >= strangerBelow {
+			out = append(out, a.Looks[i])
+		}
+	}
+	return out
+}
+
+// Carried says how sure a name that was given is by the evidence, and what of that is to
+// be said: nothing where the evidence carries it, or where nothing the tree could be has
+// such a name.
+func (w *Weighing) Carried(rank ranking.Rank, name string) (step ranking.Step, says string) {
+	bars := w.engine.Bars
+	bar := bars.Of(rank)
+	if bar == 0 {
+		return ranking.Sure, ""
+	}
+	p, err := w.Posterior(rank, name)
+	if err != nil {
+		return ranking.Sure, ""
+	}
+	switch step = bars.Step(rank, p); step {
+	case ranking.Probably:
+		says = fmt.Sprintf("Probably: the evidence gives this name %s; it would take %.0f %% to carry it.", Percent(p), 100*bar)
+	case ranking.NotYet:
+		says = fmt.Sprintf("The evidence gives this name %s; it would take %.0f %% to carry it.", Percent(p), 100*bar)
+	}
+	return step, says
+}
