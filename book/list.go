@@ -166,7 +166,7 @@ func (s *shelf) standWords(l *store.Line) string {
 		return "Cannot be read"
 	case l.Scores == 0:
 		return "Nothing scored yet"
-	case l.NamedRank != string(ranking.Undetermined), probable(l), l.Leader == answer.Unlisted:
+	case l.NamedWords != answer.NotYetWords:
 		return flora.UpperFirst(l.NamedWords)
 	}
 	return fmt.Sprintf("Not yet named; %s leads", s.english(l.Leader, l.Region))

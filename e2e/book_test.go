@@ -42,6 +42,32 @@ func TestFindATree(t *testing.T) {
 	p.sees("No tree fits")
 }
 
+// TestProbably finds a tree that probably is one, writes the name down as no more than that, and has a lead ask for more.
+func TestProbably(t *testing.T) {
+	t.Parallel()
+	a := newApp(t, true)
+	p := newPage(t, deskWidth, deskHeight)
+	p.open(a.url("/"))
+	p.press(`[data-status="probable"]`)
+	p.until(
+		`document.querySelectorAll('.rows li').length > 5 && [...document.querySelectorAll('.rows .sign')].every((s) => s.title === 'Probably')`,
+	)
+	p.open(a.url("/trees/" + a.tree("LC-777")))
+	p.sees("Probably black cherry")
+	p.sees("90 % would name it")
+	p.press("#write-name")
+	p.press("#keep-name")
+	p.sees("stood at")
+	p.until(`document.querySelector('[data-carried]')?.innerText.startsWith('Probably: the evidence gives this name')`)
+	p.open(a.url("/settings"))
+	p.press(`[data-probably-from="0.85"]`)
+	p.until(`document.querySelector('[data-probably-from="0.85"]').getAttribute('aria-pressed') === 'true'`)
+	p.sees("short of that, from 85 %")
+	p.open(a.url("/trees/" + a.tree("LC-777")))
+	p.until(`document.querySelector('[data-carried]')?.innerText.startsWith('The evidence gives this name')`)
+	p.sees("Probably a cherry or plum of some kind") // which still is
+}
+
 // TestWorklistToDesk takes the look that is worth most and lands on its card.
 func TestWorklistToDesk(t *testing.T) {
 	t.Parallel()

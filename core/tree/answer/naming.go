@@ -8,6 +8,9 @@ import (
 	"palethicket/core/weigh/ranking"
 )
 
+// NotYetWords is how it is said that a tree cannot be named and nothing is probable.
+const NotYetWords = "not yet named"
+
 // naming is what the evidence makes of a tree's name: how far it is carried, and what the
 // tree probably is where that is finer.
 type naming struct {
@@ -25,9 +28,6 @@ func (a *answer) naming() naming {
 		finest = ranking.Genus
 	}
 	n.named, n.probable = a.verdict.NamedFrom(finest, a.engine.Bars), a.verdict.Probably(finest, a.engine.Bars)
-	if n.named.Rank != ranking.Genus && n.probable.Rank != ranking.Genus {
-		n.stray = "" // nothing is said of the genus
-	}
 	a.called = &n
 	return n
 }
@@ -37,6 +37,8 @@ func (a *answer) named() Name {
 	out := Name{Rank: n.named.Rank, Name: n.named.Name, Posterior: n.named.Posterior, Words: a.calls(n, n.named)}
 	probable := n.probable.Rank != ranking.Undetermined
 	switch {
+	case n.named.Rank == ranking.Unlisted && n.stray != "":
+		out.Words = "none of the listed trees fits; perhaps " + withArticle(a.genusEnglish(n.stray))
 	case n.named.Rank == ranking.Unlisted:
 		out.Words = "none of the listed trees fits"
 	case n.named.Rank != ranking.Undetermined && probable:
@@ -44,10 +46,12 @@ func (a *answer) named() Name {
 	case n.named.Rank != ranking.Undetermined:
 	case probable:
 		out.Words = "probably " + a.calls(n, n.probable)
+	case n.stray != "":
+		out.Words = "perhaps " + withArticle(a.genusEnglish(n.stray)) + " that is not listed"
 	case a.verdict.Leader() == a.verdict.Unlisted():
 		out.Words = "something not listed may be it"
 	default:
-		out.Words = "not yet named"
+		out.Words = NotYetWords
 	}
 	return out
 }
@@ -70,6 +74,8 @@ func (a *answer) says() string {
 	case n.probable.Rank != ranking.Undetermined:
 	case leader == a.verdict.Unlisted():
 		return a.named().Words + ", " + Percent(a.verdict.Posterior[leader])
+	case n.stray != "":
+		return a.named().Words + "; " + a.english(leader) + " leads, " + Percent(a.verdict.Posterior[leader])
 	default:
 		return a.english(leader) + " leads, " + Percent(a.verdict.Posterior[leader])
 	}

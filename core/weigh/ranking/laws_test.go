@@ -210,7 +210,8 @@ func TestRollUpKeepsTheWhole(t *testing.T) {
 	})
 }
 
-// TestNamed walks the ranks down: the lowest that reaches its bar is given.
+// TestNamed walks the ranks down: the lowest that reaches its bar is given, and the lowest
+// finer than that which is probable.
 func TestNamed(t *testing.T) {
 	taxa := []evidence.Taxon{
 		{Name: "Quercus rubra", Group: "red oaks", Genus: "Quercus", Family: "Fagaceae"},
@@ -224,22 +225,49 @@ func TestNamed(t *testing.T) {
 		unlisted float64
 		rank     ranking.Rank
 		name     string
+		probable ranking.Rank
+		finer    string
+		coarse   ranking.Rank // where no member may be named
 	}{
-		{[]float64{95, 2, 1, 1, 1}, 0, ranking.Species, "Quercus rubra"},
-		{[]float64{60, 35, 2, 2, 1}, 0, ranking.Group, "red oaks"},
-		{[]float64{50, 30, 17, 2, 1}, 0, ranking.Genus, "Quercus"},
-		{[]float64{40, 20, 20, 19, 1}, 0, ranking.Family, "Fagaceae"},
-		{[]float64{30, 20, 20, 10, 20}, 0, ranking.Undetermined, ""},
-		{[]float64{20, 20, 20, 20, 20}, 0.5, ranking.Unlisted, ""},
+		{[]float64{95, 2, 1, 1, 1}, 0, ranking.Species, "Quercus rubra", ranking.Undetermined, "", ranking.Genus},
+		{[]float64{60, 35, 2, 2, 1}, 0, ranking.Group, "red oaks", ranking.Undetermined, "", ranking.Genus},
+		{[]float64{71, 24, 2, 2, 1}, 0, ranking.Group, "red oaks", ranking.Species, "Quercus rubra", ranking.Genus},
+		{[]float64{50, 30, 17, 2, 1}, 0, ranking.Genus, "Quercus", ranking.Group, "red oaks", ranking.Genus},
+		{[]float64{40, 20, 20, 19, 1}, 0, ranking.Family, "Fagaceae", ranking.Genus, "Quercus", ranking.Family},
+		{[]float64{30, 20, 20, 10, 20}, 0, ranking.Undetermined, "", ranking.Genus, "Quercus", ranking.Undetermined},
+		{[]float64{30, 20, 15, 15, 20}, 0, ranking.Undetermined, "", ranking.Undetermined, "", ranking.Undetermined},
+		{[]float64{20, 20, 20, 20, 20}, 0.5, ranking.Unlisted, "", ranking.Undetermined, "", ranking.Unlisted},
+		{[]float64{10, 15, 15, 15, 15}, 0.4, ranking.Undetermined, "", ranking.Undetermined, "", ranking.Undetermined},
 	} {
 		for i := range taxa {
 			taxa[i].Weight = c.weights[i]
 		}
 		m, err := evidence.NewModel(nil, taxa, c.unlisted)
 		require.NoError(t, err)
-		n := ranking.NewRanker(m).Rank(nil).Named(ranking.DefaultBars)
+		v := ranking.NewRanker(m).Rank(nil)
+		n, finer := v.Named(ranking.DefaultBars), v.Probably(ranking.Species, ranking.DefaultBars)
 		require.Equal(t, c.rank, n.Rank)
 		require.Equal(t, c.name, n.Name)
+		require.Equal(t, c.probable, finer.Rank, "%v", c.weights)
+		require.Equal(t, c.finer, finer.Name)
+		require.Equal(t, c.coarse, v.NamedFrom(ranking.Genus, ranking.DefaultBars).Rank)
+	}
+}
+
+func TestStep(t *testing.T) {
+	for _, c := range []struct {
+		rank ranking.Rank
+		p    float64
+		want ranking.Step
+	}{
+		{ranking.Species, 0.90, ranking.Sure},
+		{ranking.Species, 0.89, ranking.Probably},
+		{ranking.Family, 0.96, ranking.Probably},
+		{ranking.Genus, 0.70, ranking.Probably},
+		{ranking.Genus, 0.69, ranking.NotYet},
+		{ranking.Undetermined, 1, ranking.NotYet},
+	} {
+		require.Equal(t, c.want, ranking.DefaultBars.Step(c.rank, c.p), "%+v", c)
 	}
 }
 

@@ -72,7 +72,7 @@ const elsewhere = computed(() => parts.value.slice(4).some((p) => here(p.to)))
           <h1 ref="heading" tabindex="-1">{{ title }}</h1>
           <p v-if="hint" class="soft">{{ hint }}</p>
         </div>
-        <slot name="actions" />
+        <div v-if="$slots.actions" class="actions"><slot name="actions" /></div>
       </header>
       <slot />
     </main>
@@ -140,6 +140,13 @@ header {
   align-items: center;
   border-top: 1px solid var(--pt-line);
   padding-top: 0.75rem;
+}
+
+.actions {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 0.5rem;
+  align-items: center;
 }
 
 .back {

@@ -58,6 +58,15 @@ async function choose(probably: number) {
 </template>
 
 <style scoped>
+.panel {
+  display: grid;
+  gap: 0.75rem;
+}
+
+h2 {
+  font-size: 1.125rem;
+}
+
 .choice {
   display: flex;
   flex-wrap: wrap;
