@@ -142,11 +142,23 @@ func (c *floraAccuracyCmd) Run() error {
 	if err != nil {
 		return err
 	}
-	outcomes, err := judged(f, c.Cases)
+	cases, err := readCases(c.Cases)
 	if err != nil {
 		return err
 	}
-	more, err := judged(f, c.More)
+	further, err := readCases(c.More)
+	if err != nil {
+		return err
+	}
+	outcomes, err := accuracy.Judge(f, cases)
+	if err != nil {
+		return err
+	}
+	more, err := accuracy.Judge(f, further)
+	if err != nil {
+		return err
+	}
+	without, err := accuracy.JudgeWithout(f, slices.Concat(cases, further))
 	if err != nil {
 		return err
 	}
@@ -156,11 +168,11 @@ func (c *floraAccuracyCmd) Run() error {
 			return err
 		}
 	}
-	return writeFile(c.Out, func(w io.Writer) error { return accuracy.WriteReport(w, outcomes, more, drawn, c.Each) })
+	return writeFile(c.Out, func(w io.Writer) error { return accuracy.WriteReport(w, outcomes, more, without, drawn, c.Each) })
 }
 
-// judged names the specimens of a file.
-func judged(f *flora.Flora, path string) ([]accuracy.Outcome, error) {
+// readCases reads the specimens of a file.
+func readCases(path string) ([]accuracy.Case, error) {
 	in, err := os.Open(path)
 	if err != nil {
 		return nil, fmt.Errorf("reading the cases: %w", err)
@@ -170,7 +182,7 @@ func judged(f *flora.Flora, path string) ([]accuracy.Outcome, error) {
 	if err != nil {
 		return nil, fmt.Errorf("reading %s: %w", path, err)
 	}
-	return accuracy.Judge(f, cases)
+	return cases, nil
 }
 
 type floraListCmd struct {

@@ -13,17 +13,22 @@ import (
 	files "palethicket/flora"
 )
 
-func judged(t *testing.T, file string) []accuracy.Outcome {
+func read(t *testing.T, file string) []accuracy.Case {
 	t.Helper()
-	f, err := flora.Load(files.Files)
-	require.NoError(t, err)
 	in, err := os.Open("testdata/" + file)
 	require.NoError(t, err)
 	defer in.Close()
 	cases, err := accuracy.ReadCases(in)
 	require.NoError(t, err)
 	require.GreaterOrEqual(t, len(cases), 60)
-	out, err := accuracy.Judge(f, cases)
+	return cases
+}
+
+func judged(t *testing.T, file string) []accuracy.Outcome {
+	t.Helper()
+	f, err := flora.Load(files.Files)
+	require.NoError(t, err)
+	out, err := accuracy.Judge(f, read(t, file))
 	require.NoError(t, err)
 	return out
 }
@@ -79,12 +84,13 @@ func TestReportSaysWhatFellShort(t *testing.T) {
 	out := judged(t, "handbook.yaml")
 	out[0].Place, out[0].Right = 4, false
 	var text strings.Builder
-	require.NoError(t, accuracy.WriteReport(&text, out, out[:3], map[string][]accuracy.Simulated{
+	require.NoError(t, accuracy.WriteReport(&text, out, out[:3], &accuracy.Without{Cases: 31, Wrong: 7, Stray: 11}, map[string][]accuracy.Simulated{
 		"british-isles": {{Taxon: "Tilia cordata", Full: 0.5, BarkOnly: 0.25, TakenFor: "Tilia ×europaea", Reason: "burrs"}}}, 20))
 	require.Contains(t, text.String(), fmt.Sprintf("%d come first", accuracy.Count(out).First))
 	require.Contains(t, text.String(), "| "+out[0].ID+" | *"+out[0].Tree+"* | 4 |")
 	require.Contains(t, text.String(), "| *Tilia cordata* | 0.50 | 0.25 | *Tilia ×europaea* | burrs |")
 	require.Contains(t, text.String(), "1 are given a wrong name")
+	require.Contains(t, text.String(), "11 are said to be perhaps a tree of their genus that is not listed")
 }
 
 func TestCasesThatCannotBeRead(t *testing.T) {

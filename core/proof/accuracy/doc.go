@@ -2,5 +2,6 @@
 // written from handbooks, and specimens drawn from the flora itself.
 //
 //	accuracy.go     cases, and how each comes out
+//	without.go      how they come out with their own tree off the list
 //	report.go       the report
 package accuracy

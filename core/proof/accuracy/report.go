@@ -34,9 +34,9 @@ func count(yes bool) int {
 	return 0
 }
 
-// WriteReport writes what came of the cases, of those that are only reported, and of specimens drawn for each
-// region.
-func WriteReport(w io.Writer, out, more []Outcome, drawn map[string][]Simulated, each int) error {
+// WriteReport writes what came of the cases, of those that are only reported, of both without
+// their own trees, and of specimens drawn for each region.
+func WriteReport(w io.Writer, out, more []Outcome, without *Without, drawn map[string][]Simulated, each int) error {
 	p := printer{w: w}
 	p.line("# Accuracy\n")
 	p.line("## Partial specimens from handbooks\n")
@@ -44,6 +44,7 @@ func WriteReport(w io.Writer, out, more []Outcome, drawn map[string][]Simulated,
 	p.line("\n## Further specimens: three to six scores, bark alone, a twig alone, old, young and sick trees\n")
 	p.line("Half of them are of the flora's second list. No value was changed for any of these.\n")
 	p.outcomes(more)
+	p.without(without)
 	p.line("\n## Drawn specimens\n")
 	p.line("%d mature specimens of each taxon drawn from the flora's own values, scored with usual certainty, every taxon taken", each)
 	p.line("as equally common. Share that comes first, and why it is not more. Where bark alone gives 0.00, another tree shows the")
@@ -73,6 +74,15 @@ func (p *printer) outcomes(out []Outcome) {
 		}
 	}
 	p.line("\nOnly those that fell short are listed.")
+}
+
+func (p *printer) without(w *Without) {
+	p.line("\n## Without their own trees\n")
+	p.line("The %d specimens of both, each among all trees of its region but its own: whatever species it is called is wrong.", w.Cases)
+	p.line("%d are named so. %d are named right, no further than their group, genus or family. Of the others and of these,", w.Wrong, w.Coarse)
+	p.line("%d are said to be perhaps a tree of their genus that is not listed, %d of another genus; of %d it is said that nothing", w.Stray,
+		w.Astray, w.Unlisted)
+	p.line("listed fits, or may; %d are said to be probably some species; of %d nothing is said yet.", w.Probably, w.NotYet)
 }
 
 func (p *printer) region(region string, drawn []Simulated) {

@@ -5,6 +5,7 @@ import (
 	"math"
 
 	"palethicket/core/weigh/evidence"
+	"palethicket/core/weigh/fit"
 	"palethicket/core/weigh/ranking"
 )
 
@@ -109,42 +110,42 @@ func (a *answer) calls(n naming, name ranking.Name) string {
 }
 
 const (
-	// strayFactor is how much better the mixed marks of a genus must fit than any of its
-	// members before another member is thought of: what speaks "substantially" for it in
-	// Jeffreys 1961, "Theory of Probability", Appendix B.
+	// strayOdd is from how many standard deviations below its average a tree does not fit a
+	// taxon, and fits whichever member shows each mark if it is not so far below that.
+	strayOdd, fittingOdd = 2, 1.65
+	// strayFactor is how much better each mark must fit whichever member shows it than all of
+	// them fit the best: what speaks "substantially" for a thing in Jeffreys 1961, "Theory of
+	// Probability", Appendix B.
 	strayFactor = 3.1623
-	// strayOdd is up to how many standard deviations the mixed marks themselves may fall
-	// short: the genus is to fit well.
-	strayOdd = 1
 )
 
 // strayOf gives the genus that the looks fit well while they fit none of its members: one
-// of at least two members, that probably is the tree's if that is of a listed genus at
-// all, and whose mixed marks fit better than any member's own. It is no hypothesis of the
-// ranking: among those it would take more from the listed trees than it gave.
+// of at least two, that probably is the tree's if that is of a listed genus at all, and of
+// which every mark is some member's. It is no hypothesis of the ranking: among those it
+// would take more from the listed trees than it gave.
 func (a *answer) strayOf() string {
 	genus, p := a.leadingGenus()
 	if listed := 1 - a.verdict.Posterior[a.verdict.Unlisted()]; genus == "" || p < a.engine.Bars.Probable*listed {
 		return ""
 	}
-	var members []int
-	for i, t := range a.Pool.Taxa {
-		if t.Genus == genus {
-			members = append(members, i)
-		}
-	}
 	looks := a.ownLooks()
-	if len(members) < 2 || len(looks) == 0 {
-		return ""
-	}
-	mixed := a.kit.judge.Blend(looks, members)
-	if mixed.Odd > strayOdd {
-		return ""
-	}
-	for i := range members {
-		if a.kit.judge.Blend(looks, members[i:i+1]).Log > mixed.Log-math.Log(strayFactor) {
-			return ""
+	var members []int
+	best := fit.Fit{Log: math.Inf(-1)}
+	for i, t := range a.Pool.Taxa {
+		if t.Genus != genus {
+			continue
 		}
+		members = append(members, i)
+		if own := a.kit.judge.Alone(looks, i); own.Log > best.Log {
+			best = own
+		}
+	}
+	if len(members) < 2 || best.Odd < strayOdd {
+		return ""
+	}
+	whichever := a.kit.judge.Piecemeal(looks, members)
+	if whichever.Odd > fittingOdd || whichever.Log < best.Log+math.Log(strayFactor) {
+		return ""
 	}
 	return genus
 }

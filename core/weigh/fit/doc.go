@@ -7,5 +7,5 @@
 //
 //	fit.go          the judge
 //	answers.go      what is asked of a drawn specimen
-//	odd.go          the fit of a tree that mixes the marks of several taxa
+//	odd.go          how odd a tree is, without drawing, for a taxon or for whichever of several
 package fit

@@ -132,7 +132,7 @@ func (j *Judge) ask(s *evidence.Score, t int) question {
 		j.kept[key] = a
 		j.mu.Unlock()
 	}
-	return question{answers: a, logs: a.logs[t*a.n : (t+1)*a.n], observed: a.observe(s)}
+	return question{answers: a, logs: a.of(t), observed: a.observe(s)}
 }
 
 // answers are what every taxon answers to one kind of score.

@@ -7,46 +7,50 @@ import (
 	"palethicket/core/weigh/portable"
 )
 
-// Blend says how well some looks fit a tree that mixes the marks of several taxa: each
-// score like one of them, whichever, as a further member of their genus may be. Of one
-// taxon it is that taxon's own fit.
-type Blend struct {
+// Fit says how well some looks fit what a tree is taken for.
+type Fit struct {
 	Log float64 // Σ ln of the chances of what was scored
-	// Odd is how far below its average that is, in standard deviations: 0 for what such a
+	// Odd is how far that lies below its average, in standard deviations: 0 for what such a
 	// tree usually shows, above 2 for what it hardly does.
 	Odd float64
 }
 
-// Blend weighs the looks as if all of them were of this tree. There is at least one taxon.
-func (j *Judge) Blend(looks []evidence.Look, taxa []int) Blend {
+// Alone is how well the looks, all of this tree, fit taxon t. Nothing is drawn for it.
+func (j *Judge) Alone(looks []evidence.Look, t int) Fit { return j.Piecemeal(looks, []int{t}) }
+
+// Piecemeal is how well the looks fit a tree of which each score is like that of one of
+// several taxa, whichever shows it most: what a further member of their genus may be. There
+// is at least one taxon.
+func (j *Judge) Piecemeal(looks []evidence.Look, taxa []int) Fit {
 	log, mean, variance := 0.0, 0.0, 0.0
 	for i := range looks {
 		for k := range looks[i].Scores {
 			q := j.ask(&looks[i].Scores[k], taxa[0])
-			first, second := 0.0, 0.0 // moments of the log score
-			for o := range q.n {
-				p := q.blended(o, taxa)
-				l := portable.Log(p)
-				first, second = first+p*l, second+p*l*l
-				if o == q.observed {
-					log += l
+			for _, t := range taxa {
+				if own := q.of(t); own[q.observed] > q.logs[q.observed] {
+					q.logs = own
 				}
 			}
+			first, second := moments(q.logs)
+			log += q.logs[q.observed]
 			mean, variance = mean+first, variance+max(second-first*first, 0)
 		}
 	}
-	out := Blend{Log: log}
+	out := Fit{Log: log}
 	if variance > 1e-9 {
 		out.Odd = (mean - log) / math.Sqrt(variance)
 	}
 	return out
 }
 
-// blended is the mean chance of an answer over taxa.
-func (a *answers) blended(answer int, taxa []int) float64 {
-	p := 0.0
-	for _, t := range taxa {
-		p += portable.Exp(a.logs[t*a.n+answer])
+// moments are the first two of a log score, over the answers of a taxon.
+func moments(logs []float64) (first, second float64) {
+	for _, l := range logs {
+		p := portable.Exp(l)
+		first, second = first+p*l, second+p*l*l
 	}
-	return p / float64(len(taxa))
+	return first, second
 }
+
+// of gives ln q of each answer for a hypothesis.
+func (a *answers) of(h int) []float64 { return a.logs[h*a.n : (h+1)*a.n] }

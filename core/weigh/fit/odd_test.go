@@ -11,9 +11,9 @@ import (
 	"palethicket/core/weigh/specimen"
 )
 
-// TestBlendIsStandard: over specimens drawn from a taxon, how odd they are for it is 0 on
+// TestOddnessIsStandard: over specimens drawn from a taxon, how odd they are for it is 0 on
 // average, with a standard deviation of 1.
-func TestBlendIsStandard(t *testing.T) {
+func TestOddnessIsStandard(t *testing.T) {
 	p := pool(t)
 	const n = 3000
 	d := specimen.NewDrawer(p.Model, rand.NewPCG(3, 3))
@@ -28,7 +28,7 @@ func TestBlendIsStandard(t *testing.T) {
 		for l := range looks {
 			d.Look(who, &looks[l])
 		}
-		odd := judge.Blend(looks, []int{who}).Odd
+		odd := judge.Alone(looks, who).Odd
 		sum, squares = sum+odd, squares+odd*odd
 	}
 	mean := sum / n
@@ -36,10 +36,9 @@ func TestBlendIsStandard(t *testing.T) {
 	require.InDelta(t, 1, math.Sqrt(squares/n-mean*mean), 0.1)
 }
 
-// TestBlendMixesScoreByScore: of one score, the chance of a blend is the mean of those of
-// its taxa; of several it is the product of such means, more than either taxon's own where
-// each shows half of the marks.
-func TestBlendMixesScoreByScore(t *testing.T) {
+// TestPiecemeal: a tree with the bark of one hickory and the twig of another fits neither
+// as well as it fits whichever shows each mark.
+func TestPiecemeal(t *testing.T) {
 	p := pool(t)
 	judge := fit.NewJudge(p.Model)
 	shagbark, ok := p.Find("Carya ovata")
@@ -48,14 +47,15 @@ func TestBlendMixesScoreByScore(t *testing.T) {
 	require.True(t, ok)
 	d := specimen.NewDrawer(p.Model, rand.NewPCG(4, 4))
 	looks := asked(t, p)
-	for l := range looks {
-		d.Look(shagbark, &looks[l])
+	looks[0].Belongs, looks[1].Belongs = 1, 1
+	d.Look(shagbark, &looks[0])
+	d.Look(bitternut, &looks[1])
+	both := judge.Piecemeal(looks, []int{shagbark, bitternut})
+	for _, one := range []int{shagbark, bitternut} {
+		alone := judge.Alone(looks, one)
+		require.LessOrEqual(t, alone.Log, both.Log)
+		require.Equal(t, alone, judge.Piecemeal(looks, []int{one, one}))
 	}
-	chance := func(scores int, taxa ...int) float64 {
-		one := looks[:1:1]
-		one[0].Scores = one[0].Scores[:scores]
-		return math.Exp(judge.Blend(one, taxa).Log)
-	}
-	first := (chance(1, shagbark) + chance(1, bitternut)) / 2
-	require.InEpsilon(t, first, chance(1, shagbark, bitternut), 1e-9)
+	parts := judge.Piecemeal(looks[:1], []int{shagbark, bitternut}).Log + judge.Piecemeal(looks[1:], []int{shagbark, bitternut}).Log
+	require.InDelta(t, parts, both.Log, 1e-9)
 }
