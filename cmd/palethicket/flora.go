@@ -133,6 +133,7 @@ type floraAccuracyCmd struct {
 	floraFlag
 	Cases string `help:"File of specimens whose names are known." default:"core/proof/accuracy/testdata/handbook.yaml" type:"path"`
 	More  string `help:"File of further specimens." default:"core/proof/accuracy/testdata/handbook-more.yaml" type:"path"`
+	First string `help:"File of the taxa of a smaller flora to set beside." default:"core/proof/accuracy/testdata/first-list.txt" type:"path"`
 	Each  int    `help:"How many specimens to draw of each taxon." default:"200"`
 	Out   string `help:"File for the report." default:"accuracy.md" type:"path"`
 }
@@ -150,25 +151,30 @@ func (c *floraAccuracyCmd) Run() error {
 	if err != nil {
 		return err
 	}
-	outcomes, err := accuracy.Judge(f, cases)
+	first, err := readTaxa(c.First)
 	if err != nil {
 		return err
 	}
-	more, err := accuracy.Judge(f, further)
-	if err != nil {
+	report := accuracy.Report{Fewer: len(first), Drawn: map[string][]accuracy.Simulated{}, Each: c.Each}
+	if report.Cases, err = accuracy.Judge(f, cases); err != nil {
 		return err
 	}
-	without, err := accuracy.JudgeWithout(f, slices.Concat(cases, further))
-	if err != nil {
+	if report.More, err = accuracy.Judge(f, further); err != nil {
 		return err
 	}
-	drawn := map[string][]accuracy.Simulated{}
+	both := slices.Concat(cases, further)
+	if report.Beside, err = accuracy.JudgeBeside(f, both, first); err != nil {
+		return err
+	}
+	if report.Without, err = accuracy.JudgeWithout(f, both); err != nil {
+		return err
+	}
 	for _, region := range f.RegionIDs() {
-		if drawn[region], err = accuracy.Simulate(f, region, c.Each, 1); err != nil {
+		if report.Drawn[region], err = accuracy.Simulate(f, region, c.Each, 1); err != nil {
 			return err
 		}
 	}
-	return writeFile(c.Out, func(w io.Writer) error { return accuracy.WriteReport(w, outcomes, more, without, drawn, c.Each) })
+	return writeFile(c.Out, report.Write)
 }
 
 // readCases reads the specimens of a file.
@@ -183,6 +189,16 @@ func readCases(path string) ([]accuracy.Case, error) {
 		return nil, fmt.Errorf("reading %s: %w", path, err)
 	}
 	return cases, nil
+}
+
+// readTaxa reads the taxa of a file.
+func readTaxa(path string) ([]string, error) {
+	in, err := os.Open(path)
+	if err != nil {
+		return nil, fmt.Errorf("reading the taxa of a smaller flora: %w", err)
+	}
+	defer in.Close()
+	return accuracy.ReadTaxa(in)
 }
 
 type floraListCmd struct {

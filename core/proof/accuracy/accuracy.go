@@ -57,7 +57,7 @@ func Judge(f *flora.Flora, cases []Case) ([]Outcome, error) {
 	e := answer.NewEngine(f)
 	out := make([]Outcome, 0, len(cases))
 	for _, c := range cases {
-		o, err := judge(e, c)
+		o, _, err := judge(e, c, "")
 		if err != nil {
 			return nil, fmt.Errorf("case %s: %w", c.ID, err)
 		}
@@ -69,27 +69,31 @@ func Judge(f *flora.Flora, cases []Case) ([]Outcome, error) {
 // rankOrder orders ranks from the finest.
 var rankOrder = []string{"species", "group", "genus", "family"}
 
-func judge(e *answer.Engine, c Case) (Outcome, error) {
+// judge answers one, among a list where one is named.
+func judge(e *answer.Engine, c Case, list string) (Outcome, *answer.Result, error) {
 	rec, err := c.record(e.Flora)
 	if err != nil {
-		return Outcome{}, err
+		return Outcome{}, nil, err
 	}
+	rec.List = list
 	res, err := e.Identify(rec, answer.Options{})
 	if err != nil {
-		return Outcome{}, err
+		return Outcome{}, nil, err
 	}
 	t := e.Flora.Taxon(c.Tree)
 	if t == nil {
-		return Outcome{}, fmt.Errorf("the flora has no %s", c.Tree)
+		return Outcome{}, nil, fmt.Errorf("the flora has no %s", c.Tree)
 	}
 	o := Outcome{Case: c, Named: res.Named.Words, Rank: string(res.Named.Rank), Credible: slices.Contains(res.Credible, c.Tree)}
 	o.Place = 1 + slices.IndexFunc(res.Ranking, func(r answer.Ranked) bool { return r.Taxon == c.Tree })
-	o.Share = res.Ranking[o.Place-1].Posterior
+	if o.Place > 0 {
+		o.Share = res.Ranking[o.Place-1].Posterior
+	}
 	is := map[string]string{"species": t.Name, "group": t.Group, "genus": t.Genus, "family": t.Family}
 	at := slices.Index(rankOrder, o.Rank)
 	o.Right = at < 0 || is[o.Rank] == res.Named.Name
 	o.Far = at >= 0 && o.Right && at <= slices.Index(rankOrder, c.Rank)
-	return o, nil
+	return o, res, nil
 }
 
 // record writes a case as a field record.

@@ -84,12 +84,17 @@ func TestReportSaysWhatFellShort(t *testing.T) {
 	out := judged(t, "handbook.yaml")
 	out[0].Place, out[0].Right = 4, false
 	var text strings.Builder
-	require.NoError(t, accuracy.WriteReport(&text, out, out[:3], &accuracy.Without{Cases: 31, Wrong: 7, Stray: 11}, map[string][]accuracy.Simulated{
-		"british-isles": {{Taxon: "Tilia cordata", Full: 0.5, BarkOnly: 0.25, TakenFor: "Tilia ×europaea", Reason: "burrs"}}}, 20))
+	require.NoError(t, (&accuracy.Report{
+		Cases: out, More: out[:3], Without: &accuracy.Without{Cases: 31, Wrong: 7, Stray: 11}, Each: 20,
+		Beside: []accuracy.Beside{{Fewer: out[1], All: out[0], New: "Tilia tomentosa", Takes: 0.25}},
+		Drawn: map[string][]accuracy.Simulated{
+			"british-isles": {{Taxon: "Tilia cordata", Full: 0.5, BarkOnly: 0.25, TakenFor: "Tilia ×europaea", Reason: "burrs"}}},
+	}).Write(&text))
 	require.Contains(t, text.String(), fmt.Sprintf("%d come first", accuracy.Count(out).First))
 	require.Contains(t, text.String(), "| "+out[0].ID+" | *"+out[0].Tree+"* | 4 |")
 	require.Contains(t, text.String(), "| *Tilia cordata* | 0.50 | 0.25 | *Tilia ×europaea* | burrs |")
 	require.Contains(t, text.String(), "1 are given a wrong name")
+	require.Contains(t, text.String(), "*Tilia tomentosa* 0.25 |", "it came out worse beside")
 	require.Contains(t, text.String(), "11 are said to be perhaps a tree of their genus that is not listed")
 }
 

@@ -34,25 +34,70 @@ func count(yes bool) int {
 	return 0
 }
 
-// WriteReport writes what came of the cases, of those that are only reported, of both without
-// their own trees, and of specimens drawn for each region.
-func WriteReport(w io.Writer, out, more []Outcome, without *Without, drawn map[string][]Simulated, each int) error {
+// Report is everything that is said of how trees come out.
+type Report struct {
+	Cases   []Outcome
+	More    []Outcome // only reported: no value was changed for any
+	Beside  []Beside
+	Fewer   int // how many taxa the fewer were, in all regions
+	Without *Without
+	Drawn   map[string][]Simulated // by region
+	Each    int                    // specimens drawn of each taxon
+}
+
+// Write writes the report.
+func (r *Report) Write(w io.Writer) error {
 	p := printer{w: w}
 	p.line("# Accuracy\n")
 	p.line("## Partial specimens from handbooks\n")
-	p.outcomes(out)
+	p.outcomes(r.Cases)
 	p.line("\n## Further specimens: three to six scores, bark alone, a twig alone, old, young and sick trees\n")
 	p.line("Half of them are of the flora's second list. No value was changed for any of these.\n")
-	p.outcomes(more)
-	p.without(without)
+	p.outcomes(r.More)
+	p.beside(r.Beside, r.Fewer)
+	p.without(r.Without)
 	p.line("\n## Drawn specimens\n")
-	p.line("%d mature specimens of each taxon drawn from the flora's own values, scored with usual certainty, every taxon taken", each)
+	p.line("%d mature specimens of each taxon drawn from the flora's own values, scored with usual certainty, every taxon taken", r.Each)
 	p.line("as equally common. Share that comes first, and why it is not more. Where bark alone gives 0.00, another tree shows the")
 	p.line("same bark at least as often.")
-	for _, region := range sortedKeys(drawn) {
-		p.region(region, drawn[region])
+	for _, region := range sortedKeys(r.Drawn) {
+		p.region(region, r.Drawn[region])
 	}
 	return p.err
+}
+
+// beside sets the smaller flora beside the larger.
+func (p *printer) beside(all []Beside, fewer int) {
+	var small, large []Outcome
+	for i := range all {
+		small, large = append(small, all[i].Fewer), append(large, all[i].All)
+	}
+	s, l := Count(small), Count(large)
+	p.line("\n## The smaller flora beside the larger\n")
+	p.line("The %d specimens of both whose trees were among the first %d taxa, once among these alone and once among all, with the same", s.Cases, fewer)
+	p.line("values:\n")
+	p.line("| | first list | whole flora |\n| --- | ---: | ---: |")
+	for _, row := range []struct {
+		words    string
+		few, all int
+	}{
+		{"come first", s.First, l.First},
+		{"in the first three", s.FirstThree, l.FirstThree},
+		{"in the credible set", s.Credible, l.Credible},
+		{"named as far as the account, or farther", s.Far, l.Far},
+		{"given a wrong name", s.Wrong, l.Wrong},
+	} {
+		p.line("| %s | %d | %d |", row.words, row.few, row.all)
+	}
+	p.line("\nThose that came out worse among all, and which further tree takes most of what they lost:\n")
+	p.line("| | tree | among the first | among all | the further tree |\n| --- | --- | --- | --- | --- |")
+	for i := range all {
+		b := &all[i]
+		if b.Worse() {
+			p.line("| %s | *%s* | %s, %.2f | %s, %.2f | *%s* %.2f |", b.All.ID, b.All.Tree, b.Fewer.Named, b.Fewer.Share, b.All.Named, b.All.Share,
+				b.New, b.Takes)
+		}
+	}
 }
 
 // outcomes writes what came of some cases.

@@ -3,6 +3,7 @@ package accuracy
 import (
 	"cmp"
 	"fmt"
+	"maps"
 	"strings"
 
 	"palethicket/core/flora"
@@ -35,25 +36,32 @@ func JudgeWithout(f *flora.Flora, cases []Case) (*Without, error) {
 }
 
 func (w *Without) judge(f *flora.Flora, c Case) error {
-	region := cmp.Or(c.Region, f.HomeRegion())
-	rest := f.RegionList(region)
-	rest.Name = "without"
-	delete(rest.Abundance, c.Tree)
-	among, err := f.With(rest)
+	e, err := among(f, cmp.Or(c.Region, f.HomeRegion()), func(taxon string) bool { return taxon != c.Tree })
 	if err != nil {
 		return err
 	}
-	rec, err := c.record(among)
-	if err != nil {
-		return err
-	}
-	rec.List = rest.Name
-	res, err := answer.NewEngine(among).Identify(rec, answer.Options{})
+	_, res, err := judge(e, c, some)
 	if err != nil {
 		return err
 	}
 	w.count(f.Taxon(c.Tree), res)
 	return nil
+}
+
+// some is the name of a list of some of a region's trees.
+const some = "some"
+
+// among makes an engine for a list of those trees of a region that are kept, as common as
+// they are there.
+func among(f *flora.Flora, region string, keep func(taxon string) bool) (*answer.Engine, error) {
+	rest := f.RegionList(region)
+	rest.Name = some
+	maps.DeleteFunc(rest.Abundance, func(taxon, _ string) bool { return !keep(taxon) })
+	with, err := f.With(rest)
+	if err != nil {
+		return nil, err
+	}
+	return answer.NewEngine(with), nil
 }
 
 func (w *Without) count(t *flora.Taxon, res *answer.Result) {
