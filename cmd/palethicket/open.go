@@ -6,6 +6,7 @@ import (
 	"fmt"
 	"os"
 	"path/filepath"
+	"runtime/debug"
 	"syscall"
 	"time"
 
@@ -80,8 +81,13 @@ type bookFlags struct {
 	Data string `help:"The book." default:"palethicket.db" type:"path" env:"PALETHICKET_DATA"`
 }
 
+// unhurried is how much the heap may grow, in hundredths, before it is looked over while a
+// book is opened.
+const unhurried = 400
+
 // open opens the book and brings its standings up to date with the flora.
 func (d *bookFlags) open(ctx context.Context, warm bool) (*book.Book, error) {
+	defer debug.SetGCPercent(debug.SetGCPercent(unhurried)) // nearly all that opening makes stays
 	if err := d.remember(ctx); err != nil {
 		return nil, err
 	}

@@ -93,7 +93,7 @@ func LoadOutside(shipped fs.FS, name string, text []byte) (*Flora, error) {
 
 // newReader reads what the genera rest on.
 func newReader(dir fs.FS) (*reader, error) {
-	r := &reader{dir: dir, sum: fnv.New64a(), flora: &Flora{Sources: map[string]Source{}, byID: map[string]int{}, byName: map[string]int{},
+	r := &reader{dir: dir, ahead: readAhead(dir), sum: fnv.New64a(), flora: &Flora{Sources: map[string]Source{}, byID: map[string]int{}, byName: map[string]int{},
 		pools: map[PoolKey]*Pool{}}}
 	r.characters()
 	r.sources()
@@ -136,6 +136,7 @@ type reader struct {
 	flora *Flora
 	errs  []error
 	sum   hash.Hash64 // of all that was read
+	ahead ahead
 
 	taxonName string           // whose values are being read, if a taxon's
 	defaults  map[string]Entry // what a taxon shows unless its file says otherwise
@@ -157,17 +158,13 @@ func (r *reader) open(name string) *yaml.Node {
 
 // parse reads a file into its top node, or reports why not.
 func (r *reader) parse(name string) *yaml.Node {
-	if parsed, err := fs.ReadFile(r.dir, name+Parsed); err == nil {
-		_, _ = r.sum.Write(parsed[:min(len(parsed), digestLen)])
-		doc, err := nodes(parsed)
-		return r.top(name, doc, err)
-	}
-	text, err := fs.ReadFile(r.dir, name)
-	if err != nil {
-		r.errs = append(r.errs, fmt.Errorf("reading the flora: %w", err))
+	d := r.ahead.get(r.dir, name)
+	if d.unread != nil {
+		r.errs = append(r.errs, fmt.Errorf("reading the flora: %w", d.unread))
 		return nil
 	}
-	return r.parseText(name, text)
+	_, _ = r.sum.Write(d.digest)
+	return r.top(name, d.doc, d.err)
 }
 
 func (r *reader) parseText(name string, text []byte) *yaml.Node {

@@ -45,8 +45,11 @@ func sized(t testing.TB, n int) *evidence.Model {
 }
 
 // aTree draws a tree of the model with its scores spread over the looks.
-func aTree(m *evidence.Model, scores, looks int) []evidence.Look {
-	src := rand.NewPCG(1, 1)
+func aTree(m *evidence.Model, scores, looks int) []evidence.Look { return treeOf(m, scores, looks, 1) }
+
+// treeOf draws another tree for each seed.
+func treeOf(m *evidence.Model, scores, looks int, seed uint64) []evidence.Look {
+	src := rand.NewPCG(seed, 1)
 	rng, d := rand.New(src), specimen.NewDrawer(m, src)
 	out := make([]evidence.Look, looks)
 	t := d.Taxon()
@@ -139,7 +142,7 @@ func records(t testing.TB, n int) []byte {
 			doc.WriteByte(',')
 		}
 		rec := record.Record{ID: fmt.Sprint("T-", i), Age: "mature"}
-		for _, l := range aTree(p.Model, 30, 5) {
+		for _, l := range treeOf(p.Model, 30, 5, uint64(i)) {
 			rl := record.Look{From: "tree"}
 			for _, s := range l.Scores {
 				rl.Scores = append(rl.Scores, written(p, s))

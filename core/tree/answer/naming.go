@@ -5,7 +5,6 @@ import (
 	"math"
 
 	"palethicket/core/weigh/evidence"
-	"palethicket/core/weigh/fit"
 	"palethicket/core/weigh/ranking"
 )
 
@@ -28,7 +27,7 @@ func (a *answer) naming() naming {
 	if n.stray = a.strayOf(); n.stray != "" {
 		finest = ranking.Genus
 	}
-	n.named, n.probable = a.verdict.NamedFrom(finest, a.engine.Bars), a.verdict.Probably(finest, a.engine.Bars)
+	n.named, n.probable = a.verdict.Names(finest, a.engine.Bars)
 	a.called = &n
 	return n
 }
@@ -124,23 +123,22 @@ const (
 // which every mark is some member's. It is no hypothesis of the ranking: among those it
 // would take more from the listed trees than it gave.
 func (a *answer) strayOf() string {
-	genus, p := a.leadingGenus()
-	if listed := 1 - a.verdict.Posterior[a.verdict.Unlisted()]; genus == "" || p < a.engine.Bars.Probable*listed {
+	genus := a.Pool.Taxa[a.bestListed()].Genus
+	members, p := a.verdict.Members(ranking.Genus, genus)
+	if listed := 1 - a.verdict.Posterior[a.verdict.Unlisted()]; len(members) < 2 || p < a.engine.Bars.Probable*listed {
 		return ""
 	}
 	looks := a.ownLooks()
-	var members []int
-	best := fit.Fit{Log: math.Inf(-1)}
-	for i, t := range a.Pool.Taxa {
-		if t.Genus != genus {
-			continue
-		}
-		members = append(members, i)
-		if own := a.kit.judge.Alone(looks, i); own.Log > best.Log {
+	best := a.kit.judge.Alone(looks, a.bestListed())
+	if best.Odd < strayOdd { // as nearly always: the others need no judging
+		return ""
+	}
+	for _, t := range members {
+		if own := a.kit.judge.Alone(looks, t); own.Log > best.Log {
 			best = own
 		}
 	}
-	if len(members) < 2 || best.Odd < strayOdd {
+	if best.Odd < strayOdd {
 		return ""
 	}
 	whichever := a.kit.judge.Piecemeal(looks, members)
@@ -148,22 +146,6 @@ func (a *answer) strayOf() string {
 		return ""
 	}
 	return genus
-}
-
-// leadingGenus is the genus of the best listed tree, and what it holds.
-func (a *answer) leadingGenus() (genus string, p float64) {
-	for i, t := range a.Pool.Taxa {
-		if i == 0 || a.verdict.Posterior[i] > p {
-			genus, p = t.Genus, a.verdict.Posterior[i]
-		}
-	}
-	p = 0
-	for i, t := range a.Pool.Taxa {
-		if t.Genus == genus {
-			p += a.verdict.Posterior[i]
-		}
-	}
-	return genus, p
 }
 
 // ownLooks are the looks that probably were of this tree.

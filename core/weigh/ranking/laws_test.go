@@ -245,12 +245,14 @@ func TestNamed(t *testing.T) {
 		m, err := evidence.NewModel(nil, taxa, c.unlisted)
 		require.NoError(t, err)
 		v := ranking.NewRanker(m).Rank(nil)
-		n, finer := v.Named(ranking.DefaultBars), v.Probably(ranking.Species, ranking.DefaultBars)
+		n, finer := v.Names(ranking.Species, ranking.DefaultBars)
+		require.Equal(t, n, v.Named(ranking.DefaultBars))
 		require.Equal(t, c.rank, n.Rank)
 		require.Equal(t, c.name, n.Name)
 		require.Equal(t, c.probable, finer.Rank, "%v", c.weights)
 		require.Equal(t, c.finer, finer.Name)
-		require.Equal(t, c.coarse, v.NamedFrom(ranking.Genus, ranking.DefaultBars).Rank)
+		coarse, _ := v.Names(ranking.Genus, ranking.DefaultBars)
+		require.Equal(t, c.coarse, coarse.Rank)
 	}
 }
 

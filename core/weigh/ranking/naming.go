@@ -145,51 +145,57 @@ func (v *Verdict) RollUp(rank Rank) []Sum {
 
 // Named says how far the evidence goes: the lowest rank whose best member
 // reaches its bar.
-func (v *Verdict) Named(bars Bars) Name { return v.NamedFrom(Species, bars) }
+func (v *Verdict) Named(bars Bars) Name {
+	named, _ := v.Names(Species, bars)
+	return named
+}
 
-// NamedFrom is Named where nothing finer than a rank may be said, as of a tree that fits
-// no member of its genus.
-func (v *Verdict) NamedFrom(finest Rank, bars Bars) Name {
+// Names is [Verdict.Named] where nothing finer than a rank may be said, as of a tree that
+// fits no member of its genus; and what the tree probably is, finer than that: the lowest
+// rank but the family whose best member reaches the bar of what is probable and not that of
+// its rank. Where there is no such name it is of undetermined rank.
+func (v *Verdict) Names(finest Rank, bars Bars) (named, probable Name) {
+	none := Name{Rank: Undetermined}
 	if p := v.Posterior[v.Unlisted()]; v.Leader() == v.Unlisted() && p >= 0.5 {
-		return Name{Rank: Unlisted, Posterior: p}
+		return Name{Rank: Unlisted, Posterior: p}, none
 	}
-	for _, rank := range from(finest) {
-		if n := v.best(rank, bars.Of(rank)); n.Rank != Undetermined {
-			return n
+	probable = none
+	for _, rank := range ranks[slices.Index(ranks, finest):] {
+		best := v.best(rank)
+		if best.Posterior >= bars.Of(rank) {
+			return best, probable
+		}
+		if probable.Rank == Undetermined && rank != Family && best.Posterior >= bars.Probable {
+			probable = best
 		}
 	}
-	return Name{Rank: Undetermined}
+	return none, probable
 }
 
 // ranks are those a tree can be named at, finest first.
 var ranks = []Rank{Species, Group, Genus, Family}
 
-func from(finest Rank) []Rank { return ranks[slices.Index(ranks, finest):] }
-
-// best gives the name of a rank that reaches the bar, of which there is at most one as a
-// bar is above one half; an undetermined one where none does.
-func (v *Verdict) best(rank Rank, bar float64) Name {
+// best gives the name of a rank that holds most. A bar is above one half, so that no other
+// reaches it.
+func (v *Verdict) best(rank Rank) Name {
 	n := v.names[rank]
+	out := Name{Rank: rank}
 	for i, sum := range n.add(v.Posterior) {
-		if sum >= bar {
-			return Name{rank, n.all[i], sum}
+		if sum > out.Posterior {
+			out.Name, out.Posterior = n.all[i], sum
 		}
 	}
-	return Name{Rank: Undetermined}
+	return out
 }
 
-// Probably says what it probably is, finer than it is named: the lowest rank, from the finest that may be said, whose
-// best member reaches the bar of what is probable and not that of its rank. It gives an undetermined name where there
-// is none.
-func (v *Verdict) Probably(finest Rank, bars Bars) Name {
-	named := v.NamedFrom(finest, bars)
-	for _, rank := range from(finest) {
-		if rank == named.Rank || rank == Family || named.Rank == Unlisted {
-			break
-		}
-		if n := v.best(rank, bars.Probable); n.Rank != Undetermined {
-			return n
+// Members gives the taxa that bear a name of a rank, and what they hold together.
+func (v *Verdict) Members(rank Rank, name string) (taxa []int, posterior float64) {
+	n := v.names[rank]
+	at := slices.Index(n.all, name)
+	for t, i := range n.of {
+		if i == at && at >= 0 {
+			taxa, posterior = append(taxa, t), posterior+v.Posterior[t]
 		}
 	}
-	return Name{Rank: Undetermined}
+	return taxa, posterior
 }
