@@ -138,6 +138,10 @@ func TestProbablyFrom(t *testing.T) {
 		err := b.PutProbably(t.Context(), p)
 		require.ErrorContains(t, err, "want a chance from 0.55 to 0.85", "%v", p)
 	}
+	opt := booktest.Options(t)
+	opt.Away = true
+	device := booktest.Opened(t, filepath.Join(t.TempDir(), "device.db"), opt)
+	require.ErrorIs(t, device.PutProbably(t.Context(), 0.75), book.ErrAwayBars)
 	require.NoError(t, b.Close())
 	again := booktest.At(t, path)
 	require.InDelta(t, 0.85, again.Bars().Probably, 1e-9)

@@ -77,7 +77,7 @@ function done() {
     <h3>Written down</h3>
     <ol v-if="tree.view?.names?.length">
       <li v-for="(n, i) in tree.view.names" :key="n.at" :class="{ old: i > 0 }">
-        <strong>{{ capital(n.words) }}</strong>
+        <strong>{{ capital(i === 0 && tree.view.step === 'probably' ? `probably ${n.words}` : n.words) }}</strong>
         <span class="small soft">
           {{ dayWords(n.at) }}<template v-if="n.by">, {{ n.by }}</template
           ><template v-if="n.posterior">; stood at {{ percent(n.posterior) }} then</template
