@@ -61,8 +61,8 @@ func (b *Book) PutProbably(ctx context.Context, from float64) error {
 	case b.away:
 		return ErrAwayBars
 	case !(from >= ranking.LeastProbable && from <= ranking.MostProbable):
-		return &FieldError{"probably", fmt.Sprintf("want a chance from %.2f to %.2f: below, two names could be probable at once, and above, "+
-			"nearly nothing lies short of what names a species", ranking.LeastProbable, ranking.MostProbable)}
+		return &FieldError{"probably", fmt.Sprintf("want a chance from %.2f to %.2f: with less two names could be "+
+			"probable at once, with more nothing would lie short of a name", ranking.LeastProbable, ranking.MostProbable)}
 	}
 	b.lists.Lock()
 	defer b.lists.Unlock()

@@ -128,8 +128,8 @@ func (b *Book) Vocabulary() Vocabulary {
 		}),
 		Froms: each(record.Froms, func(t record.Term) From { return From{Term(t), record.Belonging[t.ID], record.Parts[t.ID]} }),
 		Ages:  terms(record.Ages), Zones: terms(record.Zones), Certainties: terms(record.Certainties), Hows: terms(record.Hows),
-		Visibilities: terms(record.Visibilities), Foliages: terms(record.Foliages), Snows: terms(record.Snows), Lights: terms(record.Lights),
-		Beyonds: terms(record.Beyonds), Vigours: terms(record.Vigours), Units: measure.Units(), Roles: Roles,
+		Visibilities: terms(record.Visibilities), Foliages: terms(record.Foliages), Snows: terms(record.Snows),
+		Lights: terms(record.Lights), Beyonds: terms(record.Beyonds), Vigours: terms(record.Vigours), Units: measure.Units(), Roles: Roles,
 		Routes: each(record.Routes, func(r record.Route) Route { return Route(r) }), Names: nameTerms(f),
 		NotSeen: record.NotSeenWords, Unlisted: answer.UnlistedWords, Plates: b.PlatesDigest(), Bars: b.Bars(),
 		Statuses: each(worklist.Statuses, func(s worklist.Status) StatusOf {

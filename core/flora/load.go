@@ -93,8 +93,13 @@ func LoadOutside(shipped fs.FS, name string, text []byte) (*Flora, error) {
 
 // newReader reads what the genera rest on.
 func newReader(dir fs.FS) (*reader, error) {
-	r := &reader{dir: dir, ahead: readAhead(dir), sum: fnv.New64a(), flora: &Flora{Sources: map[string]Source{}, byID: map[string]int{}, byName: map[string]int{},
-		pools: map[PoolKey]*Pool{}}}
+	r := &reader{
+		dir:   dir,
+		ahead: readAhead(dir),
+		sum:   fnv.New64a(),
+		flora: &Flora{Sources: map[string]Source{}, byID: map[string]int{}, byName: map[string]int{},
+			pools: map[PoolKey]*Pool{}},
+	}
 	r.characters()
 	r.sources()
 	r.decode(r.parse(regionsFile), &r.flora.Regions)

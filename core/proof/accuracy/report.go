@@ -74,7 +74,11 @@ func (p *printer) beside(all []Beside, fewer int) {
 	}
 	s, l := Count(small), Count(large)
 	p.line("\n## The smaller flora beside the larger\n")
-	p.line("The %d specimens of both whose trees were among the first %d taxa, once among these alone and once among all, with the same", s.Cases, fewer)
+	p.line(
+		"The %d specimens of both whose trees were among the first %d taxa, once among these alone and once among all, with the same",
+		s.Cases,
+		fewer,
+	)
 	p.line("values:\n")
 	p.line("| | first list | whole flora |\n| --- | ---: | ---: |")
 	for _, row := range []struct {
@@ -94,8 +98,17 @@ func (p *printer) beside(all []Beside, fewer int) {
 	for i := range all {
 		b := &all[i]
 		if b.Worse() {
-			p.line("| %s | *%s* | %s, %.2f | %s, %.2f | *%s* %.2f |", b.All.ID, b.All.Tree, b.Fewer.Named, b.Fewer.Share, b.All.Named, b.All.Share,
-				b.New, b.Takes)
+			p.line(
+				"| %s | *%s* | %s, %.2f | %s, %.2f | *%s* %.2f |",
+				b.All.ID,
+				b.All.Tree,
+				b.Fewer.Named,
+				b.Fewer.Share,
+				b.All.Named,
+				b.All.Share,
+				b.New,
+				b.Takes,
+			)
 		}
 	}
 }
@@ -124,9 +137,17 @@ func (p *printer) outcomes(out []Outcome) {
 func (p *printer) without(w *Without) {
 	p.line("\n## Without their own trees\n")
 	p.line("The %d specimens of both, each among all trees of its region but its own: whatever species it is called is wrong.", w.Cases)
-	p.line("%d are named so. %d are named right, no further than their group, genus or family. Of the others and of these,", w.Wrong, w.Coarse)
-	p.line("%d are said to be perhaps a tree of their genus that is not listed, %d of another genus; of %d it is said that nothing", w.Stray,
-		w.Astray, w.Unlisted)
+	p.line(
+		"%d are named so. %d are named right, no further than their group, genus or family. Of the others and of these,",
+		w.Wrong,
+		w.Coarse,
+	)
+	p.line(
+		"%d are said to be perhaps a tree of their genus that is not listed, %d of another genus; of %d it is said that nothing",
+		w.Stray,
+		w.Astray,
+		w.Unlisted,
+	)
 	p.line("listed fits, or may; %d are said to be probably some species; of %d nothing is said yet.", w.Probably, w.NotYet)
 }
 

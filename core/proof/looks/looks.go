@@ -129,7 +129,14 @@ type tree struct {
 
 func newTree(e *answer.Engine, p *flora.Pool, seed, i uint64) *tree {
 	src := rand.NewPCG(seed, i)
-	t := &tree{engine: e, pool: p, rng: rand.New(src), draw: specimen.NewDrawer(p.Model, src), who: map[string]int{}, looked: map[string]bool{}}
+	t := &tree{
+		engine: e,
+		pool:   p,
+		rng:    rand.New(src),
+		draw:   specimen.NewDrawer(p.Model, src),
+		who:    map[string]int{},
+		looked: map[string]bool{},
+	}
 	t.taxon = t.draw.Taxon()
 	for _, from := range record.Froms.IDs() {
 		t.who[from] = t.taxon

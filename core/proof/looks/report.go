@@ -10,10 +10,22 @@ import (
 func WriteReport(w io.Writer, regions []*Region) error {
 	var b strings.Builder
 	for _, r := range regions {
-		fmt.Fprintf(&b, "**%s**: %d taxa, %.2f bits. The best look before any promises %.2f bits, which bounds the looks from below by %.1f",
-			strings.ReplaceAll(r.Region, "-", " "), r.Taxa, r.Entropy, r.First, r.Bound(r.First))
+		fmt.Fprintf(
+			&b,
+			"**%s**: %d taxa, %.2f bits. The best look before any promises %.2f bits, which bounds the looks from below by %.1f",
+			strings.ReplaceAll(r.Region, "-", " "),
+			r.Taxa,
+			r.Entropy,
+			r.First,
+			r.Bound(r.First),
+		)
 		own := &r.Orders[0]
-		fmt.Fprintf(&b, "; the best one at each step of the program's own way %.2f bits, which makes it %.1f.\n\n", own.Best, r.Bound(own.Best))
+		fmt.Fprintf(
+			&b,
+			"; the best one at each step of the program's own way %.2f bits, which makes it %.1f.\n\n",
+			own.Best,
+			r.Bound(own.Best),
+		)
 		b.WriteString("| order | looks | minutes | named | of these right | to species |\n| --- | ---: | ---: | ---: | ---: | ---: |\n")
 		for _, m := range r.Orders {
 			of := float64(m.Specimens)

@@ -270,7 +270,11 @@ func (a *answer) looks(explain bool) []LookResult {
 	lead, second := a.verdict.Order()[0], a.verdict.Order()[1]
 	out := make([]LookResult, len(a.Record.Looks))
 	for i := range out {
-		l := LookResult{Belongs: a.verdict.Belongs[i], Stranger: a.verdict.Belongs[i] < strangerBelow, Bits: a.verdict.Bits(i, lead, second)}
+		l := LookResult{
+			Belongs:  a.verdict.Belongs[i],
+			Stranger: a.verdict.Belongs[i] < strangerBelow,
+			Bits:     a.verdict.Bits(i, lead, second),
+		}
 		if explain && len(a.Record.Looks[i].Scores) > 0 {
 			l.Says = weightWords(l.Bits, a.english(lead), a.english(second))
 		}

@@ -142,7 +142,10 @@ func TestFit(t *testing.T) {
 
 func TestNextLooks(t *testing.T) {
 	e := engine(t)
-	rec := looks("tree", `{"character": "twig.arrangement", "pairs": 0, "nodes": 6}, {"character": "bark.texture", "states": ["mesh-ridges"]}`)
+	rec := looks(
+		"tree",
+		`{"character": "twig.arrangement", "pairs": 0, "nodes": 6}, {"character": "bark.texture", "states": ["mesh-ridges"]}`,
+	)
 	res := answered(t, e, rec)
 	require.Len(t, res.Next, 3)
 	for i, n := range res.Next {

@@ -56,21 +56,3 @@ async function choose(probably: number) {
     <SaidWrong :lines="wrong" />
   </section>
 </template>
-
-<style scoped>
-.panel {
-  display: grid;
-  gap: 0.75rem;
-}
-
-h2 {
-  font-size: 1.125rem;
-}
-
-.choice {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 0.375rem;
-  align-items: center;
-}
-</style>

@@ -66,23 +66,23 @@ const gauge = ref(false)
 </template>
 
 <style scoped>
-.panel {
+:deep(.panel) {
   display: grid;
   gap: 0.75rem;
 }
 
-h2 {
+:deep(h2) {
   font-size: 1.125rem;
 }
 
-.choice {
+:deep(.choice) {
   display: flex;
   flex-wrap: wrap;
   gap: 0.375rem;
   align-items: center;
 }
 
-.choice strong {
+:deep(.choice strong) {
   flex-basis: 5rem;
 }
 
