@@ -78,7 +78,7 @@ type Answer struct {
 type Plan struct {
 	First   Next     `json:"first"`
 	Bits    float64  `json:"bits" doc:"Expected of both looks together"`
-	Seconds float64  `json:"seconds" doc:"Expected for both"`
+	Seconds float64  `json:"seconds" doc:"Expected for both, with turning to each"`
 	Then    []Branch `json:"then"`
 }
 

@@ -40,7 +40,6 @@ type Step struct {
 	Gone       bool      `json:"gone" doc:"A look, score or name that does not stand any more"`
 	Undo       bool      `json:"undo" doc:"A further entry can undo it"`
 	Named      Name      `json:"named"`
-	Probably   Name      `json:"probably"`
 	Leads      string    `json:"leads" doc:"How the tree stood after it, in words; empty: as before"`
 	Posteriors []float64 `json:"posteriors" doc:"Of each of the story's taxa"`
 	Name       *Naming   `json:"name,omitempty" doc:"name: what was given"`
@@ -99,7 +98,7 @@ func (s *sheet) tell(ctx context.Context, out *Story, visits map[string]store.Vi
 		var ranking []answer.Ranked
 		if last != nil {
 			ranking = last.Ranking
-			step.Named, step.Probably, step.Leads = named(&last.Named), named(&last.Probably), s.leads(e.Kind, last)
+			step.Named, step.Leads = named(&last.Named), s.leads(e.Kind, last)
 			if e.Kind == logbook.KindScore && !slices.ContainsFunc(out.Taxa, func(r Ranked) bool { return r.Taxon == ranking[0].Taxon }) {
 				out.Taxa = append(out.Taxa, ranked(ranking[0]))
 			}

@@ -26,10 +26,13 @@ const (
 	Unreadable = "unreadable" // its log cannot be read with this flora
 )
 
+// notYet is what a tree is until something more can be said.
+var notYet = Status{Open, "Not yet", "○"}
+
 // Statuses lists them in the order they are offered.
 var Statuses = []Status{
 	{Named, "Named", "●"}, {Ready, "Ready to name", "◐"}, {Probable, "Probably", "◔"}, {Doubtful, "In doubt", "◆"},
-	{Open, "Not yet", "○"}, {Unscored, "Not scored", "·"}, {Unreadable, "Unreadable", "×"},
+	notYet, {Unscored, "Not scored", "·"}, {Unreadable, "Unreadable", "×"},
 }
 
 // Unsettled are the statuses of trees that are still to be settled.
@@ -42,7 +45,7 @@ func StatusOf(id string) Status {
 			return s
 		}
 	}
-	return Status{Open, "Not yet", "○"}
+	return notYet
 }
 
 // Case is what a status is judged by.

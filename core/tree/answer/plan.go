@@ -11,7 +11,7 @@ import (
 type Plan struct {
 	First   Next     `json:"first"`
 	Bits    float64  `json:"bits"`    // expected of both looks together
-	Seconds float64  `json:"seconds"` // expected for both
+	Seconds float64  `json:"seconds"` // expected for both, with turning to each
 	Then    []Branch `json:"then"`
 }
 
@@ -70,9 +70,10 @@ func (a *answer) plan(seconds []candidate) *Plan {
 	return a.spell(best)
 }
 
+// seconds is what a look takes with the turning to it, whatever harm it does.
 func (a *answer) seconds(char int) float64 {
 	c, _ := a.Pool.Character(char)
-	return float64(c.Seconds)
+	return float64(c.Seconds + turning)
 }
 
 // ahead works one first look out.

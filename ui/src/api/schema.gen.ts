@@ -3693,7 +3693,7 @@ export interface components {
             first: components["schemas"]["Next"];
             /**
              * Format: double
-             * @description Expected for both
+             * @description Expected for both, with turning to each
              */
             seconds: number;
             then: components["schemas"]["Branch"][] | null;
@@ -4483,7 +4483,6 @@ export interface components {
             named: components["schemas"]["Name"];
             /** @description Of each of the story's taxa */
             posteriors: number[] | null;
-            probably: components["schemas"]["Name"];
             /** @description When the device's clock said it was, where that was ahead */
             said?: string;
             /** @description Not taken back or scored again since */

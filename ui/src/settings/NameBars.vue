@@ -48,7 +48,7 @@ async function choose(probably: number) {
     <p class="soft small">
       {{
         mine
-          ? 'For everybody who works in this book; trees are weighed again for it.'
+          ? `For everybody who works in this book; trees are weighed again for it. Usual are ${percent(bars.usual)}.`
           : 'A lead of the crew sets it, at home, for everybody.'
       }}
     </p>

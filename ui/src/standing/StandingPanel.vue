@@ -40,7 +40,7 @@ function check(id: string, character: string) {
     </p>
   </aside>
   <aside v-else-if="result" aria-label="How the tree stands">
-    <div class="name" :data-rank="result.named.rank" :data-step="scored ? step : undefined" aria-live="polite">
+    <div class="name" :data-rank="result.named.rank" :data-step="scored ? step : 'not-yet'" aria-live="polite">
       <template v-if="scored">
         <p class="big">{{ capital(result.named.words) }}</p>
         <p v-if="result.named.name" class="small">

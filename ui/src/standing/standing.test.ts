@@ -5,7 +5,9 @@ import { server } from '../testing/server'
 const book = server()
 const { mount } = await import('../testing/mount')
 const { shown } = await import('../testing/page')
+const { useTree } = await import('../desk/tree')
 const BitsBar = (await import('./BitsBar.vue')).default
+const GiveName = (await import('./GiveName.vue')).default
 const HereRanking = (await import('./HereRanking.vue')).default
 const StandingLadder = (await import('./StandingLadder.vue')).default
 
@@ -52,5 +54,36 @@ describe('expecting the rest of the stand', () => {
     await page.press('[data-here]')
     await vi.waitFor(() => expect(page.text()).toContain('Red maple 80 %'))
     expect(page.text()).toContain('you may see what you expect')
+  })
+})
+
+describe('the name to write down', () => {
+  const none = { rank: 'undetermined', rank_words: '', name: '', posterior: 0, words: '', settled: false }
+  const genus = { rank: 'genus', rank_words: 'to genus', name: 'Acer', posterior: 0.97, words: 'a maple of some kind', settled: true }
+  const species = { rank: 'species', rank_words: 'to species', name: 'Acer rubrum', posterior: 0.8, words: 'red maple', settled: true }
+  async function offered(named: object, probably: object, given: object = {}) {
+    const page = await shown(GiveName, {})
+    useTree().view = { tree: { id: 't' }, names: [], looks: [], result: { named, probably }, doubt: '', ...given } as never
+    await nextTick()
+    return page
+  }
+  it.each([
+    [none, none, 'Write down a name'],
+    [genus, none, 'Write down a maple of some kind'],
+    [genus, species, 'Write down probably red maple'],
+    [none, species, 'Write down probably red maple'],
+  ])('is what is probable, or what is carried', async (named, probably, words) => {
+    expect((await offered(named, probably)).find('#write-name')?.textContent?.trim()).toBe(words)
+  })
+  it('is corrected where the evidence speaks against what was written, not where that is probable', async () => {
+    const names = [
+      { rank: 'species', name: 'Acer saccharum', words: 'sugar maple', at: '2026-11-25T10:00:00Z', by: '', why: '', posterior: 0.7 },
+    ]
+    const doubted = await offered(none, species, { names, step: 'not-yet', doubt: 'The evidence gives this name 9 %.' })
+    expect(doubted.find('#write-name')?.textContent?.trim()).toBe('Correct the name to probably red maple')
+    expect(doubted.find('.doubt')).not.toBeNull()
+    const probable = await offered(none, none, { names, step: 'probably', doubt: 'Probably: the evidence gives this name 75 %.' })
+    expect(probable.text()).toContain('Probably sugar maple')
+    expect(probable.find('.doubt')).toBeNull()
   })
 })

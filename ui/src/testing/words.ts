@@ -17,7 +17,8 @@ export function giveWords() {
       { name: 'Acer rubrum', rank: 'species', english: 'red maple' },
       { name: 'Acer saccharum', rank: 'species', english: 'sugar maple' },
     ],
-    statuses: [{ id: 'open', words: 'not settled', sign: '○' }],
+    statuses: [{ id: 'open', words: 'not yet', sign: '○' }],
+    bars: { named: [{ rank: 'species', words: 'to species', p: 0.9 }], probably: 0.7, least: 0.55, most: 0.85, usual: 0.7 },
     amongs: [{ region: 'eastern-north-america', words: 'eastern North America' }],
     sections: [
       { id: 'bark', words: 'Bark', characters: [{ id: 'bark.texture', name: 'bark texture', from: 'tree' }] },
