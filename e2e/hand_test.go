@@ -159,6 +159,8 @@ func TestTwoPeopleOneDevice(t *testing.T) {
 	}
 	p.open(a.url("/worklist"))
 	signIn("Marit Sandoval")
+	p.press("[data-home]") // looks at a twig of the tree itself
+	p.until(`[...document.querySelectorAll('.rows li')].every((l) => l.querySelector('.pi-home, [data-name-it]'))`)
 	p.press("[data-take]")
 	p.until(`document.querySelector('[data-section]') !== null`)
 	id := p.eval(`location.pathname.split('/')[2]`)

@@ -191,8 +191,11 @@ func readCases(path string) ([]accuracy.Case, error) {
 	return cases, nil
 }
 
-// readTaxa reads the taxa of a file.
+// readTaxa reads the taxa of a file, none where there is none.
 func readTaxa(path string) ([]string, error) {
+	if path == "" {
+		return nil, nil
+	}
 	in, err := os.Open(path)
 	if err != nil {
 		return nil, fmt.Errorf("reading the taxa of a smaller flora: %w", err)

@@ -116,11 +116,12 @@ func TestFloraAccuracy(t *testing.T) {
 	t.Parallel()
 	path := filepath.Join(t.TempDir(), "accuracy.md")
 	cmd := &floraAccuracyCmd{Cases: "../../core/proof/accuracy/testdata/handbook.yaml",
-		More: "../../core/proof/accuracy/testdata/handbook-more.yaml", Each: 2, Out: path}
+		More:  "../../core/proof/accuracy/testdata/handbook-more.yaml",
+		First: "../../core/proof/accuracy/testdata/first-list.txt", Each: 2, Out: path}
 	require.NoError(t, cmd.Run())
 	text, err := os.ReadFile(path)
 	require.NoError(t, err)
-	require.Contains(t, string(text), "first")
+	require.Contains(t, string(text), "were among the first 179 taxa")
 
 	cmd.Cases = writeTemp(t, "cases.yaml", "cases: 3\n")
 	require.Error(t, cmd.Run())

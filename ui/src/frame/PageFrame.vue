@@ -147,6 +147,13 @@ header {
   flex-wrap: wrap;
   gap: 0.5rem;
   align-items: center;
+  min-width: 0;
+  max-width: 100%;
+}
+
+.actions > :slotted(*) {
+  min-width: 0;
+  max-width: 100%;
 }
 
 .back {
