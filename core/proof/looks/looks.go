@@ -55,7 +55,7 @@ func Measure(ctx context.Context, f *flora.Flora, region string, specimens int, 
 			if err := ctx.Err(); err != nil {
 				return nil, err
 			}
-			if err := m.go1(newTree(e, p, seed, uint64(i)), order); err != nil {
+			if err := m.count(newTree(e, p, seed, uint64(i)), order); err != nil {
 				return nil, err
 			}
 		}
@@ -85,8 +85,8 @@ const foliage = "needle.kept"
 var usual = evidence.Setting{Error: record.ErrorRate["fair"], Spread: record.Spread["ruler"], Readings: 1,
 	Detect: record.Detection["clear"], False: record.FalseAlarm}
 
-// go1 goes through the looks at one specimen.
-func (m *Measured) go1(t *tree, order order) error {
+// count goes through the looks at one specimen.
+func (m *Measured) count(t *tree, order order) error {
 	next := order.begin(t)
 	for {
 		named, err := t.stands(order.asks)

@@ -43,8 +43,8 @@ watch(step, async () => {
   const sums = [
     { id: 'way', sum: 'bearing', from: at.value, to: [next.value.lon, next.value.lat] },
   ] as unknown as Schemas['SumsAsked']['sums']
-  const { data } = await ask(api.POST('/api/sums', { body: { sums } }))
-  way.value = data?.[0] ?? null
+  const { data, overtaken } = await ask(api.POST('/api/sums', { body: { sums } }))
+  if (!overtaken) way.value = data?.[0] ?? null
 })
 const metres = computed(() => way.value?.value ?? 0)
 const bearing = computed(() => way.value?.parts?.true_degrees ?? 0)

@@ -29,7 +29,8 @@ export function useWork() {
   async function work(s: Sum, inputs: Record<string, unknown>): Promise<Schemas['SumResult'] | null> {
     result.value = null
     const sums = [{ id: s.id, sum: s.id, ...inputs }] as unknown as Schemas['SumsAsked']['sums']
-    const { data } = await ask(api.POST('/api/sums', { body: { sums } }))
+    const { data, overtaken } = await ask(api.POST('/api/sums', { body: { sums } }))
+    if (overtaken) return null
     result.value = data?.[0] ?? null
     return result.value
   }

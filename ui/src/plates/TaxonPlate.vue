@@ -25,8 +25,8 @@ type Query = NonNullable<paths['/api/flora/taxa/{name}/plate']['get']['parameter
 
 async function load() {
   const query = { region: flora.among.region, age: age.value, zone: zone.value, odd: odd.value } as Query
-  const { data } = await ask(api.GET('/api/flora/taxa/{name}/plate', { params: { path: { name: props.name }, query } }))
-  plate.value = data ?? null
+  const { data, overtaken } = await ask(api.GET('/api/flora/taxa/{name}/plate', { params: { path: { name: props.name }, query } }))
+  if (!overtaken) plate.value = data ?? null
 }
 watch(() => [props.name, age.value, zone.value, odd.value, flora.among], load, { immediate: true })
 </script>

@@ -36,10 +36,27 @@ export const usePractice = defineStore('practice', () => {
   const drawing = useAsk()
   const own = useAsk() // of several questions one way only the last is heard
   let began = 0
+  let wantedNext: { among: Among; deck: string } | undefined
+  let asking: Promise<void> | undefined
 
-  async function next(among: Among, deck: string) {
+  /** Asks for a card; what was wanted meanwhile is asked for after it, as the book asks everybody one card at a time. */
+  function next(among: Among, deck: string): Promise<void> {
+    wantedNext = { among, deck }
+    asking ??= askAll().finally(() => (asking = undefined))
+    return asking
+  }
+
+  async function askAll() {
+    while (wantedNext) {
+      const { among, deck } = wantedNext
+      wantedNext = undefined
+      await askFor(among, deck)
+    }
+  }
+
+  async function askFor(among: Among, deck: string) {
     verdict.value = null
-    const { data } = await ask(
+    const { data, overtaken } = await ask(
       api.POST('/api/practice/cards', {
         params: {
           query: {
@@ -53,6 +70,7 @@ export const usePractice = defineStore('practice', () => {
         },
       }),
     )
+    if (overtaken || wantedNext) return // another is asked for
     card.value = data ?? null
     await draw()
     began = performance.now()
