@@ -50,48 +50,48 @@ func (b *Book) taxaCalled(word string) []string {
 
 // TreeLine is a tree in a list, and where it stands.
 type TreeLine struct {
-	ID              string   `json:"id"`
-	Tag             string   `json:"tag"`
-	Tract           string   `json:"tract"`
-	Stand           string   `json:"stand"`
-	Region          string   `json:"region" doc:"Region of the flora whose trees it is ranked among"`
-	List            string   `json:"list,omitempty" doc:"List that it is ranked among; absent: the whole region"`
-	Status          string   `json:"status" enum:"named,ready,probable,doubtful,open,unscored,unreadable" doc:"Explained by the vocabulary"`
-	Words           string   `json:"words" doc:"How it stands, in a few words"`
-	NamedRank       string   `json:"named_rank" doc:"How far the evidence carries a name now"`
-	Named           string   `json:"named"`
-	NamedPosterior  float64  `json:"named_posterior"`
-	Settled         bool     `json:"settled" doc:"The evidence carries a name, at whatever rank"`
-	ProbableRank    string   `json:"probable_rank" doc:"How far the evidence makes a name probable, finer than that; undetermined: it does not"`
-	Probable        string   `json:"probable"`
-	ProbablePost    float64  `json:"probable_posterior"`
-	Leader          string   `json:"leader"`
-	LeaderPosterior float64  `json:"leader_posterior"`
-	GivenRank       string   `json:"given_rank" doc:"Rank of the name written down last; empty: none is"`
-	Given           string   `json:"given"`
-	GivenWords      string   `json:"given_words" doc:"The same, as it is said: with 'probably' where it is no more"`
-	GivenStep       string   `json:"given_step" enum:"named,probably,not-yet," doc:"How sure the evidence makes it now"`
-	GivenBy         string   `json:"given_by"`
-	GivenAt         string   `json:"given_at"`
-	GivenPosterior  float64  `json:"given_posterior" doc:"What the evidence gave the name then"`
-	Doubt           string   `json:"doubt" doc:"Why the evidence does not carry that name, or why the tree cannot be read"`
-	Strangers       int      `json:"strangers" doc:"Looks that probably are of another tree"`
-	Looks           int      `json:"looks"`
-	Scores          int      `json:"scores"`
-	Last            string   `json:"last" doc:"When the last entry was made"`
-	Age             string   `json:"age"`
-	Vigour          string   `json:"vigour"`
-	Remarks         string   `json:"remarks"`
-	DBH             float64  `json:"dbh_cm" doc:"Diameter at breast height; 0: not measured"`
-	Area            float64  `json:"area_m2" doc:"Basal area"`
-	Height          float64  `json:"height_m"`
-	Lon             *float64 `json:"lon,omitempty"`
-	Lat             *float64 `json:"lat,omitempty"`
-	Next            string   `json:"next" doc:"Character of the look worth most; empty: none is"`
-	NextFrom        string   `json:"next_from" doc:"Where it is looked at"`
-	NextBits        float64  `json:"next_bits"`
-	NextSeconds     int      `json:"next_seconds"`
-	Candidates      []string `json:"candidates" doc:"Taxa still in it, best first"`
+	ID                string   `json:"id"`
+	Tag               string   `json:"tag"`
+	Tract             string   `json:"tract"`
+	Stand             string   `json:"stand"`
+	Region            string   `json:"region" doc:"Region of the flora whose trees it is ranked among"`
+	List              string   `json:"list,omitempty" doc:"List that it is ranked among; absent: the whole region"`
+	Status            string   `json:"status" enum:"named,ready,probable,doubtful,open,unscored,unreadable" doc:"See the vocabulary"`
+	Words             string   `json:"words" doc:"How it stands, in a few words"`
+	NamedRank         string   `json:"named_rank" doc:"How far the evidence carries a name now"`
+	Named             string   `json:"named"`
+	NamedPosterior    float64  `json:"named_posterior"`
+	Settled           bool     `json:"settled" doc:"The evidence carries a name, at whatever rank"`
+	ProbableRank      string   `json:"probable_rank" doc:"To what rank one is probable, finer than that"`
+	Probable          string   `json:"probable"`
+	ProbablePosterior float64  `json:"probable_posterior"`
+	Leader            string   `json:"leader"`
+	LeaderPosterior   float64  `json:"leader_posterior"`
+	GivenRank         string   `json:"given_rank" doc:"Rank of the name written down last; empty: none is"`
+	Given             string   `json:"given"`
+	GivenWords        string   `json:"given_words" doc:"The same, as it is said: with 'probably' where it is no more"`
+	GivenStep         string   `json:"given_step" enum:"named,probably,not-yet," doc:"How sure the evidence makes it now"`
+	GivenBy           string   `json:"given_by"`
+	GivenAt           string   `json:"given_at"`
+	GivenPosterior    float64  `json:"given_posterior" doc:"What the evidence gave the name then"`
+	Doubt             string   `json:"doubt" doc:"Why the evidence does not carry that name, or why the tree cannot be read"`
+	Strangers         int      `json:"strangers" doc:"Looks that probably are of another tree"`
+	Looks             int      `json:"looks"`
+	Scores            int      `json:"scores"`
+	Last              string   `json:"last" doc:"When the last entry was made"`
+	Age               string   `json:"age"`
+	Vigour            string   `json:"vigour"`
+	Remarks           string   `json:"remarks"`
+	DBH               float64  `json:"dbh_cm" doc:"Diameter at breast height; 0: not measured"`
+	Area              float64  `json:"area_m2" doc:"Basal area"`
+	Height            float64  `json:"height_m"`
+	Lon               *float64 `json:"lon,omitempty"`
+	Lat               *float64 `json:"lat,omitempty"`
+	Next              string   `json:"next" doc:"Character of the look worth most; empty: none is"`
+	NextFrom          string   `json:"next_from" doc:"Where it is looked at"`
+	NextBits          float64  `json:"next_bits"`
+	NextSeconds       int      `json:"next_seconds"`
+	Candidates        []string `json:"candidates" doc:"Taxa still in it, best first"`
 }
 
 // TreeList is a page of a list.
@@ -111,46 +111,46 @@ func (b *Book) Trees(ctx context.Context, q Query, limit, offset int) (*TreeList
 
 func (s *shelf) line(l store.Line) TreeLine {
 	out := TreeLine{
-		ID:              l.ID,
-		Tag:             l.Tag,
-		Tract:           l.Tract,
-		Stand:           l.Stand,
-		Region:          l.Region,
-		List:            l.List,
-		Status:          l.Status,
-		NamedRank:       l.NamedRank,
-		Named:           l.Named,
-		NamedPosterior:  l.NamedPosterior,
-		Settled:         answer.RankWords(rankOf(l.NamedRank)) != "",
-		ProbableRank:    l.ProbableRank,
-		Probable:        l.Probable,
-		ProbablePost:    l.ProbablePost,
-		Leader:          l.Leader,
-		LeaderPosterior: l.LeaderPosterior,
-		GivenRank:       l.GivenRank,
-		Given:           l.Given,
-		GivenStep:       l.GivenStep,
-		GivenBy:         l.GivenBy,
-		GivenAt:         l.GivenAt,
-		GivenPosterior:  l.GivenPosterior,
-		Doubt:           l.Doubt,
-		Strangers:       l.Doubts,
-		Looks:           l.Looks,
-		Scores:          l.Scores,
-		Last:            l.Last,
-		Age:             l.Age,
-		Vigour:          l.Vigour,
-		Remarks:         l.Remarks,
-		DBH:             l.DBH,
-		Area:            l.Area,
-		Height:          l.Height,
-		Lon:             l.Lon,
-		Lat:             l.Lat,
-		Next:            l.NextCharacter,
-		NextFrom:        l.NextFrom,
-		NextBits:        l.NextBits,
-		NextSeconds:     l.NextSeconds,
-		Candidates:      listed([]string(l.Candidates)),
+		ID:                l.ID,
+		Tag:               l.Tag,
+		Tract:             l.Tract,
+		Stand:             l.Stand,
+		Region:            l.Region,
+		List:              l.List,
+		Status:            l.Status,
+		NamedRank:         l.NamedRank,
+		Named:             l.Named,
+		NamedPosterior:    l.NamedPosterior,
+		Settled:           answer.RankWords(rankOf(l.NamedRank)) != "",
+		ProbableRank:      l.ProbableRank,
+		Probable:          l.Probable,
+		ProbablePosterior: l.ProbablePosterior,
+		Leader:            l.Leader,
+		LeaderPosterior:   l.LeaderPosterior,
+		GivenRank:         l.GivenRank,
+		Given:             l.Given,
+		GivenStep:         l.GivenStep,
+		GivenBy:           l.GivenBy,
+		GivenAt:           l.GivenAt,
+		GivenPosterior:    l.GivenPosterior,
+		Doubt:             l.Doubt,
+		Strangers:         l.Doubts,
+		Looks:             l.Looks,
+		Scores:            l.Scores,
+		Last:              l.Last,
+		Age:               l.Age,
+		Vigour:            l.Vigour,
+		Remarks:           l.Remarks,
+		DBH:               l.DBH,
+		Area:              l.Area,
+		Height:            l.Height,
+		Lon:               l.Lon,
+		Lat:               l.Lat,
+		Next:              l.NextCharacter,
+		NextFrom:          l.NextFrom,
+		NextBits:          l.NextBits,
+		NextSeconds:       l.NextSeconds,
+		Candidates:        listed([]string(l.Candidates)),
 	}
 	out.Words = s.standWords(&l)
 	if l.GivenRank != "" {
@@ -324,7 +324,7 @@ func (s *shelf) why(l *store.Line) string {
 	case l.Doubts > 0:
 		return "A look is probably of another tree"
 	case probable(l):
-		return fmt.Sprintf("%s (%s)", flora.UpperFirst(l.NamedWords), answer.Percent(l.ProbablePost))
+		return fmt.Sprintf("%s (%s)", flora.UpperFirst(l.NamedWords), answer.Percent(l.ProbablePosterior))
 	}
 	return ""
 }
@@ -418,7 +418,7 @@ func (s *shelf) dotWords(l *store.Line) string {
 	case l.Status == worklist.Probable && l.Doubt != "":
 		return s.givenWords(l)
 	case l.Status == worklist.Probable:
-		return fmt.Sprintf("%s, %s", l.NamedWords, answer.Percent(l.ProbablePost))
+		return fmt.Sprintf("%s, %s", l.NamedWords, answer.Percent(l.ProbablePosterior))
 	}
 	return fmt.Sprintf("%s leads, %s (%s)", s.english(l.Leader, l.Region), answer.Percent(l.LeaderPosterior), status)
 }

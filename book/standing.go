@@ -37,7 +37,7 @@ func (s *sheet) standing() *store.Standing {
 		return st
 	}
 	st.NamedRank, st.Named, st.NamedWords, st.NamedPosterior = string(res.Named.Rank), res.Named.Name, res.Named.Words, res.Named.Posterior
-	st.ProbableRank, st.Probable, st.ProbablePost = string(res.Probably.Rank), res.Probably.Name, res.Probably.Posterior
+	st.ProbableRank, st.Probable, st.ProbablePosterior = string(res.Probably.Rank), res.Probably.Name, res.Probably.Posterior
 	st.Leader, st.LeaderPosterior, st.Second = res.Ranking[0].Taxon, res.Ranking[0].Posterior, res.Ranking[1].Taxon
 	st.Posteriors, st.Common, st.Alike = res.posteriors, res.common, res.alike
 	st.Candidates = worklist.Candidates(res.Ranking)

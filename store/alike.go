@@ -52,11 +52,13 @@ func (t *Tx) KeepAlike(ctx context.Context, alike string, b Basis, st *Standing,
 		t.touched[stand] = true
 	}
 	set := []any{st.Basis, st.Status, st.NamedRank, st.Named, st.NamedWords, st.NamedPosterior,
-		st.ProbableRank, st.Probable, st.ProbablePost, st.Leader, st.LeaderPosterior, st.Second,
+		st.ProbableRank, st.Probable, st.ProbablePosterior, st.Leader, st.LeaderPosterior, st.Second,
 		st.NextCharacter, st.NextFrom, st.NextReach, st.NextBits, st.NextSeconds, candidates, profile}
 	res, err := t.run.ExecContext(ctx, `UPDATE standing SET basis = ?, status = ?, named_rank = ?, named = ?, named_words = ?,
-		named_posterior = ?, probable_rank = ?, probable = ?, probable_posterior = ?, leader = ?, leader_posterior = ?, second = ?, next_character = ?, next_from = ?, next_reach = ?, next_bits = ?,
-		next_seconds = ?, candidates = ?, profile = ? WHERE tree_id IN (SELECT tree_id FROM standing `+these+" ORDER BY tree_id LIMIT ?)",
+		named_posterior = ?, probable_rank = ?, probable = ?, probable_posterior = ?,
+		leader = ?, leader_posterior = ?, second = ?,
+		next_character = ?, next_from = ?, next_reach = ?, next_bits = ?, next_seconds = ?, candidates = ?, profile = ?
+		WHERE tree_id IN (SELECT tree_id FROM standing `+these+" ORDER BY tree_id LIMIT ?)",
 		append(append(set, where...), most)...)
 	if err != nil {
 		return 0, fmt.Errorf("keeping the standing of trees that are alike: %w", explain(err))

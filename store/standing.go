@@ -15,37 +15,37 @@ import (
 // Standing is where a tree stands, worked out from its log and kept beside it so
 // that lists, maps and sums need not rank. It can always be worked out again.
 type Standing struct {
-	Basis           string  `db:"basis"`  // what it was worked out from beside the log
-	Region          string  `db:"region"` // whose trees it is ranked among
-	List            string  `db:"list"`   // and in it a list; empty: the whole region
-	Status          string  `db:"status"`
-	NamedRank       string  `db:"named_rank"` // how far the evidence carries a name now
-	Named           string  `db:"named"`
-	NamedWords      string  `db:"named_words"`
-	NamedPosterior  float64 `db:"named_posterior"`
-	ProbableRank    string  `db:"probable_rank"` // what it probably is, finer than that
-	Probable        string  `db:"probable"`
-	ProbablePost    float64 `db:"probable_posterior"`
-	Leader          string  `db:"leader"`
-	LeaderPosterior float64 `db:"leader_posterior"`
-	Second          string  `db:"second"`
-	GivenRank       string  `db:"given_rank"` // of the name written down last; empty: none is
-	Given           string  `db:"given"`
-	GivenBy         string  `db:"given_by"`
-	GivenAt         string  `db:"given_at"`
-	GivenPosterior  float64 `db:"given_posterior"` // what the evidence gave the name then
-	GivenStep       string  `db:"given_step"`      // how sure the evidence makes that name now
-	Doubt           string  `db:"doubt"`           // why the evidence does not carry that name, or why the tree cannot be read
-	Doubts          int     `db:"doubts"`          // looks that probably are of another tree
-	Looks           int     `db:"looks"`
-	Scores          int     `db:"scores"`
-	Last            string  `db:"last"` // when the last entry was made
-	Age             string  `db:"age"`
-	Vigour          string  `db:"vigour"`
-	Remarks         string  `db:"remarks"`
-	DBH             float64 `db:"dbh_cm"`  // 0: not measured
-	Area            float64 `db:"area_m2"` // basal area
-	Height          float64 `db:"height_m"`
+	Basis             string  `db:"basis"`  // what it was worked out from beside the log
+	Region            string  `db:"region"` // whose trees it is ranked among
+	List              string  `db:"list"`   // and in it a list; empty: the whole region
+	Status            string  `db:"status"`
+	NamedRank         string  `db:"named_rank"` // how far the evidence carries a name now
+	Named             string  `db:"named"`
+	NamedWords        string  `db:"named_words"`
+	NamedPosterior    float64 `db:"named_posterior"`
+	ProbableRank      string  `db:"probable_rank"` // what it probably is, finer than that
+	Probable          string  `db:"probable"`
+	ProbablePosterior float64 `db:"probable_posterior"`
+	Leader            string  `db:"leader"`
+	LeaderPosterior   float64 `db:"leader_posterior"`
+	Second            string  `db:"second"`
+	GivenRank         string  `db:"given_rank"` // of the name written down last; empty: none is
+	Given             string  `db:"given"`
+	GivenBy           string  `db:"given_by"`
+	GivenAt           string  `db:"given_at"`
+	GivenPosterior    float64 `db:"given_posterior"` // what the evidence gave the name then
+	GivenStep         string  `db:"given_step"`      // how sure the evidence makes that name now
+	Doubt             string  `db:"doubt"`           // why the evidence does not carry that name, or why the tree cannot be read
+	Doubts            int     `db:"doubts"`          // looks that probably are of another tree
+	Looks             int     `db:"looks"`
+	Scores            int     `db:"scores"`
+	Last              string  `db:"last"` // when the last entry was made
+	Age               string  `db:"age"`
+	Vigour            string  `db:"vigour"`
+	Remarks           string  `db:"remarks"`
+	DBH               float64 `db:"dbh_cm"`  // 0: not measured
+	Area              float64 `db:"area_m2"` // basal area
+	Height            float64 `db:"height_m"`
 
 	Lon *float64 `db:"lon"`
 	Lat *float64 `db:"lat"`
@@ -124,11 +124,12 @@ func (t *Tx) KeepStanding(ctx context.Context, tree *Tree, st *Standing) error {
 	if err != nil {
 		return fmt.Errorf("keeping the standing of tree %s: %w", tree.Tag, err)
 	}
-	err = t.exec(ctx, `INSERT OR REPLACE INTO standing (tree_id, tag, tract, stand, `+standingColumns+`, profile, find, unscored, alike) VALUES
+	err = t.exec(ctx, `INSERT OR REPLACE INTO standing
+		(tree_id, tag, tract, stand, `+standingColumns+`, profile, find, unscored, alike) VALUES
 		(?,?,?,?,?,?,?, ?,?,?,?,?,?,?,?,?,?,?, ?,?,?,?,?,?,?,?,?,?,?,?,?,?,?,?,?, ?,?,?,?,?,?,?,?,?,?,?,?,?)`,
 		tree.ID, tree.Tag, tree.Tract, tree.Stand,
 		st.Basis, st.Region, st.List, st.Status, st.NamedRank, st.Named, st.NamedWords, st.NamedPosterior,
-		st.ProbableRank, st.Probable, st.ProbablePost, st.Leader, st.LeaderPosterior, st.Second,
+		st.ProbableRank, st.Probable, st.ProbablePosterior, st.Leader, st.LeaderPosterior, st.Second,
 		st.GivenRank, st.Given, st.GivenBy, st.GivenAt, st.GivenPosterior, st.GivenStep, st.Doubt, st.Doubts,
 		st.Looks, st.Scores, st.Last, st.Age, st.Vigour, st.Remarks,
 		st.DBH, st.Area, st.Height, st.Lon, st.Lat,

@@ -39,6 +39,8 @@ type Outcome struct {
 	Right    bool    // the name, if there is one, is right
 	Far      bool    // named as far as the handbook would, or farther
 	Share    float64 // posterior of the right tree
+	Probably string  // what it probably is, finer than it is named; empty: nothing
+	Likely   bool    // that is right
 }
 
 // ReadCases reads a file of cases.
@@ -92,6 +94,9 @@ func judge(e *answer.Engine, c Case, list string) (Outcome, *answer.Result, erro
 	is := map[string]string{"species": t.Name, "group": t.Group, "genus": t.Genus, "family": t.Family}
 	at := slices.Index(rankOrder, o.Rank)
 	o.Right = at < 0 || is[o.Rank] == res.Named.Name
+	if answer.RankWords(res.Probably.Rank) != "" {
+		o.Probably, o.Likely = res.Probably.Words, is[string(res.Probably.Rank)] == res.Probably.Name
+	}
 	o.Far = at >= 0 && o.Right && at <= slices.Index(rankOrder, c.Rank)
 	return o, res, nil
 }

@@ -48,6 +48,8 @@ func TestHandbookSpecimens(t *testing.T) {
 	require.GreaterOrEqual(t, n.FirstThree, n.Cases*97/100)
 	require.GreaterOrEqual(t, n.Credible, n.Cases*95/100)
 	require.LessOrEqual(t, n.Wrong, n.Cases*3/100)
+	require.Positive(t, n.Probably)
+	require.GreaterOrEqual(t, n.Likely*100, n.Probably*70, "what is probable has seven chances in ten")
 	require.GreaterOrEqual(t, n.Far, n.Cases*3/5) // more trees that it could be: docs/accuracy.md
 }
 
@@ -57,6 +59,7 @@ func TestFurtherSpecimens(t *testing.T) {
 	n := accuracy.Count(judged(t, "handbook-more.yaml"))
 	require.Equal(t, 80, n.Cases)
 	t.Logf("%+v", n)
+	require.GreaterOrEqual(t, n.Likely*100, n.Probably*70)
 	require.GreaterOrEqual(t, n.FirstThree, n.Cases*80/100)
 	require.LessOrEqual(t, n.Wrong, n.Cases*5/100)
 }

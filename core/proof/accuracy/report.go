@@ -12,7 +12,7 @@ import (
 const worst = 20
 
 // Tally counts outcomes.
-type Tally struct{ Cases, First, FirstThree, Credible, Far, Wrong int }
+type Tally struct{ Cases, First, FirstThree, Credible, Far, Wrong, Probably, Likely int }
 
 // Count adds outcomes up.
 func Count(out []Outcome) (t Tally) {
@@ -23,6 +23,8 @@ func Count(out []Outcome) (t Tally) {
 		t.Credible += count(o.Credible)
 		t.Far += count(o.Far)
 		t.Wrong += count(!o.Right)
+		t.Probably += count(o.Probably != "")
+		t.Likely += count(o.Likely)
 	}
 	return t
 }
@@ -124,7 +126,8 @@ func (p *printer) outcomes(out []Outcome) {
 		t.Credible,
 		t.Far,
 	)
-	p.line("would name them, or farther; %d are given a wrong name.\n", t.Wrong)
+	p.line("would name them, or farther; %d are given a wrong name. %d are said to be probably something, finer", t.Wrong, t.Probably)
+	p.line("than they are named; %d of these are that.\n", t.Likely)
 	p.line("| | tree | place | posterior | named | as far as the account |\n| --- | --- | ---: | ---: | --- | --- |")
 	for _, o := range out {
 		if o.Place > 1 || !o.Credible || !o.Far || !o.Right {

@@ -2641,7 +2641,7 @@ export interface components {
             probable: string;
             /** Format: double */
             probable_posterior: number;
-            /** @description How far the evidence makes a name probable, finer than that; undetermined: it does not */
+            /** @description To what rank one is probable, finer than that */
             probable_rank: string;
             /** @description Region of the flora whose trees it is ranked among */
             region: string;
@@ -2654,7 +2654,7 @@ export interface components {
             soon: boolean;
             stand: string;
             /**
-             * @description Explained by the vocabulary
+             * @description See the vocabulary
              * @enum {string}
              */
             status: "named" | "ready" | "probable" | "doubtful" | "open" | "unscored" | "unreadable";
@@ -4792,7 +4792,7 @@ export interface components {
             probable: string;
             /** Format: double */
             probable_posterior: number;
-            /** @description How far the evidence makes a name probable, finer than that; undetermined: it does not */
+            /** @description To what rank one is probable, finer than that */
             probable_rank: string;
             /** @description Region of the flora whose trees it is ranked among */
             region: string;
@@ -4803,7 +4803,7 @@ export interface components {
             settled: boolean;
             stand: string;
             /**
-             * @description Explained by the vocabulary
+             * @description See the vocabulary
              * @enum {string}
              */
             status: "named" | "ready" | "probable" | "doubtful" | "open" | "unscored" | "unreadable";
@@ -4956,7 +4956,7 @@ export interface components {
             probable: string;
             /** Format: double */
             probable_posterior: number;
-            /** @description How far the evidence makes a name probable, finer than that; undetermined: it does not */
+            /** @description To what rank one is probable, finer than that */
             probable_rank: string;
             /** @description Region of the flora whose trees it is ranked among */
             region: string;
@@ -4969,7 +4969,7 @@ export interface components {
             soon: boolean;
             stand: string;
             /**
-             * @description Explained by the vocabulary
+             * @description See the vocabulary
              * @enum {string}
              */
             status: "named" | "ready" | "probable" | "doubtful" | "open" | "unscored" | "unreadable";

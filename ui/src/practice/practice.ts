@@ -56,7 +56,7 @@ export const usePractice = defineStore('practice', () => {
 
   async function askFor(among: Among, deck: string) {
     verdict.value = null
-    const { data, overtaken } = await ask(
+    const { data } = await ask(
       api.POST('/api/practice/cards', {
         params: {
           query: {
@@ -70,7 +70,7 @@ export const usePractice = defineStore('practice', () => {
         },
       }),
     )
-    if (overtaken || wantedNext) return // another is asked for
+    if (wantedNext) return // another is asked for
     card.value = data ?? null
     await draw()
     began = performance.now()
