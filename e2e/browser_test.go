@@ -243,23 +243,49 @@ func call[P, R any](command cdp.Command[P, R], params P) chromedp.Action[chromed
 
 func (p *page) open(url string) { p.t.Helper(); p.do(chromedp.Navigate(url)) }
 
-// press presses what the CSS selector finds, once it is there. What was drawn anew between
-// being found and being pressed is looked for again: nothing was pressed so far.
+// press presses what the CSS selector finds, once it is there. What was drawn anew or moved
+// away between being found and being pressed is looked for again: it was not pressed so far.
 func (p *page) press(css string) {
 	p.t.Helper()
 	ctx, cancel := context.WithTimeout(p.ctx, stuck)
 	defer cancel()
-	press := func() error {
-		return chromedp.Do(ctx, chromedp.WaitVisible(chromedp.CSS(css)), chromedp.Click(chromedp.CSS(css)))
+	for {
+		missed, err := p.pressOnce(ctx, css)
+		gone := err != nil && (strings.Contains(err.Error(), "Could not find node") || replaced(err))
+		if err != nil && !gone || ctx.Err() != nil {
+			p.failed()
+			require.NoError(p.t, err, "pressing %s", css)
+		}
+		if err == nil && !missed {
+			return
+		}
 	}
-	err := press()
-	for err != nil && strings.Contains(err.Error(), "Could not find node") && ctx.Err() == nil {
-		err = press()
+}
+
+// pressOnce says whether the press fell beside what it was meant for.
+func (p *page) pressOnce(ctx context.Context, css string) (missed bool, err error) {
+	watch := chromedp.Evaluate[bool](fmt.Sprintf(`(() => {
+		addEventListener('pointerdown', (e) => {
+			const r = document.querySelector(%q)?.getBoundingClientRect()
+			window.missed = !r || e.clientX < r.left || e.clientX > r.right || e.clientY < r.top || e.clientY > r.bottom
+		}, { capture: true, once: true })
+		return (window.missed = false)
+	})()`, css))
+	at := chromedp.CSS(css)
+	if err := chromedp.Do(ctx, chromedp.WaitVisible(at)); err != nil {
+		return false, err
 	}
-	if err != nil {
-		p.failed()
-		require.NoError(p.t, err, "pressing %s", css)
+	if _, err := chromedp.Run(ctx, watch); err != nil {
+		return false, err
 	}
+	if err := chromedp.Do(ctx, chromedp.Click(at)); err != nil {
+		return false, err
+	}
+	missed, err = chromedp.Run(ctx, chromedp.Evaluate[bool](`window.missed === true`))
+	if err != nil && replaced(err) { // another page came of it
+		return false, nil
+	}
+	return missed, err
 }
 
 func (p *page) write(css, text string) {

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { useConfirm } from 'primevue/useconfirm'
-import { onMounted } from 'vue'
+import { onMounted, ref } from 'vue'
 import type { Schemas } from '../api/client'
 import PageFrame from '../frame/PageFrame.vue'
 import SaidWrong from '../frame/SaidWrong.vue'
@@ -13,7 +13,13 @@ import SpringAnswer from './SpringAnswer.vue'
 const session = useSession()
 const checks = useChecks()
 const confirm = useConfirm()
-onMounted(checks.load)
+
+/** All at once, or what comes later moves what is about to be pressed. */
+const came = ref(false)
+onMounted(async () => {
+  await Promise.all([checks.load(), session.checking ? null : checks.prove()])
+  came.value = true
+})
 
 function how(c: Schemas['CheckCruise']): string {
   if (c.came) return `ended ${dayWords(c.ended!)}: ${c.named} of ${c.plan.trees} named again`
@@ -50,8 +56,8 @@ function drop(c: Schemas['CheckCruise']) {
         </ol>
       </section>
     </template>
-    <template v-else>
-      <SpringAnswer />
+    <template v-else-if="came">
+      <SpringAnswer :spring="checks.spring" :wrong="checks.unproved" />
       <section class="panel" aria-label="Check cruises">
         <h2>Check cruises</h2>
         <p class="soft">

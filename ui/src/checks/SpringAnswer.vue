@@ -1,32 +1,26 @@
 <script setup lang="ts">
-import { computed, onMounted, ref } from 'vue'
-import { api, type Schemas } from '../api/client'
-import { useAsk } from '../frame/ask'
+import { computed } from 'vue'
+import type { Schemas } from '../api/client'
 import SaidWrong from '../frame/SaidWrong.vue'
 import { percent } from '../frame/words'
 import ReliabilityCurve from './ReliabilityCurve.vue'
 
 /** How often winter's names were right, by the trees that were seen in leaf since. */
-const spring = ref<Schemas['FieldAccuracy'] | null>(null)
-const { wrong, ask } = useAsk()
+const props = defineProps<{ spring: Schemas['FieldAccuracy'] | null; wrong: string[] }>()
 const points = computed(() =>
-  (spring.value?.bins ?? []).map((b) => ({ said: b.mean, p: b.right.p, from: b.right.from, to: b.right.to, n: b.right.of })),
+  (props.spring?.bins ?? []).map((b) => ({ said: b.mean, p: b.right.p, from: b.right.from, to: b.right.to, n: b.right.of })),
 )
 const least = computed(() => Math.min(0.5, ...points.value.map((p) => Math.floor(p.said * 4) / 4)))
 const share = (s: Schemas['ShareIn']) => `${s.n} of ${s.of}, ${percent(s.p)} (${percent(s.from)} to ${percent(s.to)})`
 const groups = computed(() =>
-  spring.value
+  props.spring
     ? [
-        { title: 'Who named', of: spring.value.by_observer ?? [] },
-        { title: 'How far', of: spring.value.by_rank ?? [] },
-        { title: 'What it was, the worst first', of: (spring.value.by_taxon ?? []).slice(0, 8) },
+        { title: 'Who named', of: props.spring.by_observer ?? [] },
+        { title: 'How far', of: props.spring.by_rank ?? [] },
+        { title: 'What it was, the worst first', of: (props.spring.by_taxon ?? []).slice(0, 8) },
       ]
     : [],
 )
-onMounted(async () => {
-  const { data } = await ask(api.GET('/api/accuracy', { params: { query: {} } }))
-  if (data) spring.value = data
-})
 </script>
 
 <template>

@@ -9,10 +9,12 @@ export const useChecks = defineStore('checks', () => {
   const all = ref<Schemas['CheckCruise'][]>([])
   const mine = ref<Schemas['CheckCruise'] | null>(null)
   const results = ref<Schemas['CheckResults'] | null>(null)
+  const spring = ref<Schemas['FieldAccuracy'] | null>(null)
   const session = useSession()
   const { wrong, busy, ask } = useAsk({ typed: true })
   const own = useAsk() // of several questions one way only the last is heard
   const reading = useAsk()
+  const proving = useAsk()
 
   async function load() {
     if (session.checking) return look()
@@ -23,6 +25,11 @@ export const useChecks = defineStore('checks', () => {
   async function look() {
     const { data } = await own.ask(api.GET('/api/checking'))
     mine.value = data ?? null
+  }
+
+  async function prove() {
+    const { data } = await proving.ask(api.GET('/api/accuracy', { params: { query: {} } }))
+    if (data) spring.value = data
   }
 
   async function draw(plan: Schemas['NewCheck']) {
@@ -52,5 +59,6 @@ export const useChecks = defineStore('checks', () => {
     if (data) results.value = data
   }
 
-  return { all, mine, results, wrong, busy, refused: own.wrong, unread: reading.wrong, load, look, draw, plan, finish, drop, read }
+  const said = { wrong, refused: own.wrong, unread: reading.wrong, unproved: proving.wrong }
+  return { ...said, all, mine, results, spring, busy, load, look, prove, draw, plan, finish, drop, read }
 })
