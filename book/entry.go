@@ -77,6 +77,7 @@ type Naming struct {
 	Posterior float64 `json:"posterior,omitempty" doc:"What the evidence gave the name then; set by the book"`
 	Leader    string  `json:"leader,omitempty" doc:"Who led then; set by the book"`
 	Seen      string  `json:"seen,omitempty" enum:"leaf,flower,fruit" doc:"What confirms it; absent: it is a winter's name"`
+	Hedge     string  `json:"hedge,omitempty" enum:"cf.,?" doc:"How whoever gave it hedged it; counts until the tree is scored"`
 }
 
 // Score is one answer. Which fields count follows from the character's kind.

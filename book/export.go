@@ -191,11 +191,11 @@ func qualifier(g *logbook.Given, step ranking.Step) string {
 	switch {
 	case undetermined(g.Rank):
 	case step == ranking.Probably:
-		hedge = "cf."
+		hedge = logbook.Cf
 	case step == ranking.NotYet:
-		hedge = "?"
+		hedge = logbook.InDoubt
 	}
-	if g.Rank == string(ranking.Group) && hedge != "?" {
+	if g.Rank == string(ranking.Group) && hedge != logbook.InDoubt {
 		return strings.TrimSpace(hedge + " " + g.Name)
 	}
 	return hedge

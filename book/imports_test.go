@@ -267,6 +267,33 @@ func TestNamesAreRemembered(t *testing.T) {
 	require.Equal(t, []int{1, 0}, []int{p.Good, len(p.Doubts)})
 }
 
+// TestHedgedNamesComeIn: what a file hedges is hedged in the book and in its files, until
+// somebody looks.
+func TestHedgedNamesComeIn(t *testing.T) {
+	t.Parallel()
+	b := booktest.New(t)
+	file := "tag,tract,stand,species,qualifier,date\nA-1," + tract + ",Cove,Quercus cf. rubra,,2026-11-20\n" +
+		"A-2," + tract + ",Cove,Quercus rubra,?,2026-11-20\nA-3," + tract + ",Cove,Quercus rubra,,2026-11-20\n"
+	p, err := b.ReadFile(t.Context(), "a.csv", []byte(file))
+	require.NoError(t, err)
+	require.Equal(t, "cf. Quercus rubra", p.Lines[0].Name)
+	require.Equal(t, 3, put(t, b, "a.csv", []byte(file)).Trees)
+	for tag, want := range map[string][]string{
+		"A-1": {"Quercus rubra", "cf.", worklist.Probable},
+		"A-2": {"Quercus rubra", "?", worklist.Doubtful},
+		"A-3": {"Quercus rubra", "", worklist.Named},
+	} {
+		require.Equal(t, want, three(exported(t, b, tag)), tag)
+	}
+	l := listOf(t, b, book.Query{Status: []string{worklist.Probable}}).Trees[0]
+	require.Equal(t, "probably northern red oak", l.GivenWords)
+	tree := l.ID
+	looked := add(t, b, tree, book.Entry{Kind: "look", From: "tree"})
+	add(t, b, tree, book.Entry{Kind: "score", Look: looked,
+		Score: &book.Score{Character: "bark.texture", States: []string{"warty-ridges"}, Certainty: "sure"}})
+	require.Equal(t, []string{"Quercus rubra", "?", worklist.Doubtful}, three(exported(t, b, "A-1")))
+}
+
 func TestOnlySoManyFilesWait(t *testing.T) {
 	t.Parallel()
 	b := booktest.New(t)

@@ -147,25 +147,37 @@ func (c *caller) suggest(written, region string) (out []Called) {
 // with what is to be said about it.
 func (r *reader) given(t *Tree, c *caller) {
 	t.Rank = r.word("rank", ranks)
-	t.Name = strings.TrimSpace(r.cells["given"])
-	if t.Name == undetermined {
-		t.Name, t.Rank = "", undetermined
+	whole := strings.TrimSpace(r.cells["given"])
+	if whole == undetermined {
+		t.Rank = undetermined
+		return
 	}
-	if t.Name == "" {
+	if t.Name, t.Hedge = unhedged(whole); t.Name == "" {
+		t.Hedge = ""
+		t.remark("in the file", whole)
 		if t.Rank != undetermined {
 			t.Rank = ""
 		}
 		return
 	}
-	if t.Rank != "" && rankOf(c.flora, t.Name) != "" {
-		return // whether it is of that rank is seen where it is looked for
+	// Whether one of the flora's names is of the rank said is seen where it is looked for.
+	if t.Rank == "" || rankOf(c.flora, t.Name) == "" {
+		r.find(t, c, whole)
 	}
+	if t.Name != "" {
+		r.qualify(t)
+	}
+}
+
+// find puts what the name written stands for in its place.
+func (r *reader) find(t *Tree, c *caller, whole string) {
 	written := t.Name
 	is := c.find(written, t.Region)
+	t.Name, t.Rank = is.is.Name, is.is.Rank
 	if is.sure {
-		t.Name, t.Rank = is.is.Name, is.is.Rank
 		if is.is == (Called{}) {
-			t.Remarks = strings.TrimSpace(t.Remarks + " (in the file: " + written + ")")
+			t.Hedge = ""
+			t.remark("in the file", whole)
 		}
 		return
 	}
@@ -178,5 +190,12 @@ func (r *reader) given(t *Tree, c *caller) {
 		r.wrong("there is no tree %q; did you mean %q?", written, is.maybe[0].Name)
 	default:
 		r.wrong("%q may be several trees; say which it is", written)
+	}
+}
+
+// remark adds what a file says that no field holds.
+func (t *Tree) remark(where, says string) {
+	if says != "" {
+		t.Remarks = strings.TrimSpace(t.Remarks + " (" + where + ": " + says + ")")
 	}
 }

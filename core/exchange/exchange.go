@@ -39,6 +39,7 @@ type Tree struct {
 	Posterior float64 // the leader's
 	Status    string
 	Qualifier string // what a careful reader adds to the name
+	Hedge     string // of the name given, as a file has it; empty: none
 
 	HeightHow string    // the readings that its height comes from; empty: it was read off
 	DBHHow    string    // likewise

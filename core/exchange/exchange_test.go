@@ -59,7 +59,8 @@ func trees() []*exchange.Tree {
 			Family:    "Fagaceae",
 			Leader:    "Quercus rubra",
 			Posterior: 0.97,
-			Status:    "named",
+			Status:    "probable",
+			Qualifier: "cf.",
 			Record: &record.Record{ID: "LC-1", Region: "eastern-north-america", Age: "mature", Looks: []record.Look{
 				{From: "tree", Scores: []record.Score{
 					{Character: "bark.texture", States: []string{"flat-ridges", "mesh-ridges"}, Certainty: "sure", Zone: "base"},
@@ -157,6 +158,7 @@ func TestRoundTrips(t *testing.T) {
 				require.Equal(t, w.Observer, got.Observer)
 				require.Equal(t, w.Name, got.Name)
 				require.Equal(t, w.Rank, got.Rank)
+				require.Equal(t, w.Qualifier, got.Hedge)
 				require.Equal(t, w.NamedBy, got.NamedBy)
 				require.Equal(t, w.Why, got.Why)
 				require.True(t, w.Date.Equal(got.Date), "%s and %s", w.Date, got.Date)

@@ -30,7 +30,7 @@ var Fields = []Field{
 	{"vigour", "Vigour", []string{"vigor", "health", "condition", "vitality"}, func(t *Tree) string { return t.Vigour }},
 	{"given", "Name written down", []string{"species", "taxon", "scientificname", "latinname"}, func(t *Tree) string { return t.Name }},
 	{"rank", "Rank of the name", []string{"taxonrank"}, func(t *Tree) string { return t.Rank }},
-	{"qualifier", "Qualifier of the name", nil, func(t *Tree) string { return t.Qualifier }},
+	{"qualifier", "Qualifier of the name", []string{"identificationqualifier"}, func(t *Tree) string { return t.Qualifier }},
 	{"named_by", "Named by", []string{"identifiedby", "determiner"}, func(t *Tree) string { return t.NamedBy }},
 	{"named_on", "Named on", []string{"dateidentified"}, func(t *Tree) string { return day(t.Named) }},
 	{"why", "Why", []string{"identificationremarks"}, func(t *Tree) string { return t.Why }},
@@ -51,7 +51,7 @@ var Fields = []Field{
 }
 
 // read-only fields are worked out by the book; files cannot set them.
-var readOnly = map[string]bool{"leader": true, "leader_posterior": true, "status": true, "qualifier": true}
+var readOnly = map[string]bool{"leader": true, "leader_posterior": true, "status": true}
 
 // Settable says whether a file can set the field.
 func (f *Field) Settable() bool { return !readOnly[f.ID] }

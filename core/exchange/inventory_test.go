@@ -59,6 +59,32 @@ func TestNamesAsForestersWriteThem(t *testing.T) {
 	require.Equal(t, "leans (in the file: hedge)", l.Tree.Remarks)
 }
 
+// TestHedgedNames: qualifiers as the Darwin Core terms have them (TDWG, identificationQualifier),
+// and as people write them within a name. What is no hedge stays among the remarks.
+func TestHedgedNames(t *testing.T) {
+	t.Parallel()
+	for _, c := range []struct{ name, qualifier, want, hedge, remarks string }{
+		{"Quercus alba", "", "Quercus alba", "", ""},
+		{"Quercus cf. alba", "", "Quercus alba", "cf.", ""},
+		{"cf. Quercus alba", "?", "Quercus alba", "?", ""},
+		{"Probably northern red oak", "", "Quercus rubra", "cf.", ""},
+		{"northern red oak?", "cf.", "Quercus rubra", "?", ""},
+		{"Quercus aff. alba", "", "Quercus alba", "?", ""},
+		{"Quercus sp.", "cf.", "Quercus", "cf.", ""},
+		{"Quercus alba", "cf. alba", "Quercus alba", "cf.", "(qualifier in the file: cf. alba)"},
+		{"Quercus alba", "s. l.", "Quercus alba", "", "(qualifier in the file: s. l.)"},
+		{"red oaks", "cf. red oaks", "red oaks", "cf.", ""},
+		{"?", "cf.", "", "", "(in the file: ?)"},
+		{"undetermined", "?", "", "", ""},
+	} {
+		l := one(t, nil, "species,identificationQualifier", c.name+","+c.qualifier)
+		require.Empty(t, l.Problems, c.name)
+		got := []string{l.Tree.Name, l.Tree.Hedge, l.Tree.Remarks}
+		require.Equal(t, []string{c.want, c.hedge, c.remarks}, got, "%s, %s", c.name, c.qualifier)
+	}
+	require.Empty(t, one(t, nil, "species,confirmed", "cf. Quercus alba,leaf").Tree.Hedge, "what was seen in leaf is sure")
+}
+
 // TestDaysAsPeopleWriteThem reads days in figures and in words.
 func TestDaysAsPeopleWriteThem(t *testing.T) {
 	t.Parallel()

@@ -50,7 +50,7 @@ func (t *Tree) Log() (id string, log []logbook.Entry, err error) {
 		if t.Named.After(at) {
 			at, day = t.Named.Add(12*time.Hour), t.Named
 		}
-		naming := &logbook.Naming{Rank: t.Rank, Name: t.Name, Why: t.Why, Seen: t.Seen}
+		naming := &logbook.Naming{Rank: t.Rank, Name: t.Name, Why: t.Why, Seen: t.Seen, Hedge: t.Hedge}
 		if _, err := add(logbook.Entry{Kind: logbook.KindName, Name: naming}, or(t.NamedBy, t.Observer)); err != nil {
 			return "", nil, err
 		}

@@ -107,7 +107,7 @@ const dbh = "form.dbh"
 
 // Carried says how sure a name is that was given, and what of that is to be said. A tree
 // that nobody scored but for its size, as one from an older inventory, stands on its
-// namer's word: nothing speaks against it. Nor does a winter's look against a tree seen in
+// namer's word, hedged as it is: nothing speaks against it. Nor does a winter's look against a tree seen in
 // leaf.
 func Carried(state *logbook.State, w *answer.Weighing, n *logbook.Naming) (step ranking.Step, says string) {
 	if n.Seen != "" {
@@ -119,6 +119,12 @@ func Carried(state *logbook.State, w *answer.Weighing, n *logbook.Naming) (step 
 				return w.Carried(ranking.Rank(n.Rank), n.Name)
 			}
 		}
+	}
+	switch n.Hedge {
+	case logbook.Cf:
+		return ranking.Probably, ""
+	case logbook.InDoubt:
+		return ranking.NotYet, "whoever gave the name was in doubt of it, and nothing was looked at since"
 	}
 	return ranking.Sure, ""
 }

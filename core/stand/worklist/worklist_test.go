@@ -67,6 +67,11 @@ func TestCarried(t *testing.T) {
 		doubt(record.Score{Character: "bark.texture", States: []string{"warty-ridges"}, Certainty: "sure"}),
 		"it would take 90 % to carry it",
 	)
+	for hedge, want := range map[string]ranking.Step{"": ranking.Sure, logbook.Cf: ranking.Probably, logbook.InDoubt: ranking.NotYet} {
+		step, says := worklist.Carried(&logbook.State{}, nil, &logbook.Naming{Rank: "species", Name: "Quercus rubra", Hedge: hedge})
+		require.Equal(t, want, step, "nobody looked: its namer's word stands")
+		require.Equal(t, want == ranking.NotYet, says != "")
+	}
 }
 
 func TestCandidates(t *testing.T) {

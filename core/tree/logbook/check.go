@@ -85,6 +85,10 @@ func (n *Naming) check() error {
 	switch {
 	case !slices.Contains(nameRanks, n.Rank):
 		return &record.FieldError{Field: "name.rank", Message: fmt.Sprintf("%q is no rank of a name; use one of %v", n.Rank, nameRanks)}
+	case n.Hedge != "" && !slices.Contains(Hedges, n.Hedge):
+		return &record.FieldError{Field: "name.hedge", Message: fmt.Sprintf("%q hedges no name; use one of %v", n.Hedge, Hedges)}
+	case n.Hedge != "" && (n.Seen != "" || n.Rank == Undetermined):
+		return &record.FieldError{Field: "name.hedge", Message: "hedged is what a tree was named in winter"}
 	case n.Seen == "":
 		return nil
 	case !slices.Contains(Confirms, n.Seen):
@@ -100,6 +104,15 @@ var nameRanks = []string{"species", "group", "genus", "family", Undetermined}
 
 // Confirms lists what a name is confirmed by, once winter is over.
 var Confirms = []string{"leaf", "flower", "fruit"}
+
+// How a name is hedged, as is common practice in collections.
+const (
+	Cf      = "cf." // probable and no more
+	InDoubt = "?"
+)
+
+// Hedges lists how a name is hedged.
+var Hedges = []string{Cf, InDoubt}
 
 // digestLen is that of SHA-256 in hexadecimal.
 const digestLen = 64

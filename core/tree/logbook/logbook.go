@@ -128,5 +128,6 @@ type Naming struct {
 	Why       string  `json:"why,omitempty"`
 	Posterior float64 `json:"posterior,omitempty"`
 	Leader    string  `json:"leader,omitempty"`
-	Seen      string  `json:"seen,omitempty"` // what confirms it: leaf, flower or fruit; empty: it is a winter's name
+	Seen      string  `json:"seen,omitempty"`  // what confirms it: leaf, flower or fruit; empty: it is a winter's name
+	Hedge     string  `json:"hedge,omitempty"` // Cf or InDoubt; empty: whoever gave it was sure
 }

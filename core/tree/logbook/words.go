@@ -66,6 +66,12 @@ func (n *Naming) Words() string {
 	if n.Rank == Undetermined {
 		return "Left undetermined"
 	}
+	switch n.Hedge {
+	case Cf:
+		return "Named probably " + n.Name
+	case InDoubt:
+		return "Named " + n.Name + ", in doubt"
+	}
 	return "Named " + n.Name
 }
 

@@ -3370,6 +3370,11 @@ export interface components {
             by: string;
             /** @description Id of the entry that gave it, for taking it back */
             entry: string;
+            /**
+             * @description How whoever gave it hedged it; counts until the tree is scored
+             * @enum {string}
+             */
+            hedge?: "cf." | "?";
             /** @description Who led then; set by the book */
             leader?: string;
             name: string;
@@ -3390,6 +3395,11 @@ export interface components {
             words: string;
         };
         Naming: {
+            /**
+             * @description How whoever gave it hedged it; counts until the tree is scored
+             * @enum {string}
+             */
+            hedge?: "cf." | "?";
             /** @description Who led then; set by the book */
             leader?: string;
             name: string;
