@@ -17,12 +17,13 @@ import (
 
 // Program is what home says of itself.
 type Program struct {
-	Book       string `json:"book" doc:"Which book it is"`
-	Version    string `json:"version" doc:"Of the program"`
-	LogVersion int    `json:"log_version" doc:"Shape of the entries that it writes"`
-	Schema     int64  `json:"schema" doc:"Shape of its books"`
-	Flora      string `json:"flora" doc:"What names are weighed with there; another where they would come out otherwise"`
-	Guarded    bool   `json:"guarded" doc:"The crew sign in there"`
+	Book       string  `json:"book" doc:"Which book it is"`
+	Version    string  `json:"version" doc:"Of the program"`
+	LogVersion int     `json:"log_version" doc:"Shape of the entries that it writes"`
+	Schema     int64   `json:"schema" doc:"Shape of its books"`
+	Flora      string  `json:"flora" doc:"What names are weighed with there; another where they would come out otherwise"`
+	Probably   float64 `json:"probably" doc:"From when a name is probable there"`
+	Guarded    bool    `json:"guarded" doc:"The crew sign in there"`
 }
 
 // home is the server that a device came from.

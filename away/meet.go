@@ -75,6 +75,9 @@ func (d *Device) meet(ctx context.Context) error {
 	case p.LogVersion < book.LogVersion:
 		return errors.New("home has an older program than this device: it has to be renewed there first; what was entered here stays here")
 	}
+	if err := d.book.HearProbably(ctx, p.Probably); err != nil {
+		return err
+	}
 	if err := d.compareFlora(p.Flora); err != nil {
 		return err
 	}
@@ -107,7 +110,7 @@ func (d *Device) compareFlora(home string) error {
 	d.set(func() {
 		d.flora = ""
 		if here != home {
-			d.flora = "home has another flora, other bars for names or another program by now: names may come out otherwise there, " +
+			d.flora = "home has another flora or another program by now: names may come out otherwise there, " +
 				"until the program here is renewed or the tracts are taken along anew"
 		}
 	})

@@ -72,6 +72,20 @@ func TestAnotherFlora(t *testing.T) {
 	require.Contains(t, d.status().Trouble, "home has another flora")
 }
 
+// TestBarsOfHome: from when a name is probable at home, it is on the devices once they
+// have met, and nothing is left to say of it.
+func TestBarsOfHome(t *testing.T) {
+	t.Parallel()
+	h := newHome(t, false)
+	d := h.along("", time.Now)
+	require.NoError(t, h.book.PutProbably(t.Context(), 0.8))
+	d.meet()
+	require.InDelta(t, 0.8, d.book.Bars().Probably, 1e-9)
+	require.Empty(t, d.status().Trouble)
+	require.NoError(t, d.book.HearProbably(t.Context(), 0), "from an older home")
+	require.InDelta(t, 0.8, d.book.Bars().Probably, 1e-9)
+}
+
 // TestNewerBook: a device whose program is older than its book opens nothing, and says
 // what to do.
 func TestNewerBook(t *testing.T) {

@@ -60,10 +60,27 @@ func (b *Book) PutProbably(ctx context.Context, from float64) error {
 	switch {
 	case b.away:
 		return ErrAwayBars
-	case !(from >= ranking.LeastProbable && from <= ranking.MostProbable):
+	case !canBeProbable(from):
 		return &FieldError{"probably", fmt.Sprintf("want a chance from %.2f to %.2f: with less two names could be "+
 			"probable at once, with more nothing would lie short of a name", ranking.LeastProbable, ranking.MostProbable)}
 	}
+	return b.putProbably(ctx, from)
+}
+
+// HearProbably takes over on a device from when a name is probable at home.
+func (b *Book) HearProbably(ctx context.Context, from float64) error {
+	if from == b.Bars().Probably || !canBeProbable(from) { // an older home says nothing of it
+		return nil
+	}
+	return b.putProbably(ctx, from)
+}
+
+// canBeProbable says whether names can be probable from there.
+func canBeProbable(from float64) bool {
+	return from >= ranking.LeastProbable && from <= ranking.MostProbable
+}
+
+func (b *Book) putProbably(ctx context.Context, from float64) error {
 	b.lists.Lock()
 	defer b.lists.Unlock()
 	err := b.store.Write(ctx, func(tx *store.Tx) error {

@@ -23,7 +23,7 @@ func (s *Server) homeOperations(api huma.API) {
 			}
 			flora, err := s.of(ctx).FloraDigest()
 			return away.Program{Book: s.of(ctx).ID(), Version: book.Version, LogVersion: book.LogVersion, Schema: schema, Flora: flora,
-				Guarded: s.guarded}, err
+				Probably: s.of(ctx).Bars().Probably, Guarded: s.guarded}, err
 		})
 	answer(s, api, operation("weights", http.MethodGet, "/api/weights", "What each tract weighs for a device that takes it along"),
 		func(ctx context.Context, _ *struct{}) ([]book.Weight, error) { return s.of(ctx).Weights(ctx) })

@@ -3991,6 +3991,11 @@ export interface components {
              */
             log_version: number;
             /**
+             * Format: double
+             * @description From when a name is probable there
+             */
+            probably: number;
+            /**
              * Format: int64
              * @description Shape of its books
              */
