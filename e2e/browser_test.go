@@ -151,7 +151,7 @@ func newPage(t *testing.T, width, height int64) *page {
 	ctx, stop := chromedp.NewContext(browser, chromedp.WithNewBrowserContext())
 	ctx, cancel := context.WithTimeout(ctx, 5*time.Minute)
 	t.Cleanup(func() { cancel(); stop() })
-	p := &page{t: t, ctx: ctx, patience: 15 * time.Second}
+	p := &page{t: t, ctx: ctx, patience: stuck}
 	require.NoError(t, chromedp.Do(ctx)) // what is opened in a context ends with it
 	p.do(chromedp.EmulateViewport(width, height))
 	return p
@@ -168,7 +168,7 @@ func newDevice(t *testing.T, folder string, width, height int64) (p *page, kill 
 	ctx, stop := chromedp.NewContext(alloc)
 	ctx, cancel := context.WithTimeout(ctx, 5*time.Minute)
 	t.Cleanup(func() { cancel(); stop(); stopAlloc() })
-	p = &page{t: t, ctx: ctx, patience: 15 * time.Second}
+	p = &page{t: t, ctx: ctx, patience: stuck}
 	require.NoError(t, chromedp.Do(ctx)) // what is opened in a context ends with it
 	p.do(chromedp.EmulateViewport(width, height))
 	return p, func() {

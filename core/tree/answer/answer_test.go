@@ -2,6 +2,7 @@ package answer_test
 
 import (
 	"encoding/json"
+	"strconv"
 	"strings"
 	"sync"
 	"testing"
@@ -48,8 +49,47 @@ func answered(t testing.TB, e *answer.Engine, text string) *answer.Result {
 }
 
 // looks writes a mature tree's record with one look.
-func looks(from, scores string) string {
-	return `{"age": "mature", "looks": [{"from": "` + from + `", "scores": [` + scores + `]}]}`
+// looks writes a record of one look at a mature tree: see seen.
+func looks(from, scores string) string { return seen("mature", from+": "+scores) }
+
+// seen writes a record of looks such as "tree: bark.texture smooth sure; bud.length 5": an
+// answer for each character, and how sure it is. Answers are states, a|b for either;
+// pairs/nodes; a value; seen or missing.
+func seen(age string, looks ...string) string {
+	var all []any
+	for _, l := range looks {
+		from, text, _ := strings.Cut(l, ": ")
+		var scores []any
+		for _, one := range strings.Split(text, "; ") {
+			scores = append(scores, score(strings.Fields(one)))
+		}
+		all = append(all, map[string]any{"from": from, "scores": scores})
+	}
+	out, err := json.Marshal(map[string]any{"age": age, "looks": all})
+	if err != nil {
+		panic(err)
+	}
+	return string(out)
+}
+
+func score(words []string) map[string]any {
+	s := map[string]any{"character": words[0]}
+	value, err := strconv.ParseFloat(words[1], 64)
+	pairs, nodes, counted := strings.Cut(words[1], "/")
+	switch {
+	case counted:
+		s["pairs"], s["nodes"] = json.Number(pairs), json.Number(nodes)
+	case words[1] == "seen" || words[1] == "missing":
+		s["seen"] = words[1] == "seen"
+	case err == nil:
+		s["value"] = value
+	default:
+		s["states"] = strings.Split(words[1], "|")
+	}
+	if len(words) > 2 {
+		s["certainty"] = words[2]
+	}
+	return s
 }
 
 // TestCommonPractice names trees from marks that the trade holds to be enough,
@@ -57,14 +97,19 @@ func looks(from, scores string) string {
 func TestCommonPractice(t *testing.T) {
 	e := engine(t)
 	for _, c := range []struct{ name, rank, rec string }{
-		{"Prunus serotina", "species", looks("tree", `{"character": "bark.color", "states": ["near-black"]}, {"character": "bark.texture", "states": ["small-scales"], "certainty": "sure"}, {"character": "twig.scent", "states": ["bitter-almond"], "certainty": "sure"}, {"character": "twig.arrangement", "pairs": 0, "nodes": 5}`)},
-		{"Carya cordiformis", "species", looks("tree", `{"character": "bud.color", "states": ["sulphur-yellow"], "certainty": "sure"}, {"character": "bud.shape", "states": ["flat-paddle"]}`)},
-		{"Juglans cinerea", "species", looks("tree", `{"character": "twig.pith", "states": ["chambered"], "certainty": "sure"}, {"character": "scar.fringe", "seen": true}, {"character": "scar.top", "states": ["straight"], "certainty": "sure"}`)},
-		{"Juglans nigra", "species", looks("tree", `{"character": "twig.pith", "states": ["chambered"], "certainty": "sure"}, {"character": "bud.coat", "states": ["downy"]}, {"character": "scar.top", "states": ["notched"], "certainty": "sure"}, {"character": "scar.fringe", "seen": false}`)},
-		{"Liriodendron tulipifera", "species", looks("tree", `{"character": "twig.stipule-marks", "states": ["full-ring"], "certainty": "sure"}, {"character": "bud.scales", "states": ["two-edge-to-edge"], "certainty": "sure"}, {"character": "bud.shape", "states": ["flat-paddle"], "certainty": "sure"}`)},
-		{"Fagus grandifolia", "species", looks("tree", `{"character": "twig.arrangement", "pairs": 0, "nodes": 5}, {"character": "fruit.leaves-held", "seen": true}, {"character": "bud.shape", "states": ["spindle"], "certainty": "sure"}, {"character": "bark.texture", "states": ["smooth"]}, {"character": "bud.length", "value": 19}`)},
-		{"Pinus strobus", "species", `{"age": "mature", "foliage": "needles", "looks": [{"from": "tree", "scores": [{"character": "needle.bundle", "states": ["fives"], "certainty": "sure"}]}]}`},
-		{"Fraxinus", "genus", looks("tree", `{"character": "twig.arrangement", "pairs": 5, "nodes": 5}, {"character": "bark.texture", "states": ["mesh-ridges"], "certainty": "sure"}, {"character": "bark.furrow-depth", "value": 18}, {"character": "scar.bundles", "states": ["arc-of-many"]}`)},
+		{"Prunus serotina", "species",
+			looks("tree", "bark.color near-black; bark.texture small-scales sure; twig.scent bitter-almond sure; twig.arrangement 0/5")},
+		{"Carya cordiformis", "species", looks("tree", "bud.color sulphur-yellow sure; bud.shape flat-paddle")},
+		{"Juglans cinerea", "species", looks("tree", "twig.pith chambered sure; scar.fringe seen; scar.top straight sure")},
+		{"Juglans nigra", "species", looks("tree", "twig.pith chambered sure; bud.coat downy; scar.top notched sure; scar.fringe missing")},
+		{"Liriodendron tulipifera", "species",
+			looks("tree", "twig.stipule-marks full-ring sure; bud.scales two-edge-to-edge sure; bud.shape flat-paddle sure")},
+		{"Fagus grandifolia", "species",
+			looks("tree", "twig.arrangement 0/5; fruit.leaves-held seen; bud.shape spindle sure; bark.texture smooth; bud.length 19")},
+		{"Pinus strobus", "species",
+			strings.Replace(looks("tree", "needle.bundle fives sure"), "{", `{"foliage": "needles", `, 1)},
+		{"Fraxinus", "genus",
+			looks("tree", "twig.arrangement 5/5; bark.texture mesh-ridges sure; bark.furrow-depth 18; scar.bundles arc-of-many")},
 	} {
 		res := answered(t, e, c.rec)
 		if c.rank == "species" { // whether two or three scores carry the name is another matter
@@ -90,24 +135,16 @@ func TestBarkDoesNotSplitAshes(t *testing.T) {
 		return 0
 	}
 	for _, color := range e.Flora.Character("bark.color").StateIDs() {
-		res := answered(
-			t,
-			e,
-			looks(
-				"tree",
-				`{"character": "bark.texture", "states": ["mesh-ridges"], "certainty": "sure"}, {"character": "bark.color", "states": ["`+color+`"], "certainty": "sure"}`,
-			),
-		)
+		res := answered(t, e, looks("tree", "bark.texture mesh-ridges sure; bark.color "+color+" sure"))
 		require.InEpsilon(t, share(res, "Fraxinus americana"), share(res, "Fraxinus pennsylvanica"), 0.02, color)
 	}
 }
 
 // TestStranger: a twig with pairs under a shagbark hickory is not of it.
 func TestStranger(t *testing.T) {
-	res := answered(t, engine(t), `{"age": "mature", "looks": [
-		{"from": "tree", "scores": [{"character": "bark.texture", "states": ["long-loose-plates"], "certainty": "sure"},
-			{"character": "bud.length", "value": 15}, {"character": "fruit.kind", "states": ["husked-nut"], "certainty": "sure"}]},
-		{"from": "fallen", "scores": [{"character": "twig.arrangement", "pairs": 4, "nodes": 4}, {"character": "bud.coat", "states": ["sticky"]}]}]}`)
+	res := answered(t, engine(t), seen("mature",
+		"tree: bark.texture long-loose-plates sure; bud.length 15; fruit.kind husked-nut sure",
+		"fallen: twig.arrangement 4/4; bud.coat sticky"))
 	require.Equal(t, "Carya ovata", res.Ranking[0].Taxon)
 	require.False(t, res.Looks[0].Stranger)
 	require.True(t, res.Looks[1].Stranger)
@@ -116,11 +153,11 @@ func TestStranger(t *testing.T) {
 
 // TestNothingFits: marks that no listed tree shows together.
 func TestNothingFits(t *testing.T) {
-	res := answered(t, engine(t), `{"age": "mature", "looks": [
-		{"from": "tree", "scores": [{"character": "twig.pith", "states": ["chambered"], "certainty": "sure"}, {"character": "bud.color", "states": ["sulphur-yellow"], "certainty": "sure"}]},
-		{"from": "tree", "scores": [{"character": "twig.arrangement", "pairs": 6, "nodes": 6}, {"character": "scar.bundles", "states": ["ring-of-many"], "certainty": "sure"}]},
-		{"from": "tree", "scores": [{"character": "twig.hair", "states": ["velvety"], "certainty": "sure"}, {"character": "bark.resin-blisters", "seen": true}]},
-		{"from": "tree", "scores": [{"character": "twig.arms", "states": ["prickles"], "certainty": "sure"}]}]}`)
+	res := answered(t, engine(t), seen("mature",
+		"tree: twig.pith chambered sure; bud.color sulphur-yellow sure",
+		"tree: twig.arrangement 6/6; scar.bundles ring-of-many sure",
+		"tree: twig.hair velvety sure; bark.resin-blisters seen",
+		"tree: twig.arms prickles sure"))
 	require.Equal(t, ranking.Unlisted, res.Named.Rank)
 	require.Equal(t, "none of the listed trees fits", res.Named.Words)
 	require.Less(t, res.Fit, 0.01)
@@ -128,24 +165,14 @@ func TestNothingFits(t *testing.T) {
 
 // TestFit: what a tree usually shows fits it well.
 func TestFit(t *testing.T) {
-	res := answered(
-		t,
-		engine(t),
-		looks(
-			"tree",
-			`{"character": "bark.texture", "states": ["warty-ridges"], "certainty": "sure"}, {"character": "bark.color", "states": ["mid-grey"]}, {"character": "bud.stance", "states": ["pressed"]}`,
-		),
-	)
+	res := answered(t, engine(t), looks("tree", "bark.texture warty-ridges sure; bark.color mid-grey; bud.stance pressed"))
 	require.Equal(t, "Celtis occidentalis", res.Named.Name)
 	require.Greater(t, res.Fit, 0.2)
 }
 
 func TestNextLooks(t *testing.T) {
 	e := engine(t)
-	rec := looks(
-		"tree",
-		`{"character": "twig.arrangement", "pairs": 0, "nodes": 6}, {"character": "bark.texture", "states": ["mesh-ridges"]}`,
-	)
+	rec := looks("tree", "twig.arrangement 0/6; bark.texture mesh-ridges")
 	res := answered(t, e, rec)
 	require.Len(t, res.Next, 3)
 	for i, n := range res.Next {
@@ -183,24 +210,17 @@ func TestNextLooks(t *testing.T) {
 func TestNamesInWords(t *testing.T) {
 	e := engine(t)
 	for words, rec := range map[string]string{
-		"an ash of some kind":    looks("tree", `{"character": "twig.arrangement", "pairs": 5, "nodes": 5}, {"character": "bark.texture", "states": ["mesh-ridges"], "certainty": "sure"}, {"character": "scar.bundles", "states": ["arc-of-many"]}`),
-		"a red oak of some kind": looks("tree", `{"character": "bud.tip", "states": ["cluster-at-end"], "certainty": "sure"}, {"character": "ground.leaf", "states": ["pointed-lobes"], "certainty": "sure"}, {"character": "ground.fruit", "states": ["acorn"], "certainty": "sure"}`),
+		"an ash of some kind":    looks("tree", "twig.arrangement 5/5; bark.texture mesh-ridges sure; scar.bundles arc-of-many"),
+		"a red oak of some kind": looks("tree", "bud.tip cluster-at-end sure; ground.leaf pointed-lobes sure; ground.fruit acorn sure"),
 		"not yet named":          `{"looks": []}`,
-		"probably black walnut":  looks("tree", `{"character": "twig.arrangement", "states": ["alternate"]}, {"character": "twig.pith", "states": ["chambered"]}, {"character": "twig.pith-color", "states": ["tan"]}, {"character": "scar.top", "states": ["notched"]}, {"character": "scar.fringe", "seen": false}`),
+		"probably black walnut":  looks("tree", "twig.arrangement alternate; twig.pith chambered; twig.pith-color tan; scar.top notched; scar.fringe missing"),
 	} {
 		require.Equal(t, words, answered(t, e, rec).Named.Words)
 	}
 }
 
 func TestCautions(t *testing.T) {
-	res := answered(
-		t,
-		engine(t),
-		looks(
-			"tree",
-			`{"character": "form.habit", "states": ["vine"], "certainty": "sure"}, {"character": "bud.scales", "states": ["naked"], "certainty": "sure"}`,
-		),
-	)
+	res := answered(t, engine(t), looks("tree", "form.habit vine sure; bud.scales naked sure"))
 	require.Equal(t, "Toxicodendron radicans", res.Ranking[0].Taxon)
 	require.Contains(t, res.Cautions[0].Words, "blister")
 }

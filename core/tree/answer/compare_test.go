@@ -19,11 +19,10 @@ func rec(t testing.TB, text string) *record.Record {
 	return &r
 }
 
-const ash = `{"age": "mature", "looks": [
-	{"from": "tree", "scores": [{"character": "bark.texture", "states": ["mesh-ridges"], "certainty": "sure"},
-		{"character": "scar.top", "states": ["notched"], "certainty": "guess"}]},
-	{"from": "crown", "scores": [{"character": "twig.arrangement", "pairs": 5, "nodes": 5}]},
-	{"from": "site", "scores": [{"character": "setting.landform", "states": ["swamp"], "certainty": "sure"}]}]}`
+var ash = seen("mature",
+	"tree: bark.texture mesh-ridges sure; scar.top notched guess",
+	"crown: twig.arrangement 5/5",
+	"site: setting.landform swamp sure")
 
 func TestCompare(t *testing.T) {
 	e := engine(t)
@@ -98,14 +97,20 @@ func TestPlan(t *testing.T) {
 func TestWarnings(t *testing.T) {
 	e := engine(t)
 	for _, c := range []struct{ kind, says, rec string }{
-		{"stranger", "fallen twig", `{"age": "mature", "looks": [
-			{"from": "tree", "scores": [{"character": "bark.texture", "states": ["long-loose-plates"], "certainty": "sure"}, {"character": "fruit.kind", "states": ["husked-nut"], "certainty": "sure"}]},
-			{"from": "fallen", "scores": [{"character": "twig.arrangement", "pairs": 4, "nodes": 4}, {"character": "bud.coat", "states": ["sticky"], "certainty": "sure"}]}]}`},
-		{"never-together", "bud colour together with this pith", looks("tree", `{"character": "bud.color", "states": ["sulphur-yellow"]}, {"character": "twig.pith", "states": ["chambered"]}`)},
-		{"older-bark", "Such bark comes with age on black cherry", `{"age": "young", "looks": [{"from": "tree", "scores": [{"character": "bark.texture", "states": ["small-scales"]}, {"character": "twig.scent", "states": ["bitter-almond"], "certainty": "sure"}, {"character": "twig.arrangement", "pairs": 0, "nodes": 5}, {"character": "bud.length", "value": 4}, {"character": "twig.finish", "states": ["flaking-film"]}, {"character": "form.habit", "states": ["single-stem"]}, {"character": "bud.shape", "states": ["egg"]}]}]}`},
-		{"too-thick", "A stem of 30 cm is thicker than beaked hazel grows", looks("tree", `{"character": "form.dbh", "value": 30, "certainty": "guess"}, {"character": "fruit.catkins", "states": ["singly"]}, {"character": "bud.coat", "states": ["silky"]}, {"character": "bud.length", "value": 6}, {"character": "form.habit", "states": ["shrub-clump"], "certainty": "sure"}, {"character": "twig.zigzag", "seen": true}, {"character": "fruit.kind", "states": ["husked-nut"], "certainty": "sure"}, {"character": "bark.texture", "states": ["smooth"], "certainty": "sure"}, {"character": "fruit.catkin-length", "value": 12}`)},
-		{"memory-rule", "horsechestnut is opposite too", looks("tree", `{"character": "twig.arrangement", "pairs": 5, "nodes": 5}, {"character": "bud.coat", "states": ["sticky"], "certainty": "sure"}, {"character": "bud.length", "value": 24}`)},
-		{"memory-rule", "Pagoda dogwood is not opposite, whatever the rule", looks("tree", `{"character": "twig.arrangement", "pairs": 0, "nodes": 6}, {"character": "form.crown", "states": ["flat-topped"], "certainty": "sure"}, {"character": "form.limbs", "states": ["tiered-whorls"], "certainty": "sure"}, {"character": "twig.color", "states": ["purple"], "certainty": "sure"}, {"character": "bud.scales", "states": ["few-overlapping"]}, {"character": "scar.shape", "states": ["crescent"]}`)},
+		{"stranger", "fallen twig", seen("mature",
+			"tree: bark.texture long-loose-plates sure; fruit.kind husked-nut sure",
+			"fallen: twig.arrangement 4/4; bud.coat sticky sure")},
+		{"never-together", "bud colour together with this pith", looks("tree", "bud.color sulphur-yellow; twig.pith chambered")},
+		{"older-bark", "Such bark comes with age on black cherry", seen("young",
+			"tree: bark.texture small-scales; twig.scent bitter-almond sure; twig.arrangement 0/5; bud.length 4; "+
+				"twig.finish flaking-film; form.habit single-stem; bud.shape egg")},
+		{"too-thick", "A stem of 30 cm is thicker than beaked hazel grows",
+			looks("tree", "form.dbh 30 guess; fruit.catkins singly; bud.coat silky; bud.length 6; form.habit shrub-clump sure; "+
+				"twig.zigzag seen; fruit.kind husked-nut sure; bark.texture smooth sure; fruit.catkin-length 12")},
+		{"memory-rule", "horsechestnut is opposite too", looks("tree", "twig.arrangement 5/5; bud.coat sticky sure; bud.length 24")},
+		{"memory-rule", "Pagoda dogwood is not opposite, whatever the rule",
+			looks("tree", "twig.arrangement 0/6; form.crown flat-topped sure; form.limbs tiered-whorls sure; "+
+				"twig.color purple sure; bud.scales few-overlapping; scar.shape crescent")},
 	} {
 		res := answered(t, e, c.rec)
 		words := ""
@@ -116,14 +121,7 @@ func TestWarnings(t *testing.T) {
 		}
 		require.Contains(t, strings.ToUpper(words), strings.ToUpper(c.says), "%v %v", res.Warnings, res.Ranking[:3])
 	}
-	quiet := answered(
-		t,
-		e,
-		looks(
-			"tree",
-			`{"character": "bark.texture", "states": ["warty-ridges"], "certainty": "sure"}, {"character": "twig.arrangement", "pairs": 0, "nodes": 5}, {"character": "form.dbh", "value": 40}`,
-		),
-	)
+	quiet := answered(t, e, looks("tree", "bark.texture warty-ridges sure; twig.arrangement 0/5; form.dbh 40"))
 	require.Empty(t, quiet.Warnings)
 }
 
@@ -132,14 +130,7 @@ func TestCarried(t *testing.T) {
 	w := weighed(
 		t,
 		e,
-		rec(
-			t,
-			looks(
-				"tree",
-				`{"character": "twig.arrangement", "pairs": 5, "nodes": 5}, {"character": "bark.texture", "states": ["mesh-ridges"], "certainty": "sure"}, {"character": "scar.bundles", "states": ["arc-of-many"]}`,
-			),
-		),
-	)
+		rec(t, looks("tree", "twig.arrangement 5/5; bark.texture mesh-ridges sure; scar.bundles arc-of-many")))
 	for _, c := range []struct {
 		rank ranking.Rank
 		name string

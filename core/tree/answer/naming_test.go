@@ -12,14 +12,10 @@ import (
 // laneyi is a hickory with the loose plates of shagbark and the flat yellow buds of
 // bitternut, as their hybrid has them (Sargent 1918, Trees and Shrubs, on Carya × laneyi;
 // from memory). It is not listed.
-const laneyi = `{"character": "bark.texture", "states": ["long-loose-plates"], "certainty": "sure"},
-	{"character": "bud.color", "states": ["sulphur-yellow"], "certainty": "sure"}, {"character": "bud.shape", "states": ["flat-paddle"]},
-	{"character": "twig.arrangement", "pairs": 0, "nodes": 6}`
+const laneyi = "bark.texture long-loose-plates sure; bud.color sulphur-yellow sure; bud.shape flat-paddle; twig.arrangement 0/6"
 
 // shagbark has the same bark and shagbark's own buds.
-const shagbark = `{"character": "bark.texture", "states": ["long-loose-plates"], "certainty": "sure"},
-	{"character": "bud.scales", "states": ["many-overlapping"]}, {"character": "bud.color", "states": ["dark-brown"]},
-	{"character": "twig.arrangement", "pairs": 0, "nodes": 6}`
+const shagbark = "bark.texture long-loose-plates sure; bud.scales many-overlapping; bud.color dark-brown; twig.arrangement 0/6"
 
 // TestAMemberThatIsNotListed: marks that no hickory has together, and hickories do have
 // one by one, are said to be of a hickory that is not listed, and of none of its members.
@@ -35,9 +31,9 @@ func TestAMemberThatIsNotListed(t *testing.T) {
 func TestThreeSteps(t *testing.T) {
 	e := engine(t)
 	black := func(e *answer.Engine, scores string) *answer.Result { return answered(t, e, looks("tree", scores)) }
-	const bark = `{"character": "bark.texture", "states": ["small-scales"], "certainty": "sure"}`
-	const colour = bark + `, {"character": "bark.color", "states": ["near-black"]}`
-	const twig = colour + `, {"character": "twig.scent", "states": ["bitter-almond"], "certainty": "sure"}`
+	const bark = "bark.texture small-scales sure"
+	const colour = bark + "; bark.color near-black"
+	const twig = colour + "; twig.scent bitter-almond sure"
 	for _, c := range []struct{ scores, words, says string }{
 		{bark, "not yet named", "black cherry leads, "},
 		{colour, "probably a cherry or plum of some kind", "probably a cherry or plum of some kind, 7"},
