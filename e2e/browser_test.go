@@ -262,12 +262,13 @@ func (p *page) press(css string) {
 	}
 }
 
-// pressOnce says whether the press fell beside what it was meant for.
+// pressOnce says whether the press fell beside what it was meant for, or on what could not
+// be pressed yet.
 func (p *page) pressOnce(ctx context.Context, css string) (missed bool, err error) {
 	watch := chromedp.Evaluate[bool](fmt.Sprintf(`(() => {
 		addEventListener('pointerdown', (e) => {
-			const r = document.querySelector(%q)?.getBoundingClientRect()
-			window.missed = !r || e.clientX < r.left || e.clientX > r.right || e.clientY < r.top || e.clientY > r.bottom
+			const it = document.querySelector(%q), r = it?.getBoundingClientRect()
+			window.missed = !r || it.matches(':disabled') || e.clientX < r.left || e.clientX > r.right || e.clientY < r.top || e.clientY > r.bottom
 		}, { capture: true, once: true })
 		return (window.missed = false)
 	})()`, css))
