@@ -3,6 +3,9 @@ import type { Router } from 'vue-router'
 import { answerServiceWorker, isAway, setProgram } from './device'
 import { fetchProgram } from './program'
 
+/** How long the first visit goes on, in ms, before all pages are fetched beside it: that keeps a processor busy for seconds. */
+const settled = 4_000
+
 /**
  * Keeps the pages on the device, and renews them, with the program, when home has newer
  * ones: between two pages, never in the middle of a tree.
@@ -36,5 +39,6 @@ export function keepPages(router: Router) {
     leave(to.fullPath)
     return true
   })
-  void wb.register().catch(() => undefined) // not served securely: it goes on as before
+  const register = () => void wb.register().catch(() => undefined) // not served securely: it goes on as before
+  setTimeout(register, navigator.serviceWorker.controller ? 0 : settled)
 }
