@@ -178,9 +178,14 @@ func newDevice(t *testing.T, folder string, width, height int64) (p *page, kill 
 }
 
 func browserOptions(path string) []chromedp.ExecAllocatorOption {
+	script := "--no-wasm-tier-up" // compiling the devices' program a second time, for speed, takes longer than the tests go on
+	if os.Getenv("PT_SPEED") != "" {
+		script = ""
+	}
 	return append(chromedp.DefaultExecAllocatorOptions[:], chromedp.ExecPath(path), chromedp.NoSandbox,
 		chromedp.Flag("disable-gpu", true), chromedp.Flag("disable-background-networking", true),
-		chromedp.Flag("disable-component-update", true), chromedp.Flag("disable-sync", true))
+		chromedp.Flag("disable-component-update", true), chromedp.Flag("disable-sync", true),
+		chromedp.Flag("js-flags", script))
 }
 
 // closeBrowser ends the browser, if any test opened it.

@@ -7,6 +7,12 @@ import { fetchProgram } from './program'
 const settled = 4_000
 
 /**
+ * How long newer pages may be held up, in ms, by what the older ones still wait for, as drawings: then they are left, which ends that,
+ * and it is tried again.
+ */
+const heldUp = 10_000
+
+/**
  * Keeps the pages on the device, and renews them, with the program, when home has newer
  * ones: between two pages, never in the middle of a tree.
  */
@@ -30,8 +36,14 @@ export function keepPages(router: Router) {
   }
 
   function leave(to: string) {
-    wb.addEventListener('controlling', () => location.assign(to))
+    let left = false
+    const go = () => {
+      if (!left) location.assign(to)
+      left = true
+    }
+    wb.addEventListener('controlling', go)
     wb.messageSkipWaiting()
+    setTimeout(go, heldUp)
   }
   router.beforeEach((to, from) => {
     if (!wanted || from.name === undefined || to.name === 'tree') return true
