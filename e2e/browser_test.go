@@ -149,7 +149,7 @@ func newPage(t *testing.T, width, height int64) *page {
 	browser, err := browser()
 	require.NoError(t, err)
 	ctx, stop := chromedp.NewContext(browser, chromedp.WithNewBrowserContext())
-	ctx, cancel := context.WithTimeout(ctx, 5*time.Minute)
+	ctx, cancel := context.WithTimeout(ctx, longest)
 	t.Cleanup(func() { cancel(); stop() })
 	p := &page{t: t, ctx: ctx, patience: stuck}
 	require.NoError(t, chromedp.Do(ctx)) // what is opened in a context ends with it
@@ -166,7 +166,7 @@ func newDevice(t *testing.T, folder string, width, height int64) (p *page, kill 
 	require.NoError(t, err)
 	alloc, stopAlloc := chromedp.NewExecAllocator(context.Background(), append(browserOptions(path), chromedp.UserDataDir(folder))...)
 	ctx, stop := chromedp.NewContext(alloc)
-	ctx, cancel := context.WithTimeout(ctx, 5*time.Minute)
+	ctx, cancel := context.WithTimeout(ctx, longest)
 	t.Cleanup(func() { cancel(); stop(); stopAlloc() })
 	p = &page{t: t, ctx: ctx, patience: stuck}
 	require.NoError(t, chromedp.Do(ctx)) // what is opened in a context ends with it
@@ -225,8 +225,11 @@ func chromium() (string, error) {
 	return "", errors.New("these tests need Chromium: apt-get install chromium, or name one in PT_CHROMIUM")
 }
 
-// stuck is how long nothing takes that goes on at all.
-const stuck = time.Minute
+// stuck is how long nothing takes that goes on at all, and longest how long no test takes.
+const (
+	stuck   = time.Minute
+	longest = 15 * time.Minute
+)
 
 func (p *page) do(steps ...chromedp.Action[chromedp.Void]) {
 	p.t.Helper()

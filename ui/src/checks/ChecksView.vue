@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { useConfirm } from 'primevue/useconfirm'
-import { onMounted, ref } from 'vue'
+import { ref, watch } from 'vue'
 import type { Schemas } from '../api/client'
 import PageFrame from '../frame/PageFrame.vue'
 import SaidWrong from '../frame/SaidWrong.vue'
@@ -16,10 +16,11 @@ const confirm = useConfirm()
 
 /** All at once, or what comes later moves what is about to be pressed. */
 const came = ref(false)
-onMounted(async () => {
+async function fetchAll() {
   await Promise.all([checks.load(), session.checking ? null : checks.prove()])
   came.value = true
-})
+}
+watch(() => session.checking, fetchAll, { immediate: true }) // somebody's own check may end while they look on
 
 function how(c: Schemas['CheckCruise']): string {
   if (c.came) return `ended ${dayWords(c.ended!)}: ${c.named} of ${c.plan.trees} named again`

@@ -5,6 +5,7 @@ import { api, home, problemLines, type Schemas } from '../api/client'
 import { useSession } from '../frame/session'
 import { bookSize, clearDevice, isAway, progress, stopTaking, takeAlong } from './device'
 import { fetchProgram, programAtHome } from './program'
+import { pagesKept } from './renew'
 
 const looked = 10_000 // how often the page asks how the device stands
 
@@ -71,6 +72,7 @@ export const useAway = defineStore('away', () => {
       progress.value = null
       taking.value = 'Fetching the trees…'
       await takeAlong({ tracts: [...tracts], photos, ...(await person(device)) }, address)
+      await pagesKept()
       on.value = true
       await Promise.all([session.load(), look(), measure()])
     } catch (e) {

@@ -6,6 +6,14 @@ import { fetchProgram } from './program'
 /** How long the first visit goes on, in ms, before all pages are fetched beside it: that keeps a processor busy for seconds. */
 const settled = 4_000
 
+/** How long somebody waits, in ms, for pages that do not come to be kept. */
+const patience = 30_000
+
+let keep = async () => {}
+
+/** Once it is done, all pages lie on the device. */
+export const pagesKept = () => keep()
+
 /**
  * How long newer pages may be held up, in ms, by what the older ones still wait for, as drawings: then they are left, which ends that,
  * and it is tried again.
@@ -51,6 +59,11 @@ export function keepPages(router: Router) {
     leave(to.fullPath)
     return true
   })
-  const register = () => void wb.register().catch(() => undefined) // not served securely: it goes on as before
-  setTimeout(register, navigator.serviceWorker.controller ? 0 : settled)
+  let registered: Promise<unknown> | undefined
+  const register = () => (registered ??= wb.register().catch(() => undefined)) // not served securely: as before
+  setTimeout(() => void register(), navigator.serviceWorker.controller ? 0 : settled)
+  keep = async () => {
+    const late = new Promise((resolve) => setTimeout(resolve, patience))
+    if (await register()) await Promise.race([navigator.serviceWorker.ready, late])
+  }
 }
