@@ -4,7 +4,6 @@ import (
 	"context"
 	"errors"
 	"fmt"
-	"strings"
 	"sync"
 	"sync/atomic"
 	"time"
@@ -277,7 +276,9 @@ func (p *Preview) count(l PreviewLine, good *[]PreviewLine) {
 
 func previewLine(i int, l *exchange.Line, known bool) PreviewLine {
 	p := PreviewLine{Line: i, At: l.At, Tag: l.Tree.Tag, Stand: l.Tree.Stand, Known: known, Problems: listed(l.Problems)}
-	p.Name = strings.TrimSpace(l.Tree.Hedge + " " + l.Tree.Name)
+	if p.Name = l.Tree.Name; p.Name != "" && l.Tree.Hedge != "" {
+		p.Name = l.Tree.Hedge + " " + p.Name
+	}
 	if at := l.Tree.Position; at != nil {
 		p.Where = fmt.Sprintf("%.5f, %.5f", at.Lat, at.Lon)
 	}
