@@ -122,9 +122,9 @@ func Carried(state *logbook.State, w *answer.Weighing, n *logbook.Naming) (step 
 	}
 	switch n.Hedge {
 	case logbook.Cf:
-		return ranking.Probably, ""
+		return ranking.Probably, "Whoever gave the name held it to be probable and no more, and nothing was looked at since."
 	case logbook.InDoubt:
-		return ranking.NotYet, "whoever gave the name was in doubt of it, and nothing was looked at since"
+		return ranking.NotYet, "Whoever gave the name was in doubt of it, and nothing was looked at since."
 	}
 	return ranking.Sure, ""
 }

@@ -70,7 +70,7 @@ func TestCarried(t *testing.T) {
 	for hedge, want := range map[string]ranking.Step{"": ranking.Sure, logbook.Cf: ranking.Probably, logbook.InDoubt: ranking.NotYet} {
 		step, says := worklist.Carried(&logbook.State{}, nil, &logbook.Naming{Rank: "species", Name: "Quercus rubra", Hedge: hedge})
 		require.Equal(t, want, step, "nobody looked: its namer's word stands")
-		require.Equal(t, want == ranking.NotYet, says != "")
+		require.Equal(t, want != ranking.Sure, says != "")
 	}
 }
 
