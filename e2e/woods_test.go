@@ -250,5 +250,6 @@ func TestScreensAway(t *testing.T) {
 	p.open(a.url("/trees/" + tree))
 	p.patient(opening).until(`document.querySelector('[data-kept]') !== null`)
 	p.press(`[data-section="bark"]`)
+	p.until(seenDrawn) // a device draws them one by one
 	shot("woods-phone")
 }

@@ -107,8 +107,8 @@ const dbh = "form.dbh"
 
 // Carried says how sure a name is that was given, and what of that is to be said. A tree
 // that nobody scored but for its size, as one from an older inventory, stands on its
-// namer's word, hedged as it is: nothing speaks against it. Nor does a winter's look against a tree seen in
-// leaf.
+// namer's word, hedged as it is: nothing speaks against it. Nor does a winter's look
+// against a tree seen in leaf.
 func Carried(state *logbook.State, w *answer.Weighing, n *logbook.Naming) (step ranking.Step, says string) {
 	if n.Seen != "" {
 		return ranking.Sure, ""

@@ -29,6 +29,7 @@ export function keepPages(router: Router) {
   answerServiceWorker()
   const wb = new Workbox('/sw.js')
   let wanted = false
+  const inTree = () => router.currentRoute.value.name === 'tree'
   wb.addEventListener('waiting', () => void renew())
 
   async function renew() {
@@ -40,24 +41,30 @@ export function keepPages(router: Router) {
       }
     }
     wanted = true
-    if (router.currentRoute.value.name !== 'tree') leave(router.currentRoute.value.fullPath)
+    if (!inTree()) leave()
   }
 
-  function leave(to: string) {
+  let changed = false
+  wb.addEventListener('controlling', (e) => (changed ||= Boolean(e.isUpdate)))
+
+  function leave() {
     let left = false
     const go = () => {
-      if (!left) location.assign(to)
+      if (left) return
       left = true
+      if (inTree())
+        wanted = true // it was opened meanwhile: once it is left
+      else location.assign(router.currentRoute.value.fullPath)
     }
+    if (changed) return go()
     wb.addEventListener('controlling', go)
     wb.messageSkipWaiting()
     setTimeout(go, heldUp)
   }
-  router.beforeEach((to, from) => {
-    if (!wanted || from.name === undefined || to.name === 'tree') return true
+  router.afterEach((_to, from) => {
+    if (!wanted || from.name === undefined || inTree()) return
     wanted = false
-    leave(to.fullPath)
-    return true
+    leave()
   })
   let registered: Promise<unknown> | undefined
   const register = () => (registered ??= wb.register().catch(() => undefined)) // not served securely: as before
