@@ -9,7 +9,6 @@ import (
 	"testing"
 	"testing/fstest"
 
-	cdppage "github.com/chromedp/cdproto/page"
 	"github.com/chromedp/cdproto/storage"
 	"github.com/chromedp/chromedp"
 	"github.com/stretchr/testify/require"
@@ -24,16 +23,16 @@ import (
 func TestOpensWithoutASignal(t *testing.T) {
 	t.Parallel()
 	a := newApp(t, true)
-	p := newPage(t, phoneWidth, phoneHeight)
-	p.open(a.url("/"))
+	p := keepingPage(t, a, phoneWidth, phoneHeight)
+	p.open("/")
 	p.sees("60 of 400 trees")
 	p.until(`navigator.serviceWorker.controller !== null`)
 	require.Contains(t, p.eval(`document.querySelector('link[rel=manifest]').href`), "manifest.webmanifest")
 	a.stop()
-	p.open(a.url("/worklist"))
+	p.open("/worklist")
 	p.sees("No connection to the book")
 	p.offline(true)
-	p.open(a.url("/"))
+	p.open("/")
 	p.sees("No connection to the book")
 }
 
@@ -41,15 +40,13 @@ func TestOpensWithoutASignal(t *testing.T) {
 // closed the other goes on, and what it had asked is answered.
 func TestTwoWindowsAway(t *testing.T) {
 	t.Parallel()
-	a := newApp(t, true)
-	one, _ := newDevice(t, t.TempDir(), deskWidth, deskHeight)
-	a.along(one)
+	a, one := carrying(t, deskWidth, deskHeight)
 	a.stop()
 	ctx, closeTwo := chromedp.NewContext(one.ctx)
 	require.NoError(t, chromedp.Do(ctx))
 	defer closeTwo()
-	two := &page{t: t, ctx: ctx, patience: opening}
-	two.open(a.url("/trees?stand=Bluff+ridge"))
+	two := &page{t, ctx, opening, homeName}
+	two.open("/")
 	two.sees("of 400 trees")
 	require.Contains(t, two.asked("/api/trees?text=LC-101"), "LC-101", "the first window answers")
 	two.eval(
@@ -92,27 +89,25 @@ const watchWorkers = `window.Worker = class extends Worker { constructor(...how)
 // is killed; what was acknowledged is there when it is opened again, and comes home once.
 func TestKilledWhileEntering(t *testing.T) {
 	t.Parallel()
-	a := newApp(t, true)
-	folder := t.TempDir()
-	p, kill := newDevice(t, folder, deskWidth, deskHeight)
-	p.do(call(cdppage.AddScriptToEvaluateOnNewDocument, cdppage.AddScriptToEvaluateOnNewDocumentParams{Source: watchWorkers}))
-	a.along(p)
+	a, folder := carried(t)
+	p, kill := newDevice(t, a, folder, deskWidth, deskHeight)
+	p.onEachPage(watchWorkers)
+	p.openAway("/")
 	tree := a.tree("LC-201")
 	a.stop()
 	p.enter(tree)
-	p.patient(opening).until(`window.kept.length > 10`)
+	p.patient(opening).until(`window.kept.length > 3`)
 	p.eval(`(window.workers.at(-1).terminate(), window.workers.at(-1).dispatchEvent(new ErrorEvent('error')), window.then = window.kept.length, '')`)
-	p.patient(opening).until(`window.kept.length > window.then + 5 && window.workers.length === 2`)
+	p.patient(opening).until(`window.kept.length > window.then + 2 && window.workers.length === 2`)
 	kept := 0
 	require.NoError(t, json.Unmarshal([]byte(p.eval(`String(window.kept.length)`)), &kept))
 	kill()
-	p, _ = newDevice(t, folder, deskWidth, deskHeight)
-	p.open(a.url("/woods"))
+	p, _ = newDevice(t, a, folder, deskWidth, deskHeight)
+	p.open("/woods")
 	p.patient(opening).until(`document.querySelector('[data-met]') !== null`)
 	before := waitingCount(t, p)
 	require.GreaterOrEqual(t, before, kept)
-	a.start(false)
-	p.home = a.url("")
+	a.start()
 	p.nothingWaits()
 	require.Equal(t, before, strings.Count(a.answer("/api/trees/"+tree+"/log"), `"remarks":"remark `), "each once")
 }
@@ -128,17 +123,15 @@ func waitingCount(t *testing.T, p *page) int {
 // stay, and it goes on once there is room.
 func TestDeviceFull(t *testing.T) {
 	t.Parallel()
-	a := newApp(t, true)
-	p, _ := newDevice(t, t.TempDir(), deskWidth, deskHeight)
-	a.along(p)
+	a, p := carrying(t, deskWidth, deskHeight)
 	tree := a.tree("LC-201")
 	a.stop()
-	p.do(call(storage.OverrideQuotaForOrigin, storage.OverrideQuotaForOriginParams{Origin: a.url(""), QuotaSize: new(float64)}))
+	p.do(call(storage.OverrideQuotaForOrigin, storage.OverrideQuotaForOriginParams{Origin: homeName, QuotaSize: new(float64)}))
 	p.enter(tree)
 	p.patient(2 * opening).until(`window.refused !== undefined`)
 	require.Contains(t, p.eval(`window.refused`), "full")
 	kept := p.eval(`String(window.kept.length)`)
-	p.do(call(storage.OverrideQuotaForOrigin, storage.OverrideQuotaForOriginParams{Origin: a.url("")}))
+	p.do(call(storage.OverrideQuotaForOrigin, storage.OverrideQuotaForOriginParams{Origin: homeName}))
 	require.Contains(t, p.asked("/api/trees/"+tree+"/log"), tree)
 	body := fmt.Sprintf(`{"id": %q, "kind": "facts", "facts": {"remarks": "after %s"}}`, newULID(), kept)
 	require.Contains(t, p.asks("POST", "/api/trees/"+tree+"/entries", body), "after "+kept)
@@ -149,12 +142,10 @@ func TestDeviceFull(t *testing.T) {
 // with home's.
 func TestStorageTaken(t *testing.T) {
 	t.Parallel()
-	a := newApp(t, true)
-	p, _ := newDevice(t, t.TempDir(), deskWidth, deskHeight)
-	a.along(p)
+	_, p := carrying(t, deskWidth, deskHeight)
 	p.open("about:blank")
-	p.do(call(storage.ClearDataForOrigin, storage.ClearDataForOriginParams{Origin: a.url(""), StorageTypes: "file_systems"}))
-	p.open(a.url("/"))
+	p.do(call(storage.ClearDataForOrigin, storage.ClearDataForOriginParams{Origin: homeName, StorageTypes: "file_systems"}))
+	p.open("/")
 	p.patient(opening).sees("is no longer on this device")
 	p.press("[data-go-home]")
 	p.patient(opening).sees("60 of 400 trees")
@@ -195,14 +186,12 @@ func (l laid) Open(name string) (fs.File, error) {
 // while a tree is open.
 func TestRenewed(t *testing.T) {
 	t.Parallel()
-	a := newApp(t, true)
-	p, _ := newDevice(t, t.TempDir(), deskWidth, deskHeight)
-	a.along(p)
-	p.open(a.url("/trees/" + a.tree("LC-201")))
+	a, p := carrying(t, deskWidth, deskHeight)
+	p.goes("/trees/" + a.tree("LC-201"))
 	p.patient(opening).until(`document.querySelector('[data-work]') !== null`)
 	a.stop()
 	a.pages = renewed(t)
-	a.start(false)
+	a.start()
 	const program = `JSON.parse(localStorage.getItem('palethicket.along')).program`
 	p.eval(`(navigator.serviceWorker.getRegistration().then((r) => r.update()), '')`)
 	p.patient(opening).until(program + `.includes('renewed-')`)
@@ -211,28 +200,26 @@ func TestRenewed(t *testing.T) {
 	p.patient(opening).until(`document.querySelector('meta[name=renewed]') !== null && location.pathname === '/'`)
 	require.Contains(t, p.asked("/api/trees?text=LC-201"), "LC-201", "by the program as renewed")
 	a.stop()
-	p.open(a.url("/"))
+	p.open("/")
 	p.patient(opening).sees("60 of 400 trees")
 }
 
 // TestDrawnAway: a device draws by itself, tiles and plates, and keeps what it drew.
 func TestDrawnAway(t *testing.T) {
 	t.Parallel()
-	a := newApp(t, true)
-	p, _ := newDevice(t, t.TempDir(), deskWidth, deskHeight)
-	a.along(p)
+	a, p := carrying(t, deskWidth, deskHeight)
 	a.stop()
-	p.open(a.url("/flora/Quercus%20alba"))
+	p.goes("/flora/Quercus%20alba")
 	p.patient(opening).until(`[...document.querySelectorAll('.set img')].filter((i) => i.naturalWidth > 0).length === 3`)
 	const kept = `(window.kept = undefined, caches.open('palethicket-plates').then((c) => c.keys()).then((k) => (window.kept = k.length)), '')`
 	p.eval(kept)
 	p.until(`window.kept >= 3`)
-	p.open(a.url("/practice"))
+	p.goes("/practice")
 	p.patient(opening).sees("Whose twig is this?")
 	p.patient(opening).until(`document.querySelector('.card img')?.naturalWidth > 0`)
 	p.press("[data-unknown]")
 	p.patient(opening).sees("Not known.")
-	a.start(false)
+	a.start()
 	p.asks("POST", "/api/away/meeting", "")
 	require.Contains(t, a.answer("/api/practice/figures"), `"reviews":1`, "home knows what was answered there")
 }
@@ -241,12 +228,11 @@ func TestDrawnAway(t *testing.T) {
 // signs in on it once with a connection and then without, and each one's entries go home
 // under their name.
 func TestCrewAway(t *testing.T) {
+	night(t)
 	t.Parallel()
-	a := &app{t: t, addr: "127.0.0.1:0", crew: []book.NewMember{
-		{Name: "Wren Halloran", Role: book.Lead, Password: crewPassword}, {Name: "Tobias Okafor", Role: book.Observer, Password: crewPassword}}}
-	a.start(true)
-	t.Cleanup(func() { a.stop() })
-	p, _ := newDevice(t, t.TempDir(), deskWidth, deskHeight)
+	a := newCrew(t, true, book.NewMember{Name: "Wren Halloran", Role: book.Lead, Password: crewPassword},
+		book.NewMember{Name: "Tobias Okafor", Role: book.Observer, Password: crewPassword})
+	p, _ := newDevice(t, a, t.TempDir(), deskWidth, deskHeight)
 	signIn := func(name string) {
 		p.patient(opening).until(`document.querySelector('#who') !== null`)
 		p.write("#who", name)
@@ -254,11 +240,11 @@ func TestCrewAway(t *testing.T) {
 		p.press(`button[type="submit"]`)
 		p.patient(opening).until(`document.querySelector('#who') === null`)
 	}
-	p.open(a.url("/"))
+	p.open("/")
 	signIn("Wren Halloran")
 	p.sees("60 of 400 trees")
 	tree := treesOf(t, p.fetched("/api/trees?text=LC-201"))[0].ID
-	a.along(p)
+	p.takeAlong()
 	require.Contains(t, p.asked("/api/session"), "Wren Halloran")
 	remark := func(text string) {
 		body := fmt.Sprintf(`{"id": %q, "kind": "facts", "facts": {"remarks": %q}}`, newULID(), text)
@@ -266,14 +252,13 @@ func TestCrewAway(t *testing.T) {
 	}
 	remark("by Wren")
 	p.asks("DELETE", "/api/session", "")
-	p.open(a.url("/"))
+	p.open("/")
 	signIn("Tobias Okafor")
 	remark("by Tobias")
-	p.home = a.url("")
 	p.nothingWaits()
 	a.stop()
 	p.asks("DELETE", "/api/session", "")
-	p.open(a.url("/woods"))
+	p.open("/woods")
 	signIn("Tobias Okafor")
 	p.patient(opening).sees("Home is out of reach")
 	log := p.asked("/api/trees/" + tree + "/log")

@@ -5,8 +5,6 @@ import (
 	"image"
 	"image/color"
 	"image/jpeg"
-	"log/slog"
-	"net/http/httptest"
 	"os"
 	"path/filepath"
 	"testing"
@@ -15,17 +13,14 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"palethicket/book"
-	"palethicket/book/booktest"
-	"palethicket/ui"
-	"palethicket/web"
 )
 
 // TestFindATree searches by tag and by name, filters by status and pages.
 func TestFindATree(t *testing.T) {
 	t.Parallel()
-	a := newApp(t, true)
-	p := newPage(t, deskWidth, deskHeight)
-	p.open(a.url("/"))
+	a := reading(t)
+	p := newPage(t, a, deskWidth, deskHeight)
+	p.open("/")
 	p.sees("60 of 400 trees")
 	p.press(".more button")
 	p.sees("120 of 400 trees")
@@ -46,24 +41,24 @@ func TestFindATree(t *testing.T) {
 func TestProbably(t *testing.T) {
 	t.Parallel()
 	a := newApp(t, true)
-	p := newPage(t, deskWidth, deskHeight)
-	p.open(a.url("/"))
+	p := newPage(t, a, deskWidth, deskHeight)
+	p.open("/")
 	p.press(`[data-status="probable"]`)
 	p.until(
 		`document.querySelectorAll('.rows li').length > 5 && [...document.querySelectorAll('.rows .sign')].every((s) => s.title === 'Probably')`,
 	)
-	p.open(a.url("/trees/" + a.tree("LC-777")))
+	p.open("/trees/" + a.tree("LC-777"))
 	p.sees("Probably black cherry")
 	p.sees("90 % would name it")
 	p.press("#write-name")
 	p.press("#keep-name")
 	p.sees("stood at")
 	p.until(`document.querySelector('[data-carried]')?.innerText.startsWith('Probably: the evidence gives this name')`)
-	p.open(a.url("/settings"))
+	p.open("/settings")
 	p.press(`[data-probably-from="0.85"]`)
 	p.until(`document.querySelector('[data-probably-from="0.85"]').getAttribute('aria-pressed') === 'true'`)
 	p.sees("short of that, from 85 %")
-	p.open(a.url("/trees/" + a.tree("LC-777")))
+	p.open("/trees/" + a.tree("LC-777"))
 	p.until(`document.querySelector('[data-carried]')?.innerText.startsWith('The evidence gives this name')`)
 	p.sees("Probably a cherry or plum of some kind") // which still is
 }
@@ -71,9 +66,9 @@ func TestProbably(t *testing.T) {
 // TestWorklistToDesk takes the look that is worth most and lands on its card.
 func TestWorklistToDesk(t *testing.T) {
 	t.Parallel()
-	a := newApp(t, true)
-	p := newPage(t, deskWidth, deskHeight)
-	p.open(a.url("/worklist"))
+	a := reading(t)
+	p := newPage(t, a, deskWidth, deskHeight)
+	p.open("/worklist")
 	p.sees("halves what is open")
 	p.press("[data-home]")
 	p.until(
@@ -86,9 +81,9 @@ func TestWorklistToDesk(t *testing.T) {
 // TestMapOpensATree presses a tree on the map.
 func TestMapOpensATree(t *testing.T) {
 	t.Parallel()
-	a := newApp(t, true)
-	p := newPage(t, deskWidth, deskHeight)
-	p.open(a.url("/map"))
+	a := reading(t)
+	p := newPage(t, a, deskWidth, deskHeight)
+	p.open("/map")
 	p.sees("400 trees with a position")
 	p.until(`document.querySelectorAll('.stand-name').length === 6`)
 	// the middle of a stand of trees; somewhere near it a tree is hit
@@ -108,8 +103,8 @@ func TestMapOpensATree(t *testing.T) {
 func TestStandsAndVisits(t *testing.T) {
 	t.Parallel()
 	a := newApp(t, true)
-	p := newPage(t, deskWidth, deskHeight)
-	p.open(a.url("/stands"))
+	p := newPage(t, a, deskWidth, deskHeight)
+	p.open("/stands")
 	p.press(`[data-stand="North cove"]`)
 	p.sees("Cool and moist")
 	p.press(`[data-by="area"]`)
@@ -129,13 +124,13 @@ func TestStandsAndVisits(t *testing.T) {
 func TestStoryUndo(t *testing.T) {
 	t.Parallel()
 	a := newApp(t, true)
-	p := newPage(t, deskWidth, deskHeight)
+	p := newPage(t, a, deskWidth, deskHeight)
 	id := a.tree("LC-202")
-	p.open(a.url("/trees/" + id + "/story"))
+	p.open("/trees/" + id + "/story")
 	p.sees("Named Celtis occidentalis")
 	p.until(`document.querySelectorAll('[aria-label^="Undo: "]').length === 0`) // nobody undoes what others did
 	p.eval(`(localStorage.setItem('palethicket.observer', '` + a.view(id).Names[0].By + `'), '')`)
-	p.open(a.url("/trees/" + id + "/story"))
+	p.open("/trees/" + id + "/story")
 	p.press(`[aria-label^="Undo: Named"]`)
 	p.sees("Undone: Named Celtis occidentalis")
 	require.Empty(t, a.view(id).Names)
@@ -160,7 +155,7 @@ func (p *page) upload(css, path string) {
 func TestImportByHand(t *testing.T) {
 	t.Parallel()
 	a := newApp(t, true)
-	p := newPage(t, deskWidth, deskHeight)
+	p := newPage(t, a, deskWidth, deskHeight)
 	path := filepath.Join(t.TempDir(), "old-survey.csv")
 	require.NoError(
 		t,
@@ -172,7 +167,7 @@ func TestImportByHand(t *testing.T) {
 			0o600,
 		),
 	)
-	p.open(a.url("/files"))
+	p.open("/files")
 	p.upload("[data-import]", path)
 	p.sees("say which column holds the tag")
 	p.choose(`[data-column="Number"]`, "tag")
@@ -191,7 +186,7 @@ func TestImportByHand(t *testing.T) {
 func TestPhotograph(t *testing.T) {
 	t.Parallel()
 	a := newApp(t, true)
-	p := newPage(t, deskWidth, deskHeight)
+	p := newPage(t, a, deskWidth, deskHeight)
 	img := image.NewRGBA(image.Rect(0, 0, 900, 600))
 	for i := range 900 * 600 {
 		img.Set(i%900, i/900, color.RGBA{uint8(i % 251), 90, 60, 255})
@@ -201,7 +196,7 @@ func TestPhotograph(t *testing.T) {
 	good, heic := filepath.Join(t.TempDir(), "bark.jpg"), filepath.Join(t.TempDir(), "bark.heic")
 	require.NoError(t, os.WriteFile(good, body.Bytes(), 0o600))
 	require.NoError(t, os.WriteFile(heic, []byte("\x00\x00\x00\x18ftypheic0000"), 0o600))
-	p.open(a.url("/trees/" + a.tree("LC-202") + "/story"))
+	p.open("/trees/" + a.tree("LC-202") + "/story")
 	p.press("summary")
 	p.upload("[data-photo]", good)
 	p.until(`[...document.querySelectorAll('details img')].some((i) => i.naturalWidth === 480 && i.naturalHeight === 320)`)
@@ -213,20 +208,13 @@ func TestPhotograph(t *testing.T) {
 // signs in, a reader cannot write, and what waited while signed out is sent.
 func TestSignInInTheBrowser(t *testing.T) {
 	t.Parallel()
-	b := booktest.New(t)
-	const password = "seven cold mornings"
-	require.NoError(t, b.AddMember(t.Context(), book.NewMember{Name: "Wren Halloran", Role: book.Lead, Password: password}))
-	app := web.New(b, web.Options{Log: slog.New(slog.DiscardHandler), Guarded: true})
-	pages, err := ui.Pages()
-	require.NoError(t, err)
-	s := httptest.NewServer(app.Handler(pages))
-	t.Cleanup(s.Close)
-	p := newPage(t, deskWidth, deskHeight)
-	p.open(s.URL)
+	a := newCrew(t, false, book.NewMember{Name: "Wren Halloran", Role: book.Lead, Password: crewPassword})
+	p := newPage(t, a, deskWidth, deskHeight)
+	p.open("/")
 	p.write("#who", "Wren Halloran")
 	p.write("#password", "a wrong password\r")
 	p.sees("No such name and password")
-	p.write("#password", password+"\r")
+	p.write("#password", crewPassword+"\r")
 	p.sees("The book is empty")
 	p.write("#new-tag", "LC-401")
 	p.write("#new-tract", "Lantern Creek watershed forest")
@@ -235,10 +223,10 @@ func TestSignInInTheBrowser(t *testing.T) {
 	p.press(`[data-from="tree"]`)
 	p.press(`[data-section="bark"]`)
 	p.until(allSent)
-	require.NoError(t, b.ChangeMember(t.Context(), "Wren Halloran", book.MemberChange{Password: password})) // signed out everywhere
+	require.NoError(t, a.book.ChangeMember(t.Context(), "Wren Halloran", book.MemberChange{Password: crewPassword})) // signed out everywhere
 	p.press(tile("bark.texture", "mesh-ridges"))
 	p.sees("Your session ended")
-	p.write("#password", password+"\r")
+	p.write("#password", crewPassword+"\r")
 	p.sees("bark texture: mesh ridges")
 	p.until(allSent)
 }
@@ -247,11 +235,11 @@ func TestSignInInTheBrowser(t *testing.T) {
 // off by itself, and explained.
 func TestExpectTheStand(t *testing.T) {
 	t.Parallel()
-	a := newApp(t, true)
-	p := newPage(t, deskWidth, deskHeight)
+	a := reading(t)
+	p := newPage(t, a, deskWidth, deskHeight)
 	id := a.tree("LC-303")
 	before := a.view(id).Result.Ranking
-	p.open(a.url("/trees/" + id))
+	p.open("/trees/" + id)
 	p.until(`document.querySelector('[data-here]')?.checked === false`)
 	p.press("[data-here]")
 	p.sees("it can make you see what you expect")

@@ -21,6 +21,7 @@ import (
 	"time"
 
 	"github.com/chromedp/cdproto/cdp"
+	cdppage "github.com/chromedp/cdproto/page"
 	"github.com/chromedp/chromedp"
 	"github.com/stretchr/testify/require"
 
@@ -34,9 +35,10 @@ import (
 	"palethicket/web"
 )
 
-// app is a running Pale Thicket over a book of its own.
+// app is a running Pale Thicket over a book.
 type app struct {
 	t    *testing.T
+	book *book.Book
 	data string
 	addr string
 	stop func()
@@ -45,9 +47,10 @@ type app struct {
 	crew  []book.NewMember // who signs in; nobody needs to without
 	hired bool             // the book has them
 	kit   bool             // simulated instruments are listened to
-	line  atomic.Int64     // bytes that went over it
+	line  *atomic.Int64    // bytes that went over it
 }
 
+// newApp serves a book of the test's own, for who writes: the demo's, or an empty one.
 func newApp(t *testing.T, fill bool) *app {
 	t.Helper()
 	return startApp(t, fill, false)
@@ -55,18 +58,62 @@ func newApp(t *testing.T, fill bool) *app {
 
 func startApp(t *testing.T, fill, kit bool) *app {
 	t.Helper()
-	a := &app{t: t, data: filepath.Join(t.TempDir(), "book.db"), addr: "127.0.0.1:0", kit: kit}
-	a.start(fill)
+	folder := t.TempDir()
+	if fill {
+		demotest.CopyTo(t, folder)
+	}
+	return serve(t, &app{data: filepath.Join(folder, "book.db"), kit: kit})
+}
+
+// newCrew serves a copy of the demo's book to a crew, or an empty one.
+func newCrew(t *testing.T, fill bool, crew ...book.NewMember) *app {
+	t.Helper()
+	folder := t.TempDir()
+	if fill {
+		demotest.CopyTo(t, folder)
+	}
+	return serve(t, &app{data: filepath.Join(folder, "book.db"), crew: crew})
+}
+
+func serve(t *testing.T, a *app) *app {
+	t.Helper()
+	a.t, a.addr, a.line = t, "127.0.0.1:0", new(atomic.Int64)
+	a.start()
 	t.Cleanup(func() { a.stop() })
 	return a
 }
 
-// start serves the book at the address it had before, if any.
-func (a *app) start(fill bool) {
-	if fill {
-		a.data = filepath.Join(demotest.Copy(a.t), "book.db")
+// shared is the demo's book, served to all tests that only read.
+var (
+	shared   *app
+	sharedMu sync.Mutex
+)
+
+// reading serves the demo's book to a test that enters nothing.
+func reading(t *testing.T) *app {
+	t.Helper()
+	sharedMu.Lock()
+	defer sharedMu.Unlock()
+	if shared == nil {
+		folder := lasting(t)
+		demotest.CopyTo(t, folder)
+		shared = &app{t: t, data: filepath.Join(folder, "book.db"), addr: "127.0.0.1:0", line: new(atomic.Int64)}
+		shared.start()
+		atEnd(func() { shared.stop() })
 	}
-	b := booktest.At(a.t, a.data)
+	mine := *shared
+	mine.t = t
+	mine.stop = func() { t.Fatal("others read this book, too: serve one of your own") }
+	return &mine
+}
+
+// start serves the book at the address it had before, if any.
+func (a *app) start() {
+	a.t.Helper()
+	b, err := book.Open(context.Background(), a.data, booktest.Options(a.t))
+	require.NoError(a.t, err)
+	require.NoError(a.t, b.WeighStale(context.Background(), func(int, int) {}))
+	a.book = b
 	if a.pages == nil {
 		pages, err := ui.Pages()
 		require.NoError(a.t, err)
@@ -90,7 +137,7 @@ func (a *app) start(fill bool) {
 	}
 	app := web.New(b, web.Options{Log: slog.New(slog.DiscardHandler), Guarded: len(a.crew) > 0, Instruments: hub})
 	srv := &http.Server{Handler: app.Handler(a.pages)}
-	go srv.Serve(counted{ln, &a.line})
+	go srv.Serve(counted{ln, a.line})
 	a.stop = func() {
 		hub.Close()
 		quiet()
@@ -100,7 +147,34 @@ func (a *app) start(fill bool) {
 	}
 }
 
-func TestMain(m *testing.M) { demotest.Main(m, func() { closeBrowser() }) }
+// ends are what is done after all tests, the last first.
+var (
+	ends   []func()
+	endsMu sync.Mutex
+)
+
+func atEnd(do func()) {
+	endsMu.Lock()
+	defer endsMu.Unlock()
+	ends = append(ends, do)
+}
+
+// lasting is a folder that lasts as long as the tests of the package.
+func lasting(t *testing.T) string {
+	t.Helper()
+	folder, err := os.MkdirTemp("", "palethicket-e2e")
+	require.NoError(t, err)
+	atEnd(func() { os.RemoveAll(folder) })
+	return folder
+}
+
+func TestMain(m *testing.M) {
+	demotest.Main(m, func() {
+		for _, do := range slices.Backward(ends) {
+			do()
+		}
+	})
+}
 
 func (a *app) url(path string) string { return "http://" + a.addr + path }
 
@@ -143,7 +217,20 @@ const (
 	phoneWidth, phoneHeight = 390, 844
 )
 
-func newPage(t *testing.T, width, height int64) *page {
+// noWorker has a page keep nothing on the device. Keeping all pages takes a processor seconds,
+// and is tested where it matters; see [keepingPage].
+const noWorker = `delete Navigator.prototype.serviceWorker`
+
+// newPage is a window with a profile of its own.
+func newPage(t *testing.T, a *app, width, height int64) *page {
+	t.Helper()
+	p := keepingPage(t, a, width, height)
+	p.onEachPage(noWorker)
+	return p
+}
+
+// keepingPage is a window that keeps the pages on the device.
+func keepingPage(t *testing.T, a *app, width, height int64) *page {
 	t.Helper()
 	built(t)
 	browser, err := browser()
@@ -151,34 +238,23 @@ func newPage(t *testing.T, width, height int64) *page {
 	ctx, stop := chromedp.NewContext(browser, chromedp.WithNewBrowserContext())
 	ctx, cancel := context.WithTimeout(ctx, longest)
 	t.Cleanup(func() { cancel(); stop() })
-	p := &page{t: t, ctx: ctx, patience: stuck}
+	p := &page{t: t, ctx: ctx, patience: stuck, home: a.url("")}
 	require.NoError(t, chromedp.Do(ctx)) // what is opened in a context ends with it
 	p.do(chromedp.EmulateViewport(width, height))
 	return p
 }
 
-// newDevice is a browser of its own, whose storage lies in a folder, as a person's does: a
-// private window keeps its files elsewhere, and slowly. kill ends it as a dying battery does.
-func newDevice(t *testing.T, folder string, width, height int64) (p *page, kill func()) {
-	t.Helper()
-	built(t)
-	path, err := chromium()
-	require.NoError(t, err)
-	alloc, stopAlloc := chromedp.NewExecAllocator(context.Background(), append(browserOptions(path), chromedp.UserDataDir(folder))...)
-	ctx, stop := chromedp.NewContext(alloc)
-	ctx, cancel := context.WithTimeout(ctx, longest)
-	t.Cleanup(func() { cancel(); stop(); stopAlloc() })
-	p = &page{t: t, ctx: ctx, patience: stuck}
-	require.NoError(t, chromedp.Do(ctx)) // what is opened in a context ends with it
-	p.do(chromedp.EmulateViewport(width, height))
-	return p, func() {
-		require.NoError(t, chromedp.FromContext(ctx).Browser.Process().Kill())
-		stopAlloc()
-	}
+// in is the page, for a test within the test that opened it.
+func (p *page) in(t *testing.T) *page { return &page{t, p.ctx, p.patience, p.home} }
+
+// onEachPage runs a script before any of a page's own.
+func (p *page) onEachPage(script string) {
+	p.t.Helper()
+	p.do(call(cdppage.AddScriptToEvaluateOnNewDocument, cdppage.AddScriptToEvaluateOnNewDocumentParams{Source: script}))
 }
 
 func browserOptions(path string) []chromedp.ExecAllocatorOption {
-	script := "--no-wasm-tier-up" // compiling the devices' program a second time, for speed, takes longer than the tests go on
+	script := "--liftoff-only" // compiling the devices' program a second time, for speed, takes both processors 8 s at each opening
 	if os.Getenv("PT_SPEED") != "" {
 		script = ""
 	}
@@ -188,11 +264,7 @@ func browserOptions(path string) []chromedp.ExecAllocatorOption {
 		chromedp.Flag("js-flags", script))
 }
 
-// closeBrowser ends the browser, if any test opened it.
-var closeBrowser = func() {}
-
-// browser is the one that all tests share. Each page has a profile of its own in it,
-// with an empty cache and nothing kept.
+// browser is the one that all pages share that are no device's.
 var browser = sync.OnceValues(func() (context.Context, error) {
 	path, err := chromium()
 	if err != nil {
@@ -200,7 +272,7 @@ var browser = sync.OnceValues(func() (context.Context, error) {
 	}
 	alloc, stopAlloc := chromedp.NewExecAllocator(context.Background(), browserOptions(path)...)
 	ctx, stop := chromedp.NewContext(alloc)
-	closeBrowser = func() { stop(); stopAlloc() }
+	atEnd(func() { stop(); stopAlloc() })
 	return ctx, chromedp.Do(ctx)
 })
 
@@ -217,12 +289,20 @@ func built(t *testing.T) {
 }
 
 func chromium() (string, error) {
-	for _, name := range []string{os.Getenv("PT_CHROMIUM"), "chromium", "chromium-browser", "google-chrome"} {
+	for _, name := range []string{os.Getenv("PT_CHROMIUM"), "chromium-headless-shell", "chromium", "chromium-browser", "google-chrome"} {
 		if path, err := exec.LookPath(name); err == nil {
 			return path, nil
 		}
 	}
-	return "", errors.New("these tests need Chromium: apt-get install chromium, or name one in PT_CHROMIUM")
+	return "", errors.New("these tests need Chromium: apt-get install chromium-headless-shell, or name one in PT_CHROMIUM")
+}
+
+// night leaves a long test to make nightly.
+func night(t *testing.T) {
+	t.Helper()
+	if testing.Short() {
+		t.Skip("make nightly runs it")
+	}
 }
 
 // stuck is how long nothing takes that goes on at all, and longest how long no test takes.
@@ -249,7 +329,25 @@ func call[P, R any](command cdp.Command[P, R], params P) chromedp.Action[chromed
 	}
 }
 
-func (p *page) open(url string) { p.t.Helper(); p.do(chromedp.Navigate(url)) }
+// open opens a page of the book, or any address.
+func (p *page) open(path string) {
+	p.t.Helper()
+	if strings.HasPrefix(path, "/") {
+		path = p.home + path
+	}
+	p.do(chromedp.Navigate(path))
+}
+
+// goes goes to a page of the book without loading it anew, as a link does: on a device that would open its book anew.
+func (p *page) goes(path string) {
+	p.t.Helper()
+	to := func(path string) {
+		p.eval(fmt.Sprintf(`(history.pushState({}, '', %q), dispatchEvent(new PopStateEvent('popstate', { state: {} })), '')`, path))
+	}
+	to("/waiting") // so that nothing of a page like it is taken for it
+	p.until(`document.querySelector('h1')?.textContent === 'Kept on this device'`)
+	to(path)
+}
 
 // press presses what the CSS selector finds, once it is there. What was drawn anew or moved
 // away between being found and being pressed is looked for again: it was not pressed so far.
@@ -318,9 +416,10 @@ func (p *page) until(expr string) {
 	ctx, cancel := context.WithTimeout(p.ctx, p.patience)
 	defer cancel()
 	holds := fmt.Sprintf("(() => { try { return !!(%s) } catch { return false } })()", expr)
-	_, err := chromedp.Run(ctx, chromedp.Poll[bool](holds, chromedp.WithPollingTimeout(0)))
+	poll := chromedp.Poll[bool](holds, chromedp.WithPollingTimeout(0), chromedp.WithPollingInterval(40*time.Millisecond))
+	_, err := chromedp.Run(ctx, poll)
 	for err != nil && replaced(err) && ctx.Err() == nil {
-		_, err = chromedp.Run(ctx, chromedp.Poll[bool](holds, chromedp.WithPollingTimeout(0)))
+		_, err = chromedp.Run(ctx, poll)
 	}
 	if err != nil {
 		p.failed()
@@ -369,12 +468,6 @@ func (p *page) shot(path string) {
 	if err != nil {
 		p.t.Logf("no picture: %v", err)
 	}
-}
-
-// wear puts on a theme.
-func (p *page) wear(theme string) {
-	p.t.Helper()
-	p.eval(fmt.Sprintf(`(localStorage.setItem('palethicket.theme', %q), '')`, theme))
 }
 
 // clear empties a field as a person would.

@@ -12,7 +12,7 @@ import (
 // signsIn signs somebody in on a page.
 func (p *page) signsIn(a *app, name string) {
 	p.t.Helper()
-	p.open(a.url("/"))
+	p.open("/")
 	p.until(`document.querySelector('#who') !== null`)
 	p.write("#who", name)
 	p.write("#password", crewPassword)
@@ -34,14 +34,12 @@ func (p *page) names(name string) {
 func TestCheckCruise(t *testing.T) {
 	t.Parallel()
 	const lead, checker = "Odile Marsh", "Ansel Brook"
-	a := &app{t: t, addr: "127.0.0.1:0", crew: []book.NewMember{
-		{Name: lead, Role: book.Lead, Password: crewPassword}, {Name: checker, Role: book.Observer, Password: crewPassword}}}
-	a.start(true)
-	t.Cleanup(func() { a.stop() })
-	p := newPage(t, deskWidth, deskHeight)
+	a := newCrew(t, true, book.NewMember{Name: lead, Role: book.Lead, Password: crewPassword},
+		book.NewMember{Name: checker, Role: book.Observer, Password: crewPassword})
+	p := newPage(t, a, deskWidth, deskHeight)
 	p.signsIn(a, lead)
 	p.sees("60 of 400 trees")
-	p.open(a.url("/checks"))
+	p.open("/checks")
 	p.sees("Spring’s answer")
 	p.until(`document.querySelectorAll('[data-checker] option').length >= 2`)
 	p.write("[data-check-name]", "Twenty again")
@@ -53,13 +51,13 @@ func TestCheckCruise(t *testing.T) {
 	p.press("[data-give-check]")
 	p.sees("has it: the trees are on their list")
 
-	c := newPage(t, deskWidth, deskHeight)
+	c := newPage(t, a, deskWidth, deskHeight)
 	c.signsIn(a, checker)
 	c.sees("You are checking.")
 	c.sees("20 trees")
 	require.NotContains(t, c.eval(`document.body.innerText`), "Wren Halloran")
 	for i := range 2 {
-		c.open(a.url("/checks"))
+		c.open("/checks")
 		c.sees("Look at each as if nobody had")
 		c.press(fmt.Sprintf(`ol.rows li:nth-child(%d) a`, i+1))
 		c.until(`document.querySelector('#write-name') !== null`)
@@ -71,19 +69,19 @@ func TestCheckCruise(t *testing.T) {
 		c.until(`document.querySelector('#keep-name') === null`)
 		c.until(`!document.body.innerText.includes('to send')`)
 	}
-	c.open(a.url("/map"))
+	c.open("/map")
 	c.sees("2 of 20 named")
-	c.open(a.url("/checks/nothing"))
+	c.open("/checks/nothing")
 	c.sees("until the check is finished")
 	c.press("[data-finish-check]")
 	c.sees("18 trees of 20 have no name of yours")
 	c.press(".p-confirmdialog-accept-button")
 	c.sees("2 of 20 trees were named again")
 	c.until(`document.querySelector('[data-checking]') === null`)
-	c.open(a.url("/"))
+	c.open("/")
 	c.sees("60 of 400 trees")
 
-	p.open(a.url("/checks"))
+	p.open("/checks")
 	p.press(`[data-check] a`)
 	p.sees("Named otherwise")
 	p.sees("Kappa")
@@ -93,8 +91,8 @@ func TestCheckCruise(t *testing.T) {
 func TestWalkAtTheDesk(t *testing.T) {
 	t.Parallel()
 	a := newApp(t, true)
-	p := newPage(t, deskWidth, deskHeight)
-	p.open(a.url("/practice/walks"))
+	p := newPage(t, a, deskWidth, deskHeight)
+	p.open("/practice/walks")
 	p.sees("Begin a walk")
 	p.clear("[data-walk-trees]")
 	p.write("[data-walk-trees]", "3")
@@ -127,17 +125,17 @@ func TestWalkAtTheDesk(t *testing.T) {
 func TestSpring(t *testing.T) {
 	t.Parallel()
 	a := newApp(t, true)
-	p := newPage(t, deskWidth, deskHeight)
-	p.open(a.url("/checks"))
+	p := newPage(t, a, deskWidth, deskHeight)
+	p.open("/checks")
 	p.sees("Of 60 trees named in winter")
-	p.open(a.url("/trees/" + a.tree("LC-201")))
+	p.open("/trees/" + a.tree("LC-201"))
 	p.press("#write-name")
 	p.clear("#name-choice")
 	p.names("Acer saccharum")
 	p.choose("[data-confirms]", "leaf")
 	p.press("#keep-name")
 	p.sees("confirmed, seen in leaf")
-	p.open(a.url("/checks"))
+	p.open("/checks")
 	p.sees("Of 61 trees named in winter")
 }
 
@@ -145,8 +143,8 @@ func TestSpring(t *testing.T) {
 func TestWordsAndPairs(t *testing.T) {
 	t.Parallel()
 	a := newApp(t, true)
-	p := newPage(t, phoneWidth, phoneHeight)
-	p.open(a.url("/practice"))
+	p := newPage(t, a, phoneWidth, phoneHeight)
+	p.open("/practice")
 	p.press(`[data-kind="word"]`)
 	p.press(`[data-kind="twig"]`)
 	p.press(`[data-kind="bark"]`)
@@ -164,7 +162,7 @@ func TestWordsAndPairs(t *testing.T) {
 	p.press("[data-say]")
 	p.until(`document.querySelector('[data-verdict]') !== null`)
 	p.sees("was the first.")
-	p.open(a.url("/practice/crew"))
+	p.open("/practice/crew")
 	p.sees("Tobias Okafor")
 	p.sees("Forgotten next")
 }

@@ -19,13 +19,10 @@ const crewPassword = "seven cold mornings"
 // by its button, ends a device, and is asked before they shut themselves out.
 func TestCrewPage(t *testing.T) {
 	t.Parallel()
-	a := &app{t: t, data: filepath.Join(t.TempDir(), "book.db"), addr: "127.0.0.1:0", crew: []book.NewMember{
-		{Name: "Wren Halloran", Role: book.Lead, Password: crewPassword}, {Name: "Tobias Okafor", Role: book.Observer, Password: crewPassword},
-	}}
-	a.start(false)
-	t.Cleanup(func() { a.stop() })
-	p := newPage(t, deskWidth, deskHeight)
-	p.open(a.url("/crew"))
+	a := newCrew(t, false, book.NewMember{Name: "Wren Halloran", Role: book.Lead, Password: crewPassword},
+		book.NewMember{Name: "Tobias Okafor", Role: book.Observer, Password: crewPassword})
+	p := newPage(t, a, deskWidth, deskHeight)
+	p.open("/crew")
 	p.write(`input[autocomplete="username"]`, "Wren Halloran")
 	p.write(`input[autocomplete="current-password"]`, crewPassword)
 	p.press(`form [type="submit"]`)
@@ -68,7 +65,7 @@ func TestCrewPage(t *testing.T) {
 	p.press(`.p-confirmdialog-accept-button`)
 	p.sees("The crew needs at least one lead")
 
-	p.open(a.url("/crew"))
+	p.open("/crew")
 	p.sees("Tablet in the truck")
 	p.press(`section[aria-label="Devices"] .press`)
 	p.press(`.p-confirmdialog-accept-button`)

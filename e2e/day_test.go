@@ -9,9 +9,9 @@ import (
 // TestPlanADay plans a day from the worklist, leaves a tree out, and is told what cannot be.
 func TestPlanADay(t *testing.T) {
 	t.Parallel()
-	a := newApp(t, true)
-	p := newPage(t, deskWidth, deskHeight)
-	p.open(a.url("/worklist"))
+	a := reading(t)
+	p := newPage(t, a, deskWidth, deskHeight)
+	p.open("/worklist")
 	p.press("[data-plan]")
 	p.sees("Which open trees to visit")
 	p.eval(`(() => { for (const [css, v] of [['[data-day-date]', '2026-12-01'], ['[data-day-start]', '14:00']]) {
@@ -34,8 +34,8 @@ func TestPlanADay(t *testing.T) {
 func TestDayInTheWoods(t *testing.T) {
 	t.Parallel()
 	a := startApp(t, true, true) // the receiver says where one is
-	p := newPage(t, phoneWidth, phoneHeight)
-	p.open(a.url("/day"))
+	p := newPage(t, a, phoneWidth, phoneHeight)
+	p.open("/day")
 	p.until(`document.querySelector('[data-day-date]') !== null`)
 	p.eval(
 		`(() => { const d = new Date(), two = (n) => String(n).padStart(2, '0'), day = d.getFullYear() + '-' + two(d.getMonth() + 1) + '-' + two(d.getDate())

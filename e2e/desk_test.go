@@ -2,19 +2,16 @@ package e2e
 
 import (
 	"fmt"
-	"os"
-	"strings"
 	"testing"
 	"time"
 
 	"github.com/chromedp/chromedp"
-	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 )
 
 // newTree starts a tree in the browser, with a look at the tree itself.
 func newTree(p *page, a *app, tag string) {
-	p.open(a.url("/"))
+	p.open("/")
 	p.until(`document.querySelector('.lead') !== null`)
 	p.eval(`(() => { if (!document.querySelector('#new-tag')) document.querySelector('.lead').click(); return '' })()`)
 	p.write("#new-tag", tag)
@@ -35,7 +32,7 @@ func (p *page) key(keys string) { p.t.Helper(); p.do(chromedp.KeyEvent(keys)) }
 func TestRoutesOrderTheWork(t *testing.T) {
 	t.Parallel()
 	a := newApp(t, true)
-	p := newPage(t, deskWidth, deskHeight)
+	p := newPage(t, a, deskWidth, deskHeight)
 	newTree(p, a, "LC-501")
 	p.press(`[data-section="bark"]`)
 	p.press(tile("bark.texture", "mesh-ridges"))
@@ -56,7 +53,7 @@ const tooSoon = 450 * time.Millisecond
 func TestKeyWalk(t *testing.T) {
 	t.Parallel()
 	a := newApp(t, true)
-	p := newPage(t, deskWidth, deskHeight)
+	p := newPage(t, a, deskWidth, deskHeight)
 	newTree(p, a, "LC-502")
 	p.press("[data-walk]")
 	p.sees("Arrangement")
@@ -98,7 +95,7 @@ func TestKeyWalk(t *testing.T) {
 func TestKeyboardAlone(t *testing.T) {
 	t.Parallel()
 	a := newApp(t, true)
-	p := newPage(t, deskWidth, deskHeight)
+	p := newPage(t, a, deskWidth, deskHeight)
 	newTree(p, a, "LC-503")
 	p.key("?")
 	p.sees("count a pair; count a single")
@@ -154,8 +151,8 @@ func TestKeyboardAlone(t *testing.T) {
 func TestUndoOfLooksAndFacts(t *testing.T) {
 	t.Parallel()
 	a := newApp(t, true)
-	p := newPage(t, deskWidth, deskHeight)
-	p.open(a.url("/trees/" + a.tree("LC-101")))
+	p := newPage(t, a, deskWidth, deskHeight)
+	p.open("/trees/" + a.tree("LC-101"))
 	p.sees("Northern red oak")
 	const slips = `aside[aria-label="Looks at this tree"] > ol > li`
 	p.press(slips + ":nth-child(3) .head")
@@ -181,7 +178,7 @@ func TestUndoOfLooksAndFacts(t *testing.T) {
 func TestMeasures(t *testing.T) {
 	t.Parallel()
 	a := newApp(t, true)
-	p := newPage(t, deskWidth, deskHeight)
+	p := newPage(t, a, deskWidth, deskHeight)
 	newTree(p, a, "LC-504")
 	p.press(`[data-section="bud"]`)
 	p.write(`[id="value-bud.length"]`, "thin\r")
@@ -205,9 +202,9 @@ func TestMeasures(t *testing.T) {
 // they differ in, and presses a difference to score it.
 func TestDrawnAndCompared(t *testing.T) {
 	t.Parallel()
-	a := newApp(t, true)
-	p := newPage(t, deskWidth, deskHeight)
-	p.open(a.url("/trees/" + a.tree("LC-204")))
+	a := reading(t)
+	p := newPage(t, a, deskWidth, deskHeight)
+	p.open("/trees/" + a.tree("LC-204"))
 	p.press("[data-drawn]")
 	p.until(`[...document.querySelectorAll('.p-dialog img')].filter((i) => i.naturalWidth > 0).length === 9`)
 	p.sees("LC-204, as scored")
@@ -221,87 +218,11 @@ func TestDrawnAndCompared(t *testing.T) {
 // TestCautionsBite shows a caution at the part of the tree where it matters.
 func TestCautionsBite(t *testing.T) {
 	t.Parallel()
-	a := newApp(t, true)
-	p := newPage(t, deskWidth, deskHeight)
-	p.open(a.url("/trees/" + a.tree("LC-106"))) // a black cherry
+	a := reading(t)
+	p := newPage(t, a, deskWidth, deskHeight)
+	p.open("/trees/" + a.tree("LC-106")) // a black cherry
 	p.press(`[data-section="twig"]`)
 	p.sees("smell, never taste")
 	p.press(`[data-section="bark"]`)
 	p.until(`!document.querySelector('main').innerText.includes('smell, never taste')`)
-}
-
-// views are the pages to look over, and what shows that each is there.
-func views(a *app) []struct{ path, ready string } {
-	return []struct{ path, ready string }{
-		{
-			"/",
-			"Bluff ridge",
-		}, {"/trees/" + a.tree("LC-103"), "What the words mean"}, {"/flora", "Sugar maple"}, {"/flora/Acer%20rubrum", "Drawn to scale"},
-		{"/characters", "Bud shape"}, {"/characters/bud.shape", "Mistaken for"}, {"/lists", "Lantern Creek"},
-		{"/worklist", "When to come back"}, {"/map", "400 trees"}, {"/stands", "basal area"}, {"/files", "Darwin Core Archive"},
-		{"/crew", "Add somebody"}, {"/trees/" + a.tree("LC-204") + "/story", "score by score"},
-		{"/compare?taxon=Juglans%20nigra&taxon=Juglans%20cinerea", "What to look at"},
-	}
-}
-
-// TestNothingSeriousForAccessibility runs axe-core over every view, in every
-// theme.
-func TestNothingSeriousForAccessibility(t *testing.T) {
-	t.Parallel()
-	axe, err := os.ReadFile("../ui/node_modules/axe-core/axe.min.js")
-	require.NoError(t, err, "npm ci in ui/ brings axe-core")
-	a := newApp(t, true)
-	for _, theme := range []string{"light", "dark", "contrast"} {
-		t.Run(theme, func(t *testing.T) {
-			t.Parallel()
-			p := newPage(t, deskWidth, deskHeight)
-			p.open(a.url("/"))
-			p.wear(theme)
-			for _, v := range views(a) {
-				p.open(a.url(v.path))
-				p.sees(v.ready)
-				require.Empty(t, p.serious(string(axe)), v.path)
-			}
-		})
-	}
-	p := newPage(t, phoneWidth, phoneHeight)
-	p.open(a.url("/"))
-	p.sees("Bluff ridge")
-	p.eval(`(document.querySelector('main').insertAdjacentHTML('beforeend', '<button></button>'), '')`)
-	require.Contains(t, p.serious(string(axe)), "button-name", "a button without a name would be found")
-}
-
-// TestTextAtTwiceItsSize: nothing has to be moved sideways on a phone.
-func TestTextAtTwiceItsSize(t *testing.T) {
-	t.Parallel()
-	a := newApp(t, true)
-	p := newPage(t, phoneWidth, phoneHeight)
-	p.open(a.url("/"))
-	p.eval(`(localStorage.setItem('palethicket.text', '200'), '')`)
-	for _, v := range views(a) {
-		p.open(a.url(v.path))
-		p.until(`getComputedStyle(document.documentElement).fontSize === '32px'`)
-		p.sees(v.ready)
-		assert.Empty(t, p.eval(tooWide), "%s, with text at twice its size", v.path)
-		if strings.HasPrefix(v.path, "/trees/") && !strings.HasSuffix(v.path, "/story") {
-			p.until(`document.documentElement.scrollHeight <= innerHeight`) // its parts scroll, it does not
-		}
-	}
-}
-
-// tooWide names what sticks out of a page that has to be moved sideways.
-const tooWide = `document.documentElement.scrollWidth <= innerWidth + 1 ? '' : document.documentElement.scrollWidth + ' px: ' +
-	[...document.querySelectorAll('body *')].filter((e) => e.getBoundingClientRect().right > innerWidth + 1)
-		.slice(0, 12).map((e) => e.tagName + '.' + e.className + ' ' + e.textContent.slice(0, 30).trim()).join('\n')`
-
-// serious lists what axe-core finds serious or worse.
-func (p *page) serious(axe string) string {
-	p.t.Helper()
-	_, err := chromedp.Run(p.ctx, chromedp.Evaluate[any](axe+"; null"))
-	require.NoError(p.t, err)
-	p.eval(
-		`(window.found = null, axe.run(document, {resultTypes: ['violations']}).then((r) => { window.found = r.violations.filter((v) => ['serious', 'critical'].includes(v.impact)).map((v) => v.id + ': ' + v.nodes.slice(0, 3).map((n) => n.target.join(' ') + ' ' + (n.any[0]?.message ?? '')).join(' | ')).join('\n') }), '')`,
-	)
-	p.until(`window.found !== null`)
-	return strings.TrimSpace(p.eval(`window.found`))
 }

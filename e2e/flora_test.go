@@ -9,9 +9,9 @@ import (
 // and reads the page about it.
 func TestFloraIsBrowsed(t *testing.T) {
 	t.Parallel()
-	a := newApp(t, true)
-	p := newPage(t, deskWidth, deskHeight)
-	p.open(a.url("/flora"))
+	a := reading(t)
+	p := newPage(t, a, deskWidth, deskHeight)
+	p.open("/flora")
 	p.write(`input[type="search"]`, "sycamore")
 	p.sees("means 2 trees")
 	p.sees("Platanus occidentalis (eastern North America)")
@@ -40,8 +40,8 @@ func TestFloraIsBrowsed(t *testing.T) {
 func TestAListOfOnesOwn(t *testing.T) {
 	t.Parallel()
 	a := newApp(t, false)
-	p := newPage(t, deskWidth, deskHeight)
-	p.open(a.url("/lists"))
+	p := newPage(t, a, deskWidth, deskHeight)
+	p.open("/lists")
 	p.press("[data-new-list]")
 	p.write("#list-name", "pump house avenue")
 	p.write("#list-pick", "qqqq\r")
@@ -56,7 +56,7 @@ func TestAListOfOnesOwn(t *testing.T) {
 	p.until(`document.querySelectorAll('[aria-label="Trees of the list"] li').length === 2`)
 	p.press(`form button[type="submit"]`)
 	p.sees("Kept: pump house avenue, 2 trees")
-	p.open(a.url("/"))
+	p.open("/")
 	p.write("#new-tag", "PH-1")
 	p.write("#new-tract", "Lantern Creek watershed forest")
 	p.write("#new-stand", "Pump house avenue")

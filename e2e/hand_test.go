@@ -58,7 +58,7 @@ func (a *app) scores(tag string) (all []string) {
 func TestKeysActOnWhatIsInHand(t *testing.T) {
 	t.Parallel()
 	a := newApp(t, true)
-	p := newPage(t, deskWidth, deskHeight)
+	p := newPage(t, a, deskWidth, deskHeight)
 	newTree(p, a, "LC-520")
 	p.press(`[data-section="bark"]`)
 	p.eval(`(document.querySelector('[data-work]').focus(), '')`)
@@ -93,7 +93,7 @@ func TestKeysActOnWhatIsInHand(t *testing.T) {
 func TestMeasuresAreKeptOnLeaving(t *testing.T) {
 	t.Parallel()
 	a := newApp(t, true)
-	p := newPage(t, deskWidth, deskHeight)
+	p := newPage(t, a, deskWidth, deskHeight)
 	newTree(p, a, "LC-521")
 	p.press(`[data-section="twig"]`)
 	p.write(`[id="value-twig.diameter"]`, "1/4 in")
@@ -128,7 +128,7 @@ func TestMeasuresAreKeptOnLeaving(t *testing.T) {
 func TestNothingIsBegunByLooking(t *testing.T) {
 	t.Parallel()
 	a := newApp(t, true)
-	p := newPage(t, deskWidth, deskHeight)
+	p := newPage(t, a, deskWidth, deskHeight)
 	newTree(p, a, "LC-522")
 	p.press(`[data-next]`)
 	p.until(allSent)
@@ -151,13 +151,13 @@ func TestTwoPeopleOneDevice(t *testing.T) {
 		{Name: "Marit Sandoval", Role: book.Observer, Password: crewPassword},
 		{Name: "Tobias Okafor", Role: book.Observer, Password: crewPassword},
 	}
-	a.start(false)
-	p := newPage(t, deskWidth, deskHeight)
+	a.start()
+	p := newPage(t, a, deskWidth, deskHeight)
 	signIn := func(name string) {
 		p.write(`input[autocomplete="username"]`, name)
 		p.write(`input[autocomplete="current-password"]`, crewPassword+"\r")
 	}
-	p.open(a.url("/worklist"))
+	p.open("/worklist")
 	signIn("Marit Sandoval")
 	p.press("[data-home]") // looks at a twig of the tree itself
 	p.until(`[...document.querySelectorAll('.rows li')].every((l) => l.querySelector('.pi-home, [data-name-it]'))`)
@@ -172,7 +172,7 @@ func TestTwoPeopleOneDevice(t *testing.T) {
 	p.press(`[aria-label="Back to the worklist"]`)
 	p.sees("kept here, to be sent")
 	p.do(call(network.ClearBrowserCookies, cdp.Empty{}))
-	a.start(false)
+	a.start()
 	p.sees("Your session ended")
 	p.sees("kept on this device for Marit Sandoval")
 	p.eval(`(document.querySelector('#who').value = '', document.querySelector('#who').dispatchEvent(new Event('input')), '')`)
@@ -182,7 +182,7 @@ func TestTwoPeopleOneDevice(t *testing.T) {
 	p.press("[data-kept]")
 	p.sees("Kept for somebody else")
 	p.do(call(network.ClearBrowserCookies, cdp.Empty{}))
-	p.open(a.url("/"))
+	p.open("/")
 	signIn("Marit Sandoval")
 	p.until(`Object.keys(localStorage).every((k) => !k.startsWith('palethicket.entry.'))`)
 	v := a.seen(p, id)
@@ -193,9 +193,9 @@ func TestTwoPeopleOneDevice(t *testing.T) {
 // as one left it.
 func TestFiltersStayWithTheirPage(t *testing.T) {
 	t.Parallel()
-	a := newApp(t, true)
-	p := newPage(t, deskWidth, deskHeight)
-	p.open(a.url("/stands"))
+	a := reading(t)
+	p := newPage(t, a, deskWidth, deskHeight)
+	p.open("/stands")
 	p.press(`[data-stand="Upper slope"]`)
 	p.press(`nav a[href="/"]`)
 	p.sees("60 of 400 trees")
@@ -219,13 +219,13 @@ func TestFiltersStayWithTheirPage(t *testing.T) {
 func TestWhatIsSetAsideIsFound(t *testing.T) {
 	t.Parallel()
 	a := newApp(t, true)
-	p := newPage(t, deskWidth, deskHeight)
-	p.open(a.url("/trees/" + a.tree("LC-101") + "/story"))
+	p := newPage(t, a, deskWidth, deskHeight)
+	p.open("/trees/" + a.tree("LC-101") + "/story")
 	p.press("[data-details]")
 	p.press("[data-aside]")
 	p.press(".p-confirmdialog-accept-button")
 	p.sees("set aside as entered by mistake")
-	p.open(a.url("/"))
+	p.open("/")
 	p.sees("60 of 399 trees")
 	p.press("[data-set-aside]")
 	p.sees("1 of 1 tree")
@@ -262,8 +262,8 @@ func TestThumb(t *testing.T) {
 	} {
 		t.Run(c.name, func(t *testing.T) {
 			id := a.begun(t, c.tag)
-			p := newPage(t, phoneWidth, phoneHeight)
-			p.open(a.url("/"))
+			p := newPage(t, a, phoneWidth, phoneHeight)
+			p.open("/")
 			p.write("[data-find]", c.tag)
 			p.until(`document.querySelectorAll('.rows a').length === 1`)
 			n := 0

@@ -14,8 +14,8 @@ import (
 func TestKeysASheetIn(t *testing.T) {
 	t.Parallel()
 	a := newApp(t, true)
-	p := newPage(t, deskWidth, deskHeight)
-	p.open(a.url("/paper"))
+	p := newPage(t, a, deskWidth, deskHeight)
+	p.open("/paper")
 	p.press("[data-key-in]")
 	p.until(`document.querySelector('[data-sheet-tag]') !== null`)
 	p.clear("[data-sheet-tract]")
@@ -33,7 +33,7 @@ func TestKeysASheetIn(t *testing.T) {
 	p.key("6\r")
 	p.key("b+c")
 	p.until(`document.activeElement.id === 'row-3' && document.querySelector('#row-2').value === 'bc'`)
-	p.open(a.url("/paper/key-in")) // as after a battery that ran out
+	p.open("/paper/key-in") // as after a battery that ran out
 	p.until(`document.querySelector('#row-2')?.value === 'bc' && document.querySelector('[data-sheet-tag]').value === 'LC-9001'`)
 	p.offline(true)
 	p.press("[data-sheet-keep]")
@@ -54,27 +54,30 @@ func TestKeysASheetIn(t *testing.T) {
 	require.NotEmpty(t, a.view(a.tree("LC-9002")).Looks)
 }
 
-// TestCodeOpensATree follows a label's code as a link, types a tag, starts what nobody has, and has a reader of codes hand
-// one over; all of it on a device without a signal too, which prints as well.
+// follows follows a label's code as a link, and types a tag.
+func (p *page) follows(id string) {
+	p.t.Helper()
+	there := fmt.Sprintf(`location.pathname === '/trees/%s'`, id)
+	p.open("/t/" + id)
+	p.patient(opening).until(there)
+	p.patient(opening).sees("LC-612")
+	p.goes("/t")
+	p.write("[data-code-typed]", "lc-612\r")
+	p.until(there)
+}
+
+// TestCodeOpensATree follows a label's code, starts what nobody has, and has a reader of codes hand one over.
 func TestCodeOpensATree(t *testing.T) {
 	t.Parallel()
-	a := newApp(t, true)
+	a := reading(t)
 	id := a.tree("LC-612")
-	p := newPage(t, phoneWidth, phoneHeight)
-	follow := func() {
-		p.open(a.url("/t/" + id))
-		p.patient(time.Minute).until(fmt.Sprintf(`location.pathname === '/trees/%s'`, id))
-		p.sees("LC-612")
-		p.open(a.url("/t"))
-		p.write("[data-code-typed]", "lc-612\r")
-		p.until(fmt.Sprintf(`location.pathname === '/trees/%s'`, id))
-	}
-	follow()
-	p.open(a.url("/t/?tag=LC-9100&tract=Lantern+Creek+watershed+forest"))
+	p := newPage(t, a, phoneWidth, phoneHeight)
+	p.follows(id)
+	p.goes("/t/?tag=LC-9100&tract=Lantern+Creek+watershed+forest")
 	p.press("[data-code-begin]")
 	p.until(`document.querySelector('#new-tag')?.value === 'LC-9100'`)
 
-	p.open(a.url("/t"))
+	p.open("/t")
 	p.eval(fmt.Sprintf(`(window.BarcodeDetector = class { async detect() { return [{rawValue: location.origin + '/t/%s'}] } },
 		navigator.mediaDevices.getUserMedia = async () => document.createElement('canvas').captureStream(), '')`, id))
 	p.press(`nav a[href="/worklist"]`)
@@ -82,13 +85,14 @@ func TestCodeOpensATree(t *testing.T) {
 	p.eval(`(history.back(), '')`)
 	p.press("[data-scan]")
 	p.until(fmt.Sprintf(`location.pathname === '/trees/%s'`, id))
+}
 
-	a.along(p)
-	p.offline(true)
-	follow()
-	for _, file := range []string{"/api/key.pdf?stand=North+cove&tract=Lantern+Creek+watershed+forest", "/api/paper/tally.pdf",
-		"/api/paper/gauge.pdf", "/api/paper/tags.pdf?tag=A1&base=https://book.example"} {
-		require.Contains(t, p.asked(file), "%PDF-", file)
-	}
-	p.offline(false)
+// TestCodeAway follows a label's code on a device without a signal.
+func TestCodeAway(t *testing.T) {
+	t.Parallel()
+	a, folder := carried(t)
+	id := a.tree("LC-612")
+	p, _ := newDevice(t, a, folder, phoneWidth, phoneHeight)
+	a.stop()
+	p.follows(id)
 }

@@ -33,8 +33,8 @@ func TestTreesByTheirRoutes(t *testing.T) {
 	} {
 		t.Run(c.route, func(t *testing.T) {
 			t.Parallel()
-			p := newPage(t, deskWidth, deskHeight)
-			p.open(a.url("/"))
+			p := newPage(t, a, deskWidth, deskHeight)
+			p.open("/")
 			p.sees("Bluff ridge")
 			p.eval(
 				`(localStorage.setItem('palethicket.route', '` + c.route + `'), localStorage.setItem('palethicket.among', 'eastern-north-america\nLantern Creek'), '')`,

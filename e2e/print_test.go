@@ -17,8 +17,8 @@ const pressable = `[...document.querySelectorAll('nav, select, .foot, button.pre
 // TestPrint: on paper each page says all of what it is about, and nothing that is pressed.
 func TestPrint(t *testing.T) {
 	t.Parallel()
-	a := newApp(t, true)
-	p := newPage(t, deskWidth, deskHeight)
+	a := reading(t)
+	p := newPage(t, a, deskWidth, deskHeight)
 	p.do(call(emulation.SetEmulatedMedia, emulation.SetEmulatedMediaParams{Media: "print"}))
 	tree := "/trees/" + a.tree("LC-101")
 	for view, whole := range map[string]string{
@@ -29,7 +29,7 @@ func TestPrint(t *testing.T) {
 		tree + "/story":        `document.querySelectorAll('main li').length > 5`,
 		tree:                   `document.querySelector('.standing').offsetHeight > 200 && document.querySelector('.looks').offsetHeight > 100`,
 	} {
-		p.open(a.url(view))
+		p.open(view)
 		p.until(`document.querySelector('h1, .standing') !== null && !document.body.innerText.includes('Opening')`)
 		p.eval(`(window.print = () => window.dispatchEvent(new Event('beforeprint')), '')`)
 		p.until(`document.querySelector('[data-print], .standing, .leaflet-container, [aria-label="Sources"]') !== null`)

@@ -74,9 +74,9 @@ func TestSpeedAway(t *testing.T) {
 	for _, times := range []int{1, 25} {
 		a := newApp(t, true)
 		a.grow(times)
-		p, _ := newDevice(t, t.TempDir(), phoneWidth, phoneHeight)
+		p, _ := newDevice(t, a, t.TempDir(), phoneWidth, phoneHeight)
 		start := time.Now()
-		p.open(a.url("/woods"))
+		p.open("/woods")
 		p.press("[data-take]:not([disabled])")
 		p.patient(3 * time.Minute).until(`document.querySelector('[data-met]') !== null`)
 		t.Logf("%d trees taken along in %.1f s", 400*times, time.Since(start).Seconds())
@@ -85,7 +85,7 @@ func TestSpeedAway(t *testing.T) {
 		for _, slow := range []float64{1, 4} {
 			p.do(call(emulation.SetCPUThrottlingRate, emulation.SetCPUThrottlingRateParams{Rate: slow}))
 			start = time.Now()
-			p.open(a.url("/"))
+			p.open("/")
 			p.patient(opening).sees(fmt.Sprintf("60 of %d trees", 400*times))
 			t.Logf("×%g: a usable list after %.1f s", slow, time.Since(start).Seconds())
 			p.asked("/api/away") // the book is open

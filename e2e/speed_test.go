@@ -21,15 +21,15 @@ func TestSpeed(t *testing.T) {
 	a := newApp(t, true)
 	var first []float64
 	for range 5 {
-		p := newPage(t, deskWidth, deskHeight) // a browser of its own, with nothing in its cache
-		p.open(a.url("/"))
+		p := newPage(t, a, deskWidth, deskHeight) // a browser of its own, with nothing in its cache
+		p.open("/")
 		p.sees("Bluff ridge")
 		var ms float64
 		require.NoError(t, json.Unmarshal([]byte(p.eval(`String(performance.now())`)), &ms))
 		first = append(first, ms)
 	}
-	p := newPage(t, deskWidth, deskHeight)
-	p.open(a.url("/trees/" + a.tree("LC-201")))
+	p := newPage(t, a, deskWidth, deskHeight)
+	p.open("/trees/" + a.tree("LC-201"))
 	p.press(`[data-section="bark"]`)
 	p.press(tile("bark.color", "white"))
 	p.until(allSent)
@@ -59,20 +59,25 @@ func TestPages(t *testing.T) {
 	if os.Getenv("PT_SPEED") == "" {
 		t.Skip("PT_SPEED=1 measures")
 	}
-	a := newApp(t, true)
-	p := newPage(t, deskWidth, deskHeight)
-	p.open(a.url("/trees/" + a.tree("LC-101")))
+	s := newScene(t)
+	a := s.demo
+	p := newPage(t, a, deskWidth, deskHeight)
+	p.open("/trees/" + a.tree("LC-101"))
 	p.until(`document.querySelector('[data-work]') !== null`)
 	time.Sleep(3 * time.Second)
 	before := a.line.Load()
 	time.Sleep(time.Minute)
 	t.Logf("an open tree that nobody touches: %d bytes a minute, both ways", a.line.Load()-before)
 	const longest = `(window.tasks = [], new PerformanceObserver((l) => window.tasks.push(...l.getEntries().map((e) => e.duration))).observe({type: 'longtask', buffered: true}), '')`
-	for _, view := range mainViews(a) {
+	for _, v := range views {
+		if v.marked || v.press != nil {
+			continue
+		}
+		view := s.path(v)
 		t.Run(view, func(t *testing.T) { // whose end closes the page, so that no other competes with it
-			p := newPage(t, deskWidth, deskHeight)
+			p := newPage(t, a, deskWidth, deskHeight)
 			start := time.Now()
-			p.open(a.url(view))
+			p.open(view)
 			p.until(`document.querySelector('h1, [data-work]') !== null && !document.body.innerText.includes('Opening')`)
 			p.until(`document.readyState === 'complete'`)
 			took := time.Since(start)

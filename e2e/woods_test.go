@@ -14,55 +14,11 @@ import (
 	"testing"
 	"time"
 
-	"github.com/chromedp/cdproto/network"
-	"github.com/chromedp/chromedp"
 	"github.com/stretchr/testify/require"
 
 	"palethicket/book"
 	"palethicket/core/tree/answer"
 )
-
-// opening is how long a device may take to open its book on a busy machine.
-const opening = time.Minute
-
-// along has the page take the demo's tract along, and waits until it works on its own book.
-func (a *app) along(p *page) {
-	p.t.Helper()
-	p.open(a.url("/woods"))
-	p.press("[data-take]:not([disabled])")
-	p.patient(opening).until(`document.querySelector('[data-met]') !== null`)
-	p.until(`navigator.serviceWorker.controller !== null`)
-}
-
-// offline has the browser reach nobody, or somebody again.
-func (p *page) offline(yes bool) {
-	p.t.Helper()
-	p.do(call(network.EmulateNetworkConditionsByRule, network.EmulateNetworkConditionsByRuleParams{
-		MatchedNetworkConditions: []*network.Conditions{{Offline: yes, DownloadThroughput: -1, UploadThroughput: -1}}}))
-}
-
-// asked is what the page's own book answers to a question.
-func (p *page) asked(path string) string {
-	p.t.Helper()
-	return p.asks("GET", path, "")
-}
-
-// asks asks the page's own book as the page does.
-func (p *page) asks(method, path, body string) string {
-	p.t.Helper()
-	p.until(`window.paleThicket !== undefined`)
-	p.eval(fmt.Sprintf(`(window.said = undefined, window.paleThicket.ask(new Request(location.origin + %q, %s)).then((r) => r.text()).then(
-		(t) => (window.said = t), (e) => (window.said = 'Error: ' + e.message)), '')`, path, requestOf(method, body)))
-	p.patient(opening).until(`window.said !== undefined`)
-	return p.eval(`window.said`)
-}
-
-func requestOf(method, body string) string {
-	if method == "GET" {
-		return "{}"
-	}
-	return fmt.Sprintf(`{method: %q, body: %q, headers: {'Content-Type': 'application/json'}}`, method, body)
-}
 
 func (a *app) answer(path string) string {
 	a.t.Helper()
@@ -74,30 +30,20 @@ func (a *app) answer(path string) string {
 	return string(text)
 }
 
-// nothingWaits waits until all that was entered on the device is home.
-func (p *page) nothingWaits() {
-	p.t.Helper()
-	p.open(p.home + "/woods")
-	p.press("[data-meet]")
-	p.patient(opening).until(`document.querySelector('[data-waiting]')?.textContent.includes('all of it is home')`)
-}
-
 // TestADayInTheWoods takes a tract along, and names, starts and photographs trees where
 // there is no signal, through a closed and opened tab; at home all of it is there, once.
 func TestADayInTheWoods(t *testing.T) {
 	t.Parallel()
-	a := newApp(t, true)
-	folder := t.TempDir()
-	p, kill := newDevice(t, folder, phoneWidth, phoneHeight)
-	a.along(p)
+	a, folder := carried(t)
+	p, kill := newDevice(t, a, folder, phoneWidth, phoneHeight)
 	a.stop() // the server is really gone
-	p.open(a.url("/"))
+	p.open("/")
 	p.patient(opening).sees("60 of 400 trees")
 
 	var named []string
 	for _, l := range a.lines(p, "/api/trees?status=ready&limit=2") {
 		named = append(named, l.ID)
-		p.open(a.url("/trees/" + l.ID))
+		p.goes("/trees/" + l.ID)
 		p.patient(opening).until(`document.querySelector('[data-work]') !== null`)
 		p.press("[data-leader]")
 		p.press("#write-name")
@@ -120,21 +66,20 @@ func TestADayInTheWoods(t *testing.T) {
 	}
 	img := filepath.Join(t.TempDir(), "bark.jpg")
 	require.NoError(t, os.WriteFile(img, picture(t), 0o600))
-	p.open(a.url("/trees/" + named[0] + "/story"))
+	p.goes("/trees/" + named[0] + "/story")
 	p.patient(opening).until(`document.querySelector('summary') !== null`)
 	p.press("summary")
 	p.upload("[data-photo]", img)
 	p.patient(opening).until(`[...document.querySelectorAll('details img')].some((i) => i.naturalWidth === 480)`)
 
 	kill()
-	p, _ = newDevice(t, folder, phoneWidth, phoneHeight)
-	p.open(a.url("/woods"))
+	p, _ = newDevice(t, a, folder, phoneWidth, phoneHeight)
+	p.open("/woods")
 	p.patient(opening).sees("Home is out of reach")
 	p.patient(opening).until(`/^\d+ entries$/.test(document.querySelector('[data-waiting]')?.textContent.trim() ?? '')`)
 	require.Len(t, a.lines(p, "/api/trees?text=LC-900"), 3, "two of them new")
 
-	a.start(false)
-	p.home = a.url("")
+	a.start()
 	p.nothingWaits()
 	for _, id := range named {
 		require.Len(t, a.view(id).Names, 1)
@@ -173,83 +118,28 @@ func picture(t *testing.T) []byte {
 	return body.Bytes()
 }
 
-// TestTheSameAnswers: every tree of the demo's book, its lists, its map and what stands
-// grow on are the same, byte for byte, from the program in the browser.
-func TestTheSameAnswers(t *testing.T) {
-	t.Parallel()
-	a := newApp(t, true)
-	p, _ := newDevice(t, t.TempDir(), deskWidth, deskHeight)
-	a.along(p)
-	var list book.TreeList
-	require.NoError(t, json.Unmarshal([]byte(a.answer("/api/trees?limit=500")), &list))
-	require.Len(t, list.Trees, 400)
-	paths := []string{
-		"/api/trees?limit=500",
-		"/api/worklist?limit=500",
-		"/api/map",
-		"/api/map/trees",
-		"/api/stands",
-		"/api/visits",
-		"/api/flora",
-		"/api/vocabulary",
-		"/api/composition?tract=Lantern+Creek+watershed+forest",
-	}
-	for _, l := range list.Trees {
-		paths = append(paths, "/api/trees/"+l.ID)
-	}
-	for _, l := range list.Trees[:20] {
-		paths = append(paths, "/api/trees/"+l.ID+"/story")
-	}
-	for _, path := range paths {
-		if want, got := a.answer(path), p.asked(path); want != got {
-			t.Fatalf("%s: %s", path, firstDifference(want, got))
-		}
-	}
-}
-
-// firstDifference shows where two texts part.
-func firstDifference(a, b string) string {
-	n := 0
-	for n < min(len(a), len(b)) && a[n] == b[n] {
-		n++
-	}
-	from := max(0, n-80)
-	return fmt.Sprintf("at byte %d of %d and %d\n%s\n%s", n, len(a), len(b), a[from:min(len(a), n+80)], b[from:min(len(b), n+80)])
-}
-
-// TestScreensAway looks at taking along, at how a device stands, and at a telephone that has
-// no signal.
-func TestScreensAway(t *testing.T) {
-	if os.Getenv("PT_SCREENSHOTS") == "" {
+// TestPictureAway keeps the picture of a telephone that has no signal.
+func TestPictureAway(t *testing.T) {
+	folder := os.Getenv("PT_SCREENSHOTS")
+	if folder == "" {
 		t.Skip("PT_SCREENSHOTS takes the pictures")
 	}
-	a := newApp(t, true)
-	p, _ := newDevice(t, t.TempDir(), deskWidth, deskHeight)
-	shot := func(name string) {
-		p.until(`document.documentElement.scrollWidth <= innerWidth`)
-		if dir := os.Getenv("PT_SCREENSHOTS"); dir != "" {
-			time.Sleep(time.Second) // let the fonts settle
-			p.shot(filepath.Join(dir, name+".png"))
-		}
-	}
-	p.open(a.url("/"))
-	p.wear("light")
-	p.open(a.url("/woods"))
-	p.until(`document.querySelector('[data-take]:not([disabled])') !== null`)
+	a, p := carrying(t, phoneWidth, phoneHeight)
+	p.eval(`(localStorage.setItem('palethicket.theme', 'light'), '')`)
 	tree := a.tree("LC-303")
-	a.along(p)
 	a.stop()
 	for _, text := range []string{"Forked at breast height", "Tag renewed"} {
 		body := fmt.Sprintf(`{"id": %q, "kind": "facts", "facts": {"remarks": %q}}`, newULID(), text)
 		require.Contains(t, p.asks("POST", "/api/trees/"+tree+"/entries", body), text)
 	}
+	p.goes("/woods")
 	p.press("[data-meet]")
 	p.patient(opening).sees("Home is out of reach")
 	p.sees("2 entries")
-	p.do(chromedp.EmulateViewport(phoneWidth, phoneHeight))
-	p.open(a.url("/trees/" + tree))
+	p.goes("/trees/" + tree)
 	p.patient(opening).until(`document.querySelector('[data-kept]') !== null`)
 	p.press(`[data-section="bark"]`)
-	p.until(seenDrawn) // a device draws them one by one
-	shot("woods-phone")
+	p.until(seenDrawn)      // a device draws them one by one
+	time.Sleep(time.Second) // let the fonts settle
+	p.shot(filepath.Join(folder, "woods-phone.png"))
 }

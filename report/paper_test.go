@@ -13,10 +13,10 @@ import (
 
 	"palethicket/book"
 	"palethicket/core/flora"
+	"palethicket/core/flora/floratest"
 	"palethicket/core/flora/handbook"
 	"palethicket/core/plate/tile"
 	"palethicket/core/tallysheet"
-	files "palethicket/flora"
 	"palethicket/report"
 	"palethicket/report/reporttest"
 )
@@ -32,8 +32,7 @@ func drawn(character, state string) (string, []byte) {
 
 func loaded(t *testing.T) (*flora.Flora, flora.Among) {
 	t.Helper()
-	f, err := flora.Load(files.Files)
-	require.NoError(t, err)
+	f := floratest.Shipped(t)
 	return f, flora.Among{Region: f.HomeRegion()}
 }
 

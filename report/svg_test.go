@@ -13,9 +13,9 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"palethicket/core/flora"
+	"palethicket/core/flora/floratest"
 	"palethicket/core/flora/handbook"
 	"palethicket/core/plate/sheet"
-	files "palethicket/flora"
 )
 
 var numbers = regexp.MustCompile(`-?(\d+\.?\d*|\.\d+)`)
@@ -24,8 +24,7 @@ var numbers = regexp.MustCompile(`-?(\d+\.?\d*|\.\d+)`)
 // of every path is taken, and the PDF is sound.
 func TestDrawingsAreReadWhole(t *testing.T) {
 	t.Parallel()
-	f, err := flora.Load(files.Files)
-	require.NoError(t, err)
+	f := floratest.Shipped(t)
 	book := handbook.New(f)
 	known := map[string]bool{
 		"svg":      true,

@@ -4,19 +4,15 @@ package booktest
 
 import (
 	"path/filepath"
-	"sync"
 	"testing"
 
 	"github.com/stretchr/testify/require"
 
 	"palethicket/book"
-	"palethicket/core/flora"
+	"palethicket/core/flora/floratest"
 	"palethicket/core/stand/revisit"
 	files "palethicket/flora"
 )
-
-// Flora is the shipped flora.
-var Flora = sync.OnceValues(func() (*flora.Flora, error) { return flora.Load(files.Files) })
 
 // New opens an empty book with the shipped flora, closed when the test ends.
 func New(t testing.TB) *book.Book {
@@ -43,8 +39,7 @@ func Opened(t testing.TB, path string, opt book.Options) *book.Book {
 // Options are those of a book with the shipped flora.
 func Options(t testing.TB) book.Options {
 	t.Helper()
-	f, err := Flora()
-	require.NoError(t, err)
+	f := floratest.Shipped(t)
 	c, err := revisit.Load(files.Files)
 	require.NoError(t, err)
 	return book.Options{Flora: f, Calendar: c}

@@ -6,27 +6,17 @@ import (
 	"encoding/json"
 	"math/rand/v2"
 	"strings"
-	"sync"
 	"testing"
 	"time"
 
 	"github.com/stretchr/testify/require"
 
 	"palethicket/core/exchange"
-	"palethicket/core/flora"
+	"palethicket/core/flora/floratest"
 	"palethicket/core/tree/logbook"
 	"palethicket/core/tree/record"
 	"palethicket/core/tree/stamp"
-	files "palethicket/flora"
 )
-
-var shipped = sync.OnceValue(func() *flora.Flora {
-	f, err := flora.Load(files.Files)
-	if err != nil {
-		panic(err)
-	}
-	return f
-})
 
 func to[T any](v T) *T { return &v }
 
@@ -127,7 +117,7 @@ func readBack(t testing.TB, name string, file []byte) []exchange.Line {
 
 func linesOf(t testing.TB, sheet *exchange.Sheet, m exchange.Mapping) (all []exchange.Line) {
 	t.Helper()
-	lines, err := sheet.Lines(m, shipped())
+	lines, err := sheet.Lines(m, floratest.Shipped(t))
 	require.NoError(t, err)
 	for l := range lines {
 		all = append(all, *l)
@@ -342,7 +332,7 @@ func TestDamagedFiles(t *testing.T) {
 				refused++
 				continue
 			}
-			lines, err := sheet.Lines(sheet.GuessMapping(), shipped())
+			lines, err := sheet.Lines(sheet.GuessMapping(), floratest.Shipped(t))
 			if err != nil {
 				continue
 			}

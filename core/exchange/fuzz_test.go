@@ -8,6 +8,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"palethicket/core/exchange"
+	"palethicket/core/flora/floratest"
 	"palethicket/core/foreign"
 )
 
@@ -26,7 +27,7 @@ func fuzz(f *testing.F, name string, seeds ...[]byte) {
 		if err != nil {
 			return
 		}
-		lines, err := sheet.Lines(sheet.GuessMapping(), shipped())
+		lines, err := sheet.Lines(sheet.GuessMapping(), floratest.Shipped(t))
 		if err != nil {
 			return
 		}

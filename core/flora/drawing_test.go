@@ -8,14 +8,14 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"palethicket/core/flora"
+	"palethicket/core/flora/floratest"
 	files "palethicket/flora"
 )
 
 // TestDrawingValues: every taxon has them, each with a source, its own over its genus's.
 func TestDrawingValues(t *testing.T) {
 	t.Parallel()
-	f, err := flora.Load(files.Files)
-	require.NoError(t, err)
+	f := floratest.Shipped(t)
 	for i := range f.Taxa {
 		b := &f.Taxa[i].Build
 		require.NotZero(t, b.Ranks*int(b.Internode)*int(b.Ridge)*int(b.Plate)*int(b.Limb), f.Taxa[i].Name)

@@ -9,14 +9,14 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"palethicket/core/flora"
+	"palethicket/core/flora/floratest"
 	"palethicket/core/weigh/evidence"
 	files "palethicket/flora"
 )
 
 func shipped(t *testing.T) *flora.Flora {
 	t.Helper()
-	f, err := flora.Load(files.Files)
-	require.NoError(t, err)
+	f := floratest.Shipped(t)
 	return f
 }
 

@@ -8,6 +8,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"palethicket/core/flora"
+	"palethicket/core/flora/floratest"
 	files "palethicket/flora"
 )
 
@@ -32,8 +33,7 @@ func parsed(t *testing.T) fstest.MapFS {
 // lines included.
 func TestParsed(t *testing.T) {
 	t.Parallel()
-	want, err := flora.Load(files.Files)
-	require.NoError(t, err)
+	want := floratest.Shipped(t)
 	got, err := flora.Load(parsed(t))
 	require.NoError(t, err)
 	require.Equal(t, want.Taxa, got.Taxa)

@@ -11,15 +11,33 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"palethicket/core/flora"
+	"palethicket/core/flora/floratest"
 	"palethicket/core/key"
-	files "palethicket/flora"
 )
 
-func load(t testing.TB) *flora.Flora {
+// commonest are the home region's commonest trees.
+func commonest(t testing.TB, f *flora.Flora, n int) (names []string) {
 	t.Helper()
-	f, err := flora.Load(files.Files)
+	p, err := f.Pool(flora.PoolKey{Among: flora.Among{Region: f.HomeRegion()}})
 	require.NoError(t, err)
-	return f
+	for _, x := range p.Taxa {
+		names = append(names, x.Name)
+	}
+	slices.SortStableFunc(names, func(a, b string) int {
+		i, _ := p.Find(a)
+		j, _ := p.Find(b)
+		return int((p.Model.Share()[j] - p.Model.Share()[i]) * 1e9)
+	})
+	return names[:min(n, len(names))]
+}
+
+// asked are the trees that a key is tested on: sixty by day, at night the whole region.
+func asked(t testing.TB, f *flora.Flora) []string {
+	t.Helper()
+	if testing.Short() {
+		return commonest(t, f, 60)
+	}
+	return nil
 }
 
 func made(t testing.TB, f *flora.Flora, a key.Asked) *key.Key {
@@ -103,11 +121,11 @@ func nowhere(k *key.Key) (missing []string) {
 	return missing
 }
 
-// TestHolds measures the key to the whole home region: right to the rank that it ends in in 85 of 100, and no
+// TestHolds measures a key: right to the rank that it ends in in 85 of 100, and no
 // longer than 1.3 times the least.
 func TestHolds(t *testing.T) {
-	f := load(t)
-	a := key.Asked{Among: flora.Among{Region: f.HomeRegion()}}
+	f := floratest.Shipped(t)
+	a := key.Asked{Among: flora.Among{Region: f.HomeRegion()}, Names: asked(t, f)}
 	k := made(t, f, a)
 	require.Empty(t, nowhere(k), "everybody that it is for comes out somewhere")
 	m, err := key.Measure(t.Context(), f, k, a, 4000, 1)
@@ -117,14 +135,14 @@ func TestHolds(t *testing.T) {
 	require.Less(t, m.Couplets, 1.3*m.Bits)
 }
 
-// TestTastes makes a key of each taste of the home region and of its oaks.
+// TestTastes makes a key of each taste, and of the home region's oaks.
 func TestTastes(t *testing.T) {
 	t.Parallel()
-	f := load(t)
+	f := floratest.Shipped(t)
 	for _, taste := range key.Tastes {
-		a := key.Asked{Among: flora.Among{Region: f.HomeRegion()}, Taste: taste.ID}
+		a := key.Asked{Among: flora.Among{Region: f.HomeRegion()}, Names: asked(t, f), Taste: taste.ID}
 		if taste.ID == "genus" {
-			a.Genus = "Quercus"
+			a.Names, a.Genus = nil, "Quercus"
 		}
 		k := made(t, f, a)
 		for _, c := range k.Couplets {
@@ -152,7 +170,7 @@ func TestTastes(t *testing.T) {
 // TestOdd: what is no key says so, and one tree, or some that nothing parts, end at once.
 func TestOdd(t *testing.T) {
 	t.Parallel()
-	f := load(t)
+	f := floratest.Shipped(t)
 	home := flora.Among{Region: f.HomeRegion()}
 	one := made(t, f, key.Asked{Among: home, Names: []string{"Acer rubrum"}})
 	require.Equal(t, "Acer rubrum", one.End.Name)
@@ -177,28 +195,17 @@ func TestFigures(t *testing.T) {
 	if os.Getenv("PT_KEYS") == "" {
 		t.Skip("PT_KEYS=1 measures")
 	}
-	f := load(t)
-	var all []string
-	p, err := f.Pool(flora.PoolKey{Among: flora.Among{Region: f.HomeRegion()}})
-	require.NoError(t, err)
-	for _, x := range p.Taxa {
-		all = append(all, x.Name)
-	}
-	slices.SortStableFunc(all, func(a, b string) int { // the commonest first
-		i, _ := p.Find(a)
-		j, _ := p.Find(b)
-		return int((p.Model.Share()[j] - p.Model.Share()[i]) * 1e9)
-	})
+	f := floratest.Shipped(t)
 	for _, n := range []int{10, 30, 60, 160} {
 		for _, greedy := range []bool{false, true} {
-			a := key.Asked{Among: flora.Among{Region: f.HomeRegion()}, Names: all[:min(n, len(all))], Greedy: greedy}
+			a := key.Asked{Among: flora.Among{Region: f.HomeRegion()}, Names: commonest(t, f, n), Greedy: greedy}
 			began := time.Now()
 			k := made(t, f, a)
 			took := time.Since(began)
 			m, err := key.Measure(t.Context(), f, k, a, 20_000, 7)
 			require.NoError(t, err)
 			fmt.Printf("%3d taxa greedy=%v: %d couplets in %.2f s; right %.3f (species %.2f of ends); %.2f couplets, %.2f bits, ratio %.2f; longest %d;"+
-				" ranking by the same looks names %.2f, right of those %.3f\n   by rank %v ended %v\n   worst %v\n", min(n, len(all)), greedy, len(k.Couplets),
+				" ranking by the same looks names %.2f, right of those %.3f\n   by rank %v ended %v\n   worst %v\n", n, greedy, len(k.Couplets),
 				took.Seconds(), m.Right, m.Species, m.Couplets, m.Bits, m.Couplets/m.Bits, m.Longest, m.Named, m.Ranking/max(m.Named, 1e-9), m.ByRank, m.Ended, m.Worst)
 		}
 	}

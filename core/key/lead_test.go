@@ -9,6 +9,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"palethicket/core/flora"
+	"palethicket/core/flora/floratest"
 	"palethicket/core/key"
 	files "palethicket/flora"
 )
@@ -17,7 +18,7 @@ import (
 func TestOwnWording(t *testing.T) {
 	t.Parallel()
 	a := key.Asked{Names: []string{"Acer rubrum", "Ulmus americana", "Quercus rubra", "Tilia americana", "Fraxinus americana", "Carya ovata"}, Taste: "twig"}
-	f := load(t)
+	f := floratest.Shipped(t)
 	a.Among = flora.Among{Region: f.HomeRegion()}
 	var first key.Lead
 	for _, c := range made(t, f, a).Couplets {

@@ -1,23 +1,32 @@
 package practice_test
 
 import (
+	"sync"
 	"testing"
 
 	"github.com/stretchr/testify/require"
 
 	"palethicket/core/flora"
+	"palethicket/core/flora/floratest"
 	"palethicket/core/flora/handbook"
 	"palethicket/core/practice"
 	"palethicket/core/tree/answer"
 	"palethicket/core/weigh/ranking"
-	files "palethicket/flora"
 )
+
+var shared = sync.OnceValues(func() (*practice.Teacher, error) {
+	f, err := floratest.Load()
+	if err != nil {
+		return nil, err
+	}
+	return practice.NewTeacher(f, answer.NewEngine(f), handbook.New(f)), nil
+})
 
 func teacher(t testing.TB) *practice.Teacher {
 	t.Helper()
-	f, err := flora.Load(files.Files)
+	teach, err := shared()
 	require.NoError(t, err)
-	return practice.NewTeacher(f, answer.NewEngine(f), handbook.New(f))
+	return teach
 }
 
 var here = flora.Among{Region: "eastern-north-america"}

@@ -7,15 +7,14 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"palethicket/core/flora"
+	"palethicket/core/flora/floratest"
 	"palethicket/core/tallysheet"
 	"palethicket/core/tree/record"
-	files "palethicket/flora"
 )
 
 func laid(t *testing.T, route string, trees int) (*flora.Flora, *tallysheet.Sheet) {
 	t.Helper()
-	f, err := flora.Load(files.Files)
-	require.NoError(t, err)
+	f := floratest.Shipped(t)
 	s, err := tallysheet.New(f, flora.Among{Region: f.HomeRegion()}, route, trees)
 	require.NoError(t, err)
 	return f, s
@@ -113,10 +112,9 @@ func TestRead(t *testing.T) {
 
 func TestOdd(t *testing.T) {
 	t.Parallel()
-	f, err := flora.Load(files.Files)
-	require.NoError(t, err)
+	f := floratest.Shipped(t)
 	home := flora.Among{Region: f.HomeRegion()}
-	_, err = tallysheet.New(f, home, "bark-first", 3)
+	_, err := tallysheet.New(f, home, "bark-first", 3)
 	require.ErrorIs(t, err, tallysheet.ErrRoom)
 	_, err = tallysheet.New(f, home, "backwards", 4)
 	require.ErrorIs(t, err, tallysheet.ErrRoute)

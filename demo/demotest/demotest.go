@@ -14,6 +14,7 @@ import (
 
 	"palethicket/book"
 	"palethicket/book/booktest"
+	"palethicket/core/flora/floratest"
 	"palethicket/core/stand/revisit"
 	"palethicket/demo"
 	files "palethicket/flora"
@@ -28,18 +29,24 @@ func New(t testing.TB) *book.Book {
 // Copy is a folder with a copy of the forest's book, book.db.
 func Copy(t testing.TB) string {
 	t.Helper()
+	to := t.TempDir()
+	CopyTo(t, to)
+	return to
+}
+
+// CopyTo puts a copy of the forest's book, book.db, into a folder.
+func CopyTo(t testing.TB, folder string) {
+	t.Helper()
 	from, err := filled()
 	require.NoError(t, err)
-	to := t.TempDir()
-	require.NoError(t, os.CopyFS(to, os.DirFS(from)))
-	return to
+	require.NoError(t, os.CopyFS(folder, os.DirFS(from)))
 }
 
 var folder string // empty until the forest is drawn
 
 // filled is the folder of the forest that is copied.
 var filled = sync.OnceValues(func() (string, error) {
-	f, err := booktest.Flora()
+	f, err := floratest.Load()
 	if err != nil {
 		return "", err
 	}

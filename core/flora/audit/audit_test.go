@@ -10,13 +10,13 @@ import (
 
 	"palethicket/core/flora"
 	"palethicket/core/flora/audit"
+	"palethicket/core/flora/floratest"
 	files "palethicket/flora"
 )
 
 func TestTheFloraIsClean(t *testing.T) {
 	t.Parallel()
-	f, err := flora.Load(files.Files)
-	require.NoError(t, err)
+	f := floratest.Shipped(t)
 	for _, finding := range audit.Check(f) {
 		t.Errorf("%s: %s", finding.About, finding.Words)
 	}
@@ -65,8 +65,7 @@ func TestCheckFinds(t *testing.T) {
 
 func TestCoverageGoesByKind(t *testing.T) {
 	t.Parallel()
-	f, err := flora.Load(files.Files)
-	require.NoError(t, err)
+	f := floratest.Shipped(t)
 	for _, c := range audit.Cover(f) {
 		require.GreaterOrEqual(t, c.Known, audit.Wanted[c.Kind], c.Taxon)
 	}

@@ -7,8 +7,8 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"palethicket/core/flora"
+	"palethicket/core/flora/floratest"
 	"palethicket/core/flora/handbook"
-	files "palethicket/flora"
 )
 
 const home = "eastern-north-america"
@@ -16,8 +16,7 @@ const home = "eastern-north-america"
 var all = flora.Among{Region: home}
 
 func book(t *testing.T) *handbook.Handbook {
-	f, err := flora.Load(files.Files)
-	require.NoError(t, err)
+	f := floratest.Shipped(t)
 	return handbook.New(f)
 }
 

@@ -7,14 +7,13 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"palethicket/core/flora"
+	"palethicket/core/flora/floratest"
 	"palethicket/core/flora/lookalike"
 	"palethicket/core/tree/record"
-	files "palethicket/flora"
 )
 
 func eastern(t *testing.T) *flora.Pool {
-	f, err := flora.Load(files.Files)
-	require.NoError(t, err)
+	f := floratest.Shipped(t)
 	p, err := f.Pool(flora.PoolKey{Among: flora.Among{Region: "eastern-north-america"}})
 	require.NoError(t, err)
 	return p

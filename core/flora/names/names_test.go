@@ -6,14 +6,12 @@ import (
 
 	"github.com/stretchr/testify/require"
 
-	"palethicket/core/flora"
+	"palethicket/core/flora/floratest"
 	"palethicket/core/flora/names"
-	files "palethicket/flora"
 )
 
 func index(t *testing.T) *names.Index {
-	f, err := flora.Load(files.Files)
-	require.NoError(t, err)
+	f := floratest.Shipped(t)
 	return names.NewIndex(f)
 }
 

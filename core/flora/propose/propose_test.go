@@ -6,16 +6,14 @@ import (
 
 	"github.com/stretchr/testify/require"
 
-	"palethicket/core/flora"
+	"palethicket/core/flora/floratest"
 	"palethicket/core/flora/propose"
-	files "palethicket/flora"
 )
 
 // TestLines takes the lines of some pairs away: a line is proposed for each that is a look-alike, by characters that part it, with both names.
 func TestLines(t *testing.T) {
 	t.Parallel()
-	f, err := flora.Load(files.Files)
-	require.NoError(t, err)
+	f := floratest.Shipped(t)
 	none, err := propose.Lines(f)
 	require.NoError(t, err)
 	require.Empty(t, none, "every pair of the flora has a line")

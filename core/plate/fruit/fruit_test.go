@@ -7,17 +7,15 @@ import (
 
 	"github.com/stretchr/testify/require"
 
-	"palethicket/core/flora"
+	"palethicket/core/flora/floratest"
 	"palethicket/core/plate"
-	files "palethicket/flora"
 )
 
 // TestEveryKind: each kind of fruit and each leaf of the flora is drawn, within its box,
 // with a bar for its size.
 func TestEveryKind(t *testing.T) {
 	t.Parallel()
-	f, err := flora.Load(files.Files)
-	require.NoError(t, err)
+	f := floratest.Shipped(t)
 	require.Len(t, kinds, len(f.Character("fruit.kind").States))
 	require.Len(t, leaves, len(f.Character("ground.leaf").States))
 	for _, s := range f.Character("fruit.kind").StateIDs() {

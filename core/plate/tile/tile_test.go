@@ -10,16 +10,14 @@ import (
 
 	"github.com/stretchr/testify/require"
 
-	"palethicket/core/flora"
+	"palethicket/core/flora/floratest"
 	"palethicket/core/weigh/evidence"
-	files "palethicket/flora"
 )
 
 // TestEveryState: every state of every character has a tile, each its own.
 func TestEveryState(t *testing.T) {
 	t.Parallel()
-	f, err := flora.Load(files.Files)
-	require.NoError(t, err)
+	f := floratest.Shipped(t)
 	for i := range f.Characters {
 		c := &f.Characters[i]
 		states := c.StateIDs()
@@ -54,8 +52,7 @@ var (
 // tested where they are drawn.)
 func TestStatesDiffer(t *testing.T) {
 	t.Parallel()
-	f, err := flora.Load(files.Files)
-	require.NoError(t, err)
+	f := floratest.Shipped(t)
 	for _, id := range []string{"bud.shape", "bud.stance", "bud.tip", "bud.scales", "scar.shape", "twig.arrangement",
 		"form.crown", "form.habit", "form.limbs", "fruit.kind", "ground.leaf"} {
 		states := f.Character(id).StateIDs()

@@ -8,9 +8,8 @@ import (
 
 	"github.com/stretchr/testify/require"
 
-	"palethicket/core/flora"
+	"palethicket/core/flora/floratest"
 	"palethicket/core/proof/accuracy"
-	files "palethicket/flora"
 )
 
 func read(t *testing.T, file string) []accuracy.Case {
@@ -26,8 +25,7 @@ func read(t *testing.T, file string) []accuracy.Case {
 
 func judged(t *testing.T, file string) []accuracy.Outcome {
 	t.Helper()
-	f, err := flora.Load(files.Files)
-	require.NoError(t, err)
+	f := floratest.Shipped(t)
 	out, err := accuracy.Judge(f, read(t, file))
 	require.NoError(t, err)
 	return out
@@ -65,8 +63,7 @@ func TestFurtherSpecimens(t *testing.T) {
 }
 
 func TestSimulatedSpecimens(t *testing.T) {
-	f, err := flora.Load(files.Files)
-	require.NoError(t, err)
+	f := floratest.Shipped(t)
 	for _, region := range f.RegionIDs() {
 		drawn, err := accuracy.Simulate(f, region, 20, 1)
 		require.NoError(t, err)
@@ -102,8 +99,7 @@ func TestReportSaysWhatFellShort(t *testing.T) {
 }
 
 func TestCasesThatCannotBeRead(t *testing.T) {
-	f, err := flora.Load(files.Files)
-	require.NoError(t, err)
+	f := floratest.Shipped(t)
 	for _, c := range []struct{ text, says string }{
 		{"- {id: A, boots: green}", "boots"},
 		{"- {id: A, region: british-isles, tree: Quercus robur, rank: genus, looks: {tree: {bud.colour: red}}}", "a character is not known"},

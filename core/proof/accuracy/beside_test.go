@@ -6,17 +6,15 @@ import (
 
 	"github.com/stretchr/testify/require"
 
-	"palethicket/core/flora"
+	"palethicket/core/flora/floratest"
 	"palethicket/core/proof/accuracy"
-	files "palethicket/flora"
 )
 
 // TestBeside: among all the trees there are, a specimen comes out as it does in its region;
 // among those of the first list it is not named wrong, and what came out worse among all has
 // a further tree to show for it.
 func TestBeside(t *testing.T) {
-	f, err := flora.Load(files.Files)
-	require.NoError(t, err)
+	f := floratest.Shipped(t)
 	cases := read(t, "handbook.yaml")
 	var every []string
 	for i := range f.Taxa {

@@ -5,16 +5,14 @@ import (
 
 	"github.com/stretchr/testify/require"
 
-	"palethicket/core/flora"
+	"palethicket/core/flora/floratest"
 	"palethicket/core/proof/accuracy"
-	files "palethicket/flora"
 )
 
 // TestStraysAreKnownByTheirGenus: with its own tree off the list a specimen may be said to
 // be of its genus and not listed, hardly of another; with its tree on the list, never.
 func TestStraysAreKnownByTheirGenus(t *testing.T) {
-	f, err := flora.Load(files.Files)
-	require.NoError(t, err)
+	f := floratest.Shipped(t)
 	cases := append(read(t, "handbook.yaml"), read(t, "handbook-more.yaml")...)
 	w, err := accuracy.JudgeWithout(f, cases)
 	require.NoError(t, err)

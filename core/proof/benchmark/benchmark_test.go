@@ -13,18 +13,17 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"palethicket/core/flora"
+	"palethicket/core/flora/floratest"
 	"palethicket/core/tree/answer"
 	"palethicket/core/tree/record"
 	"palethicket/core/weigh/evidence"
 	"palethicket/core/weigh/nextlook"
 	"palethicket/core/weigh/ranking"
 	"palethicket/core/weigh/specimen"
-	files "palethicket/flora"
 )
 
 func pool(t testing.TB) *flora.Pool {
-	f, err := flora.Load(files.Files)
-	require.NoError(t, err)
+	f := floratest.Shipped(t)
 	p, err := f.Pool(flora.PoolKey{Among: flora.Among{Region: "eastern-north-america"}, Age: flora.Mature})
 	require.NoError(t, err)
 	return p
@@ -184,8 +183,7 @@ func written(p *flora.Pool, s evidence.Score) record.Score {
 // BenchmarkIdentify answers records from JSON to JSON: with all they can ask,
 // and with the ranking and what follows from it alone.
 func BenchmarkIdentify(b *testing.B) {
-	f, err := flora.Load(files.Files)
-	require.NoError(b, err)
+	f := floratest.Shipped(b)
 	const n = 4000
 	doc, e := records(b, n), answer.NewEngine(f)
 	for name, opt := range map[string]answer.Options{"brief": answer.Brief, "explained": answer.Usual, "ranking": {}} {

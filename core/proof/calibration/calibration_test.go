@@ -7,14 +7,13 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"palethicket/core/flora"
+	"palethicket/core/flora/floratest"
 	"palethicket/core/proof/calibration"
 	"palethicket/core/weigh/evidence"
-	files "palethicket/flora"
 )
 
 func model(t *testing.T, age flora.Age) *evidence.Model {
-	f, err := flora.Load(files.Files)
-	require.NoError(t, err)
+	f := floratest.Shipped(t)
 	p, err := f.Pool(flora.PoolKey{Among: flora.Among{Region: "eastern-north-america"}, Age: age})
 	require.NoError(t, err)
 	return p.Model

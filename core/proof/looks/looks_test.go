@@ -9,9 +9,8 @@ import (
 
 	"github.com/stretchr/testify/require"
 
-	"palethicket/core/flora"
+	"palethicket/core/flora/floratest"
 	"palethicket/core/proof/looks"
-	files "palethicket/flora"
 )
 
 // TestMeasure: from nothing to a name the program's own next look takes at most half of
@@ -19,12 +18,12 @@ import (
 // PT_LOOKS says how many specimens to draw of each region, and has the tables of
 // docs/performance.md written out.
 func TestMeasure(t *testing.T) {
-	f, err := flora.Load(files.Files)
-	require.NoError(t, err)
+	f := floratest.Shipped(t)
 	specimens, said := 40, os.Getenv("PT_LOOKS")
 	if said != "" {
-		specimens, err = strconv.Atoi(said)
+		n, err := strconv.Atoi(said)
 		require.NoError(t, err)
+		specimens = n
 	}
 	var regions []*looks.Region
 	for _, region := range f.RegionIDs() {
@@ -50,11 +49,10 @@ func TestMeasure(t *testing.T) {
 }
 
 func TestMeasuringStops(t *testing.T) {
-	f, err := flora.Load(files.Files)
-	require.NoError(t, err)
+	f := floratest.Shipped(t)
 	ctx, stop := context.WithCancel(t.Context())
 	stop()
-	_, err = looks.Measure(ctx, f, f.HomeRegion(), 10, 1)
+	_, err := looks.Measure(ctx, f, f.HomeRegion(), 10, 1)
 	require.ErrorIs(t, err, context.Canceled)
 	_, err = looks.Measure(t.Context(), f, "nowhere", 10, 1)
 	require.ErrorContains(t, err, "nowhere")

@@ -7,7 +7,7 @@ import (
 
 	"github.com/stretchr/testify/require"
 
-	"palethicket/core/flora"
+	"palethicket/core/flora/floratest"
 	"palethicket/core/stand/revisit"
 	files "palethicket/flora"
 )
@@ -59,8 +59,7 @@ func TestNextYearOnceItHasPassed(t *testing.T) {
 }
 
 func TestEveryRegionHasDates(t *testing.T) {
-	f, err := flora.Load(files.Files)
-	require.NoError(t, err)
+	f := floratest.Shipped(t)
 	for _, region := range f.RegionIDs() {
 		require.Len(t, shipped(t).Events(revisit.Site{Region: region}, []string{"Quercus robur"}, november), 3, region)
 	}

@@ -5,13 +5,12 @@ import (
 
 	"github.com/stretchr/testify/require"
 
-	"palethicket/core/flora"
+	"palethicket/core/flora/floratest"
 	"palethicket/core/stand/worklist"
 	"palethicket/core/tree/answer"
 	"palethicket/core/tree/logbook"
 	"palethicket/core/tree/record"
 	"palethicket/core/weigh/ranking"
-	files "palethicket/flora"
 )
 
 func TestStatus(t *testing.T) {
@@ -48,8 +47,7 @@ func TestStatus(t *testing.T) {
 
 // TestCarried: scores can speak against a name, a diameter alone cannot.
 func TestCarried(t *testing.T) {
-	f, err := flora.Load(files.Files)
-	require.NoError(t, err)
+	f := floratest.Shipped(t)
 	oak := &logbook.Naming{Rank: "species", Name: "Quercus rubra"}
 	doubt := func(s record.Score) string {
 		rec := &record.Record{Looks: []record.Look{{From: "tree", Scores: []record.Score{s}}}}

@@ -9,16 +9,15 @@ import (
 
 	"github.com/stretchr/testify/require"
 
-	"palethicket/core/flora"
+	"palethicket/core/flora/floratest"
 	"palethicket/core/tree/answer"
 	"palethicket/core/tree/record"
 	"palethicket/core/weigh/ranking"
-	files "palethicket/flora"
 )
 
 // shipped is loaded once for all tests: an engine is safe for several at once.
 var shipped = sync.OnceValues(func() (*answer.Engine, error) {
-	f, err := flora.Load(files.Files)
+	f, err := floratest.Load()
 	if err != nil {
 		return nil, err
 	}

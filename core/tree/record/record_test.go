@@ -9,13 +9,12 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"palethicket/core/flora"
+	"palethicket/core/flora/floratest"
 	"palethicket/core/tree/record"
-	files "palethicket/flora"
 )
 
 func load(t testing.TB) *flora.Flora {
-	f, err := flora.Load(files.Files)
-	require.NoError(t, err)
+	f := floratest.Shipped(t)
 	return f
 }
 

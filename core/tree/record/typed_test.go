@@ -6,14 +6,13 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"palethicket/core/flora"
+	"palethicket/core/flora/floratest"
 	"palethicket/core/tree/record"
-	files "palethicket/flora"
 )
 
 // TestUnderstood says what was made of a measure, in people's words.
 func TestUnderstood(t *testing.T) {
-	f, err := flora.Load(files.Files)
-	require.NoError(t, err)
+	f := floratest.Shipped(t)
 	twig, bud := f.Character("twig.diameter"), f.Character("bud.length")
 	for _, c := range []struct {
 		c           *flora.Character
@@ -38,8 +37,7 @@ func TestUnderstood(t *testing.T) {
 
 // TestWhatCannotBe refuses a slip of the pen or of the unit, with what can be.
 func TestWhatCannotBe(t *testing.T) {
-	f, err := flora.Load(files.Files)
-	require.NoError(t, err)
+	f := floratest.Shipped(t)
 	for id, typed := range map[string]string{"twig.diameter": "3 m", "bud.length": "40 ft", "form.dbh": "90 m", "needle.length": "0.001"} {
 		c := f.Character(id)
 		s := record.Score{Character: id, Typed: typed}

@@ -8,15 +8,14 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"palethicket/core/flora"
+	"palethicket/core/flora/floratest"
 	"palethicket/core/weigh/evidence"
 	"palethicket/core/weigh/fit"
 	"palethicket/core/weigh/specimen"
-	files "palethicket/flora"
 )
 
 func pool(t testing.TB) *flora.Pool {
-	f, err := flora.Load(files.Files)
-	require.NoError(t, err)
+	f := floratest.Shipped(t)
 	p, err := f.Pool(flora.PoolKey{Among: flora.Among{Region: "eastern-north-america"}, Age: flora.Mature})
 	require.NoError(t, err)
 	return p

@@ -37,34 +37,36 @@ const hows = { same: 'the same', unnamed: 'not named again', coarser: '', other:
           Drawn with seed {{ r.plan.seed }}, by {{ r.plan.by }}, from {{ r.plan.there }} trees; ±{{ percent(r.plan.gives) }} where
           {{ percent(r.plan.expected) }} is expected.
         </p>
-        <table>
-          <thead>
-            <tr class="small soft">
-              <th scope="col">Rank</th>
-              <th scope="col">The same</th>
-              <th scope="col">Share, 95 %</th>
-              <th scope="col">Kappa (error)</th>
-              <th scope="col">Wanted</th>
-            </tr>
-          </thead>
-          <tbody>
-            <tr v-for="at in r.by_rank" :key="at.rank">
-              <th scope="row">{{ capital(at.rank) }}</th>
-              <template v-if="at.share.of">
-                <td>{{ at.share.n }} of {{ at.share.of }}</td>
-                <td>{{ share(at.share) }}</td>
-                <td>
-                  <template v-if="!at.why">{{ at.kappa.toFixed(2) }} ({{ at.se.toFixed(2) }})</template
-                  ><span v-else class="small">{{ at.why }}</span>
-                </td>
-                <td>
-                  <template v-if="at.wanted">{{ percent(at.wanted) }}: {{ at.meets }}</template>
-                </td>
-              </template>
-              <td v-else colspan="4" class="soft">no tree was named so far by both</td>
-            </tr>
-          </tbody>
-        </table>
+        <div class="sideways" tabindex="0" role="region" aria-label="Agreement by rank">
+          <table>
+            <thead>
+              <tr class="small soft">
+                <th scope="col">Rank</th>
+                <th scope="col">The same</th>
+                <th scope="col">Share, 95 %</th>
+                <th scope="col">Kappa (error)</th>
+                <th scope="col">Wanted</th>
+              </tr>
+            </thead>
+            <tbody>
+              <tr v-for="at in r.by_rank" :key="at.rank">
+                <th scope="row">{{ capital(at.rank) }}</th>
+                <template v-if="at.share.of">
+                  <td>{{ at.share.n }} of {{ at.share.of }}</td>
+                  <td>{{ share(at.share) }}</td>
+                  <td>
+                    <template v-if="!at.why">{{ at.kappa.toFixed(2) }} ({{ at.se.toFixed(2) }})</template
+                    ><span v-else class="small">{{ at.why }}</span>
+                  </td>
+                  <td>
+                    <template v-if="at.wanted">{{ percent(at.wanted) }}: {{ at.meets }}</template>
+                  </td>
+                </template>
+                <td v-else colspan="4" class="soft">no tree was named so far by both</td>
+              </tr>
+            </tbody>
+          </table>
+        </div>
         <p class="small soft">
           Kappa (Cohen 1960) is agreement beyond chance, 1 whole; its error after Fleiss, Cohen and Everitt 1969. Wanted: what national
           inventories ask for (from memory).
@@ -77,26 +79,28 @@ const hows = { same: 'the same', unnamed: 'not named again', coarser: '', other:
       <section class="panel">
         <h2>Named otherwise</h2>
         <p v-if="!differ.length">No tree.</p>
-        <table v-else>
-          <thead>
-            <tr class="small soft">
-              <th scope="col">Tree</th>
-              <th scope="col">First</th>
-              <th scope="col">{{ r.plan.checker }}</th>
-            </tr>
-          </thead>
-          <tbody>
-            <tr v-for="t in differ" :key="t.id">
-              <td>
-                <RouterLink :to="`/trees/${t.id}`">{{ t.tag }}</RouterLink> <span class="small soft">{{ t.stand }}</span>
-              </td>
-              <td>
-                {{ capital(t.first) }} <span class="small soft">{{ t.first_by }}</span>
-              </td>
-              <td>{{ capital(t.second) }}</td>
-            </tr>
-          </tbody>
-        </table>
+        <div v-else class="sideways" tabindex="0" role="region" aria-label="Trees named otherwise">
+          <table>
+            <thead>
+              <tr class="small soft">
+                <th scope="col">Tree</th>
+                <th scope="col">First</th>
+                <th scope="col">{{ r.plan.checker }}</th>
+              </tr>
+            </thead>
+            <tbody>
+              <tr v-for="t in differ" :key="t.id">
+                <td>
+                  <RouterLink :to="`/trees/${t.id}`">{{ t.tag }}</RouterLink> <span class="small soft">{{ t.stand }}</span>
+                </td>
+                <td>
+                  {{ capital(t.first) }} <span class="small soft">{{ t.first_by }}</span>
+                </td>
+                <td>{{ capital(t.second) }}</td>
+              </tr>
+            </tbody>
+          </table>
+        </div>
         <details>
           <summary>The other {{ rest.length }} trees</summary>
           <ul>
@@ -110,22 +114,24 @@ const hows = { same: 'the same', unnamed: 'not named again', coarser: '', other:
       <div class="two">
         <section class="panel">
           <h2>Who calls what what</h2>
-          <table>
-            <thead>
-              <tr class="small soft">
-                <th scope="col">First</th>
-                <th scope="col">{{ r.plan.checker }}</th>
-                <th scope="col">Trees</th>
-              </tr>
-            </thead>
-            <tbody>
-              <tr v-for="c in r.called" :key="c.first + c.second" :class="{ other: !c.same }">
-                <td>{{ c.first }}</td>
-                <td>{{ c.same ? 'the same' : c.second }}</td>
-                <td>{{ c.n }}</td>
-              </tr>
-            </tbody>
-          </table>
+          <div class="sideways" tabindex="0" role="region" aria-label="Who calls what what">
+            <table>
+              <thead>
+                <tr class="small soft">
+                  <th scope="col">First</th>
+                  <th scope="col">{{ r.plan.checker }}</th>
+                  <th scope="col">Trees</th>
+                </tr>
+              </thead>
+              <tbody>
+                <tr v-for="c in r.called" :key="c.first + c.second" :class="{ other: !c.same }">
+                  <td>{{ c.first }}</td>
+                  <td>{{ c.same ? 'the same' : c.second }}</td>
+                  <td>{{ c.n }}</td>
+                </tr>
+              </tbody>
+            </table>
+          </div>
         </section>
         <section class="panel">
           <h2>What two people score the same</h2>

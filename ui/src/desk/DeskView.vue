@@ -169,7 +169,7 @@ useIntervalFn(() => visibility.value === 'visible' && session.ready && tree.refr
       <WalkLooks v-if="tree.view.walk" :walk="tree.view.walk" :tree="id" />
       <SameTag v-if="tree.view.same_tag?.length" />
     </div>
-    <div class="desk" :data-pane="pane">
+    <div id="desk" class="desk" :data-pane="pane">
       <LookSlips v-if="drawnPanes > 2" class="pane looks" @open="openDesk" />
       <KeyWalk v-if="walking && drawnPanes" class="pane middle" @close="walking = false" @drawn="drawn = true" />
       <ScorePane v-else-if="drawnPanes" class="pane middle" />
@@ -194,7 +194,7 @@ useIntervalFn(() => visibility.value === 'visible' && session.ready && tree.refr
       </div>
       <Tabs v-model:value="pane" class="panes">
         <TabList aria-label="Parts of the screen">
-          <Tab v-for="p in panes" :key="p.id" :value="p.id" :data-to="p.id"
+          <Tab v-for="p in panes" :key="p.id" :value="p.id" :data-to="p.id" aria-controls="desk"
             ><i class="pi" :class="p.icon" aria-hidden="true"></i> {{ p.label }}</Tab
           >
         </TabList>

@@ -69,7 +69,7 @@ const value = (e: Event) => (e.target as HTMLSelectElement).value
     </span>
     <div v-if="open" id="visit-panel" ref="panel" class="panel over" @keydown.escape.stop="close">
       <div class="narrow does">
-        <button class="press" @click="((open = false), $emit('walk'))">Key walk</button>
+        <button class="press" data-walk-narrow @click="((open = false), $emit('walk'))">Key walk</button>
         <RouterLink class="press" :to="{ name: 'story', params: { id: tree.view.tree.id } }">Story</RouterLink>
         <button class="press" :disabled="!tree.canRedo" @click="tree.redo">Redo</button>
         <label

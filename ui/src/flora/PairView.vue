@@ -80,14 +80,16 @@ const rows = computed(() => (beside.value?.rows ?? []).slice(0, 7))
         </section>
       </div>
       <p v-for="l in beside.lines" :key="l" class="line">{{ l }}</p>
-      <table>
-        <tbody>
-          <tr v-for="r in rows" :key="r.character">
-            <th scope="row">{{ capital(r.name) }}</th>
-            <td v-for="(w, i) in r.words" :key="i">{{ w }}</td>
-          </tr>
-        </tbody>
-      </table>
+      <div class="sideways" tabindex="0" role="region" aria-label="What tells the two">
+        <table>
+          <tbody>
+            <tr v-for="r in rows" :key="r.character">
+              <th scope="row">{{ capital(r.name) }}</th>
+              <td v-for="(w, i) in r.words" :key="i">{{ w }}</td>
+            </tr>
+          </tbody>
+        </table>
+      </div>
     </template>
   </PageFrame>
 </template>

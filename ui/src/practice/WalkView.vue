@@ -37,9 +37,10 @@ function end() {
     </template>
     <SaidWrong :lines="walks.wrong" again @again="walks.load(id)" />
     <div v-if="walk && !walk.ended" class="halves">
-      <svg :viewBox="`${-half} ${-half} ${2 * half} ${2 * half}`" role="img" aria-label="Where the trees stand; north is up">
+      <svg :viewBox="`${-half} ${-half} ${2 * half} ${2 * half}`" role="group" aria-label="Where the trees stand; north is up">
         <path :d="`M${-half} ${half / 3} Q0 ${half / 5} ${half} ${half / 2}`" class="creek" />
         <a v-for="t in walk.trees" :key="t.id" :href="`/trees/${t.id}`" @click.prevent="$router.push(`/trees/${t.id}`)">
+          <circle :cx="t.x_m" :cy="-t.y_m" r="9.5" class="hit" />
           <circle :cx="t.x_m" :cy="-t.y_m" r="7" :class="{ named: t.named }" />
           <text :x="t.x_m" :y="-t.y_m + 3" text-anchor="middle" :class="{ named: t.named }">{{ t.n }}</text>
         </a>
@@ -113,6 +114,11 @@ svg {
 circle {
   fill: var(--pt-snow);
   stroke: var(--pt-spruce);
+}
+
+circle.hit {
+  fill: transparent;
+  stroke: none;
 }
 
 circle.named {

@@ -48,6 +48,7 @@ li {
 
 .what {
   display: grid;
+  grid-template-columns: minmax(0, 1fr);
   justify-items: start;
 }
 
