@@ -1,13 +1,16 @@
-# make demo   builds everything and serves the demo forest at http://127.0.0.1:8080
-# make test   runs every test; both install what they need
+# make demo     builds everything and serves the demo forest at http://127.0.0.1:8080
+# make test     runs the tests of the day: before each commit
+# make nightly  runs all there are, and fuzzes; all three install what they need
 GO ?= go
 BIN := bin/palethicket
 UI_SOURCES := $(shell find ui/src ui/public ui/index.html ui/vite.config.ts ui/tsconfig.json -type f)
 
-GO_SOURCES := $(shell find away book cmd/field core flora store web -name '*.go' -not -name '*_test.go') $(wildcard flora/*.yaml) \
-	$(wildcard store/migrations/*.sql) go.mod
+# What the program for the browser is built of, as Go itself says it; the flora's parsed files are made from the others.
+FIELD_SOURCES = $(filter-out %.parsed,$(shell GOOS=js GOARCH=wasm $(GO) list -deps -e -f \
+	'{{if and .Module .Module.Main}}{{$$d := .Dir}}{{range .GoFiles}}{{$$d}}/{{.}} {{end}}{{range .EmbedFiles}}{{$$d}}/{{.}} {{end}}{{end}}' \
+	./cmd/field)) $(wildcard flora/*.yaml) go.mod
 
-.PHONY: demo build ui test go-test ui-test tools generate screenshots clean
+.PHONY: demo build ui test nightly go-test ui-test ui-types ui-lint ui-units e2e-test fuzz tools generate screenshots clean
 
 demo: build
 	mkdir -p build
@@ -26,7 +29,7 @@ ui/dist/index.html: ui/node_modules/.ready $(UI_SOURCES)
 ui/dist/field.wasm.br: ui/dist/index.html build/field/field.wasm.br
 	cp build/field/* ui/dist/
 
-build/field/field.wasm.br: $(GO_SOURCES) ui/pack.mjs
+build/field/field.wasm.br: $(FIELD_SOURCES) ui/pack.mjs
 	mkdir -p build/field
 	$(GO) run ./cmd/palethicket flora parse flora
 	GOOS=js GOARCH=wasm $(GO) build -tags sqlite3_dotlk -trimpath -ldflags="-s -w" -o build/field.wasm ./cmd/field
@@ -37,17 +40,49 @@ ui/node_modules/.ready: ui/package-lock.json
 	cd ui && npm ci --no-audit --no-fund
 	touch $@
 
-test: ui-test go-test
+test: ui-test go-test e2e-test
 
 ui-test: ui/node_modules/.ready
-	cd ui && npm run --silent types && npm run --silent lint && npm run --silent test
+	@$(MAKE) --no-print-directory -j 2 ui-types ui-lint ui-units
+
+ui-types:
+	cd ui && npm run --silent types
+
+ui-lint:
+	cd ui && npm run --silent lint
+
+ui-units:
+	cd ui && npm run --silent test
+
+# Without e2e, whose browser takes every processor. What is long is left to make nightly.
+PACKAGES = $$($(GO) list ./... | grep -v /e2e$$)
+SHORT ?= -short
 
 go-test: ui tools
 	$(GO) mod tidy -diff
 	$(GO) vet ./...
 	$(GO) tool staticcheck ./...
-	$(GO) test -timeout 30m $$($(GO) list ./... | grep -v /e2e$$)
-	PT_E2E=1 $(GO) test -timeout 30m ./e2e # by itself: the browser takes every processor
+	PT_E2E=1 $(GO) test $(SHORT) -vet=off -timeout 60m $(PACKAGES)
+
+e2e-test: ui tools
+	PT_E2E=1 $(GO) test $(SHORT) -vet=off -parallel 3 -timeout 30m ./e2e
+
+# Everything, on a processor that nobody waits for: an hour and more.
+nightly: ui-test
+	$(MAKE) go-test e2e-test SHORT=
+	$(GO) test -run '^$$' -bench . -benchtime 1x $(PACKAGES)
+	$(MAKE) fuzz
+	$(MAKE) screenshots
+
+# Each reader is given what it does not expect, for a minute.
+FUZZED = $$(grep -rl --include='*_test.go' '^func Fuzz' . | grep -v node_modules | xargs -n 1 dirname | sort -u)
+
+fuzz:
+	@set -e; for at in $(FUZZED); do \
+		for name in $$(grep -ho '^func Fuzz[A-Za-z]*' $$at/*_test.go | cut -d ' ' -f 2); do \
+			echo "$$at $$name"; $(GO) test -run '^$$' -fuzz "^$$name$$" -fuzztime $(or $(FUZZTIME),1m) $$at; \
+		done; \
+	done
 
 # What the tests use beside Go and Node; another Chromium may be named in PT_CHROMIUM.
 tools:
@@ -59,7 +94,7 @@ generate: ui/node_modules/.ready
 	cd ui && npm run --silent api
 
 screenshots: ui tools
-	PT_SCREENSHOTS=$(CURDIR)/docs/screenshots PT_E2E=1 $(GO) test -count=1 -run TestScreens ./e2e
+	PT_SCREENSHOTS=$(CURDIR)/docs/screenshots PT_E2E=1 $(GO) test -count=1 -run 'TestViews|TestPictureAway' ./e2e
 
 clean:
 	rm -rf bin build ui/dist ui/node_modules flora/*.parsed

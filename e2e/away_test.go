@@ -88,6 +88,7 @@ const watchWorkers = `window.Worker = class extends Worker { constructor(...how)
 // TestKilledWhileEntering: in a stream of entries the worker crashes, and then the browser
 // is killed; what was acknowledged is there when it is opened again, and comes home once.
 func TestKilledWhileEntering(t *testing.T) {
+	night(t)
 	t.Parallel()
 	a, folder := carried(t)
 	p, kill := newDevice(t, a, folder, deskWidth, deskHeight)

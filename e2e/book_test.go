@@ -186,7 +186,7 @@ func TestImportByHand(t *testing.T) {
 func TestPhotograph(t *testing.T) {
 	t.Parallel()
 	a := newApp(t, true)
-	p := newPage(t, a, deskWidth, deskHeight)
+	p := drawnPage(t, a, deskWidth, deskHeight)
 	img := image.NewRGBA(image.Rect(0, 0, 900, 600))
 	for i := range 900 * 600 {
 		img.Set(i%900, i/900, color.RGBA{uint8(i % 251), 90, 60, 255})

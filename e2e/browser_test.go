@@ -221,10 +221,18 @@ const (
 // and is tested where it matters; see [keepingPage].
 const noWorker = `delete Navigator.prototype.serviceWorker`
 
-// newPage is a window with a profile of its own.
+// newPage is a window with a profile of its own, which shows no pictures: to draw them takes a third of the time.
 func newPage(t *testing.T, a *app, width, height int64) *page {
 	t.Helper()
-	p := keepingPage(t, a, width, height)
+	p := openPage(t, plainBrowser, a, width, height)
+	p.onEachPage(noWorker)
+	return p
+}
+
+// drawnPage shows pictures, too.
+func drawnPage(t *testing.T, a *app, width, height int64) *page {
+	t.Helper()
+	p := openPage(t, drawingBrowser, a, width, height)
 	p.onEachPage(noWorker)
 	return p
 }
@@ -232,8 +240,13 @@ func newPage(t *testing.T, a *app, width, height int64) *page {
 // keepingPage is a window that keeps the pages on the device.
 func keepingPage(t *testing.T, a *app, width, height int64) *page {
 	t.Helper()
+	return openPage(t, drawingBrowser, a, width, height)
+}
+
+func openPage(t *testing.T, of func() (context.Context, error), a *app, width, height int64) *page {
+	t.Helper()
 	built(t)
-	browser, err := browser()
+	browser, err := of()
 	require.NoError(t, err)
 	ctx, stop := chromedp.NewContext(browser, chromedp.WithNewBrowserContext())
 	ctx, cancel := context.WithTimeout(ctx, longest)
@@ -261,20 +274,25 @@ func browserOptions(path string) []chromedp.ExecAllocatorOption {
 	return append(chromedp.DefaultExecAllocatorOptions[:], chromedp.ExecPath(path), chromedp.NoSandbox,
 		chromedp.Flag("disable-gpu", true), chromedp.Flag("disable-background-networking", true),
 		chromedp.Flag("disable-component-update", true), chromedp.Flag("disable-sync", true),
-		chromedp.Flag("js-flags", script))
+		chromedp.Flag("force-prefers-reduced-motion", true), chromedp.Flag("js-flags", script))
 }
 
-// browser is the one that all pages share that are no device's.
-var browser = sync.OnceValues(func() (context.Context, error) {
+// Two browsers are shared by all pages that are no device's.
+var (
+	plainBrowser   = sync.OnceValues(func() (context.Context, error) { return startBrowser("imagesEnabled=false") })
+	drawingBrowser = sync.OnceValues(func() (context.Context, error) { return startBrowser("imagesEnabled=true") })
+)
+
+func startBrowser(settings string) (context.Context, error) {
 	path, err := chromium()
 	if err != nil {
 		return nil, err
 	}
-	alloc, stopAlloc := chromedp.NewExecAllocator(context.Background(), browserOptions(path)...)
+	alloc, stopAlloc := chromedp.NewExecAllocator(context.Background(), append(browserOptions(path), chromedp.Flag("blink-settings", settings))...)
 	ctx, stop := chromedp.NewContext(alloc)
 	atEnd(func() { stop(); stopAlloc() })
 	return ctx, chromedp.Do(ctx)
-})
+}
 
 // built skips, or fails where make says the interface must be there.
 func built(t *testing.T) {

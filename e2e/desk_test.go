@@ -30,6 +30,7 @@ func (p *page) key(keys string) { p.t.Helper(); p.do(chromedp.KeyEvent(keys)) }
 // TestRoutesOrderTheWork switches between the four routes: each orders the
 // parts of the tree its own way, and nothing that was scored is lost.
 func TestRoutesOrderTheWork(t *testing.T) {
+	night(t)
 	t.Parallel()
 	a := newApp(t, true)
 	p := newPage(t, a, deskWidth, deskHeight)
@@ -149,6 +150,7 @@ func TestKeyboardAlone(t *testing.T) {
 // TestUndoOfLooksAndFacts takes a withdrawn look back with its scores, and a
 // fact of the visit.
 func TestUndoOfLooksAndFacts(t *testing.T) {
+	night(t)
 	t.Parallel()
 	a := newApp(t, true)
 	p := newPage(t, a, deskWidth, deskHeight)
@@ -176,6 +178,7 @@ func TestUndoOfLooksAndFacts(t *testing.T) {
 // TestMeasures writes lengths as people do, is told what cannot be read, and
 // takes one off the screen's gauge.
 func TestMeasures(t *testing.T) {
+	night(t)
 	t.Parallel()
 	a := newApp(t, true)
 	p := newPage(t, a, deskWidth, deskHeight)
@@ -203,7 +206,7 @@ func TestMeasures(t *testing.T) {
 func TestDrawnAndCompared(t *testing.T) {
 	t.Parallel()
 	a := reading(t)
-	p := newPage(t, a, deskWidth, deskHeight)
+	p := drawnPage(t, a, deskWidth, deskHeight)
 	p.open("/trees/" + a.tree("LC-204"))
 	p.press("[data-drawn]")
 	p.until(`[...document.querySelectorAll('.p-dialog img')].filter((i) => i.naturalWidth > 0).length === 9`)

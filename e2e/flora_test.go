@@ -8,9 +8,10 @@ import (
 // TestFloraIsBrowsed finds a tree by a name that means two, by what it shows,
 // and reads the page about it.
 func TestFloraIsBrowsed(t *testing.T) {
+	night(t)
 	t.Parallel()
 	a := reading(t)
-	p := newPage(t, a, deskWidth, deskHeight)
+	p := drawnPage(t, a, deskWidth, deskHeight)
 	p.open("/flora")
 	p.write(`input[type="search"]`, "sycamore")
 	p.sees("means 2 trees")

@@ -64,6 +64,7 @@ func TestNameATree(t *testing.T) {
 // TestKindsOfScore scores a sign, lowers a certainty, keeps two states, counts
 // back, and withdraws.
 func TestKindsOfScore(t *testing.T) {
+	night(t)
 	t.Parallel()
 	a := newApp(t, true)
 	p := newPage(t, a, deskWidth, deskHeight)
@@ -99,6 +100,7 @@ func TestKindsOfScore(t *testing.T) {
 // TestTwoWindows scores one tree in two windows; both scores are kept and both
 // windows come to show them.
 func TestTwoWindows(t *testing.T) {
+	night(t)
 	t.Parallel()
 	a := newApp(t, true)
 	id := a.tree("LC-205")
@@ -141,6 +143,7 @@ func TestLostConnection(t *testing.T) {
 
 // TestStranger shows that a fallen twig is probably another tree's.
 func TestStranger(t *testing.T) {
+	night(t)
 	t.Parallel()
 	a := reading(t)
 	p := newPage(t, a, deskWidth, deskHeight)
@@ -151,6 +154,7 @@ func TestStranger(t *testing.T) {
 
 // TestPhone scores with one thumb at the width of a phone.
 func TestPhone(t *testing.T) {
+	night(t)
 	t.Parallel()
 	a := newApp(t, true)
 	p := newPage(t, a, phoneWidth, phoneHeight)
@@ -166,6 +170,7 @@ func TestPhone(t *testing.T) {
 // TestWhyNot asks why a tree that was expected does not lead, and follows what
 // would settle it to its card.
 func TestWhyNot(t *testing.T) {
+	night(t)
 	t.Parallel()
 	a := reading(t)
 	p := newPage(t, a, deskWidth, deskHeight)

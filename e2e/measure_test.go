@@ -133,10 +133,11 @@ func TestInstrumentsAtATree(t *testing.T) {
 
 // TestMarksOnAPhotograph marks a known length by presses and another by keys, and scores it.
 func TestMarksOnAPhotograph(t *testing.T) {
+	night(t)
 	t.Parallel()
 	a := newApp(t, true)
 	id := a.tree("LC-101")
-	p := newPage(t, a, deskWidth, deskHeight)
+	p := drawnPage(t, a, deskWidth, deskHeight)
 	p.open("/trees/" + id + "/story")
 	p.press("[data-measure-photo]")
 	press := func(x, y string) {

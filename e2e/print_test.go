@@ -18,7 +18,7 @@ const pressable = `[...document.querySelectorAll('nav, select, .foot, button.pre
 func TestPrint(t *testing.T) {
 	t.Parallel()
 	a := reading(t)
-	p := newPage(t, a, deskWidth, deskHeight)
+	p := drawnPage(t, a, deskWidth, deskHeight)
 	p.do(call(emulation.SetEmulatedMedia, emulation.SetEmulatedMediaParams{Media: "print"}))
 	tree := "/trees/" + a.tree("LC-101")
 	for view, whole := range map[string]string{

@@ -116,7 +116,11 @@ func TestViews(t *testing.T) {
 		t.Run(size, func(t *testing.T) {
 			t.Parallel()
 			height := map[int64]int64{deskWidth: deskHeight, phoneWidth: phoneHeight}[width]
-			p := newPage(t, s.demo, width, height)
+			open := newPage
+			if pictures != "" {
+				open = drawnPage
+			}
+			p := open(t, s.demo, width, height)
 			p.soundsItself()
 			p.open("/")
 			p.eval(`(localStorage.setItem('palethicket.theme', 'light'), '')`)

@@ -1,9 +1,12 @@
 import { createPinia, setActivePinia } from 'pinia'
+import { onTestFinished } from 'vitest'
 import PrimeVue from 'primevue/config'
 import ConfirmationService from 'primevue/confirmationservice'
 import { useSession } from '../frame/session'
 import { tooltip } from '../frame/tooltip'
-import { createApp, h, nextTick, type Component } from 'vue'
+import { createApp, h, nextTick, type Component, type FunctionalComponent } from 'vue'
+
+const link: FunctionalComponent = (_props, { slots }) => h('a', slots.default?.())
 
 /** A component on a page of its own, with what it emitted under 'score'. */
 export function mount<T>(component: Component, props: Record<string, unknown>) {
@@ -12,15 +15,20 @@ export function mount<T>(component: Component, props: Record<string, unknown>) {
   useSession().session = { needed: false, name: '', role: 'lead', checking: '' }
   const emitted: T[] = []
   const root = document.createElement('div')
-  document.body.replaceChildren(root)
+  document.body.append(root)
   const scores = String((component as { emits?: string[] }).emits).includes('score')
   const listening = scores ? { ...props, onScore: (s: T) => emitted.push(s) } : props
-  createApp({ render: () => h(component, listening) })
+  const app = createApp({ render: () => h(component, listening) })
     .use(pinia)
     .use(PrimeVue, { theme: 'none' })
     .use(ConfirmationService)
+    .component('RouterLink', link)
     .directive('tooltip', tooltip)
-    .mount(root)
+  app.mount(root)
+  onTestFinished(() => {
+    app.unmount()
+    root.remove()
+  })
   const find = (css: string) => root.querySelector<HTMLElement>(css)
   return {
     root,

@@ -23,3 +23,11 @@ export async function shown(component: Parameters<typeof mount>[0], props: Recor
   await nextTick()
   return page
 }
+
+/** Waits until what was asked has been answered and drawn. */
+export async function settle() {
+  for (let i = 0; i < 3; i++) {
+    await new Promise((resolve) => setTimeout(resolve))
+    await nextTick()
+  }
+}

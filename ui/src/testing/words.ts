@@ -14,8 +14,8 @@ export function giveWords() {
     units: ['mm', 'in'],
     not_seen: 'looked, not seen',
     names: [
-      { name: 'Acer rubrum', rank: 'species', english: 'red maple' },
-      { name: 'Acer saccharum', rank: 'species', english: 'sugar maple' },
+      { name: 'Acer rubrum', rank: 'species', english: 'red maple', words: 'red maple (Acer rubrum)' },
+      { name: 'Acer saccharum', rank: 'species', english: 'sugar maple', words: 'sugar maple (Acer saccharum)' },
     ],
     statuses: [{ id: 'open', words: 'not yet', sign: '○' }],
     bars: { named: [{ rank: 'species', words: 'to species', p: 0.9 }], probably: 0.7, least: 0.55, most: 0.85, usual: 0.7 },

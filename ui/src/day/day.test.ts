@@ -1,0 +1,54 @@
+import { beforeEach, expect, it, vi } from 'vitest'
+import { server } from '../testing/server'
+
+const book = server()
+const { settle, shown } = await import('../testing/page')
+const NextStop = (await import('./NextStop.vue')).default
+
+type Here = (p: { coords: { longitude: number; latitude: number } }) => void
+let walked: Here = () => {}
+let lost = () => {}
+beforeEach(() => {
+  book.forget()
+  const watchPosition = (ok: Here, no: () => void) => {
+    walked = ok
+    lost = no
+    return 1
+  }
+  vi.stubGlobal('navigator', { ...navigator, geolocation: { watchPosition, clearWatch: () => {} } })
+})
+
+const stop = { id: 't', tag: 'LC-204', lon: -90.64, lat: 43.56, arrive: '2026-12-01T14:30:00Z', over: true }
+const at = (longitude: number, latitude: number) => walked({ coords: { longitude, latitude } })
+
+it('says how far and which way the next stop is from here, and that a stream lies between', async () => {
+  book.on('POST /api/sums', [{ value: 182.4, parts: { true_degrees: 47 } }])
+  const page = await shown(NextStop, { plan: { crews: [{ stops: [stop] }] } })
+  expect(page.text()).toContain('Waiting for a position')
+  at(-90.641, 43.559)
+  await settle()
+  expect(book.last('POST')?.body).toMatchObject({ sums: [{ sum: 'bearing', from: [-90.641, 43.559], to: [-90.64, 43.56] }] })
+  for (const part of ['LC-204', '182 m at 47° · 228 paces', 'a stream is crossed']) expect(page.text()).toContain(part)
+})
+
+it('asks anew after a few steps, not at every fix', async () => {
+  book.on('POST /api/sums', [{ value: 182.4, parts: { true_degrees: 47 } }])
+  await shown(NextStop, { plan: { crews: [{ stops: [stop] }] } })
+  for (const lon of [-90.641, -90.641001, -90.641002]) {
+    at(lon, 43.559)
+    await settle()
+  }
+  expect(book.asked.filter((a) => a.path === '/api/sums')).toHaveLength(1)
+  at(-90.6412, 43.559)
+  await settle()
+  expect(book.asked.filter((a) => a.path === '/api/sums')).toHaveLength(2)
+})
+
+it('says when nothing more fits, and when the device does not say where it is', async () => {
+  const page = await shown(NextStop, { plan: { crews: [{ stops: [] }] } })
+  lost()
+  await settle()
+  expect(page.text()).toContain('Nothing more fits into the day')
+  expect(page.text()).toContain('does not say where it is')
+  expect(page.find('[data-replan]')).toHaveProperty('disabled', true)
+})
