@@ -219,6 +219,9 @@ func TestWholeForestOutAndIn(t *testing.T) {
 // TestEveryFormatIntoAFreshBook: each goes in at one go, and what is asked or missing is
 // said.
 func TestEveryFormatIntoAFreshBook(t *testing.T) {
+	if testing.Short() {
+		t.Skip("make nightly runs it")
+	}
 	t.Parallel()
 	from := demotest.New(t)
 	for name, format := range map[string]string{"forest.csv": "csv", "forest.xlsx": "xlsx", "forest.geojson": "geojson",

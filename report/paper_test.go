@@ -150,6 +150,9 @@ func TestTallySheets(t *testing.T) {
 	t.Parallel()
 	f, among := loaded(t)
 	for trees := range tallysheet.Rooms {
+		if testing.Short() && trees != 4 {
+			continue // the other sizes at night
+		}
 		s, err := tallysheet.New(f, among, "bark-first", trees)
 		require.NoError(t, err)
 		var pdf bytes.Buffer
@@ -180,6 +183,9 @@ func TestTallySheets(t *testing.T) {
 
 // TestAlikeCards prints a deck: every pair that the flora has a line on stands on some card, four cards a page.
 func TestAlikeCards(t *testing.T) {
+	if testing.Short() {
+		t.Skip("make nightly runs it")
+	}
 	t.Parallel()
 	f, among := loaded(t)
 	cards, err := handbook.New(f).Cards(t.Context(), among, nil)

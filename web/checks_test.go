@@ -184,6 +184,9 @@ func walk(t *testing.T, s *httptest.Server, who *http.Cookie, tree, check string
 						query = append(query, p.name+"="+fill(path, p.name))
 					}
 				}
+				if testing.Short() { // by day keys and cards of a few trees, at night of a whole region
+					query = append(query, few[strings.TrimSuffix(strings.TrimSuffix(path, ".html"), ".pdf")]...)
+				}
 				exports := strings.HasPrefix(path, "/api/export")
 				if exports {
 					to = strings.ReplaceAll(path, "{format}", format)
@@ -201,6 +204,12 @@ func walk(t *testing.T, s *httptest.Server, who *http.Cookie, tree, check string
 		}
 	}
 	return asked
+}
+
+// few are what makes a key and cards of few trees.
+var few = map[string][]string{
+	"/api/key":         {"taste=genus", "genus=Juglans"},
+	"/api/paper/cards": {"taxon=Quercus%20rubra", "taxon=Quercus%20velutina"},
 }
 
 type parameter struct {

@@ -113,6 +113,9 @@ func TestListGoesOutAndComesBack(t *testing.T) {
 }
 
 func TestFloraAccuracy(t *testing.T) {
+	if testing.Short() {
+		t.Skip("make nightly runs it")
+	}
 	t.Parallel()
 	path := filepath.Join(t.TempDir(), "accuracy.md")
 	cmd := &floraAccuracyCmd{Cases: "../../core/proof/accuracy/testdata/handbook.yaml",

@@ -257,6 +257,9 @@ func TestFilesThatCannotBeRead(t *testing.T) {
 
 // TestZipBomb: a small file that would unpack to a gigabyte is refused unread.
 func TestZipBomb(t *testing.T) {
+	if testing.Short() {
+		t.Skip("make nightly runs it")
+	}
 	t.Parallel()
 	var out bytes.Buffer
 	z := zip.NewWriter(&out)

@@ -116,6 +116,9 @@ var textures = []string{"smooth", "dash-banded", "papery-curls", "shredding-stri
 
 // TestTexturesDiffer: two textures look less alike than two trees of one texture do.
 func TestTexturesDiffer(t *testing.T) {
+	if testing.Short() {
+		t.Skip("make nightly runs it")
+	}
 	t.Parallel()
 	one, other := map[string][]float64{}, map[string][]float64{}
 	for _, s := range textures {
