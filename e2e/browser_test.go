@@ -446,16 +446,6 @@ func (p *page) until(expr string) {
 	}
 }
 
-// still waits until nothing was added to the page for half a second.
-func (p *page) still() {
-	p.t.Helper()
-	p.until(`(() => {
-		const now = document.body.innerHTML.length
-		if (window.lastLength !== now) [window.lastLength, window.lastChange] = [now, Date.now()]
-		return Date.now() - window.lastChange > 500
-	})()`)
-}
-
 // replaced says whether an error came of a page that was just replaced by another.
 func replaced(err error) bool {
 	return slices.ContainsFunc(
