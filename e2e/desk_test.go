@@ -30,7 +30,6 @@ func (p *page) key(keys string) { p.t.Helper(); p.do(chromedp.KeyEvent(keys)) }
 // TestRoutesOrderTheWork switches between the four routes: each orders the
 // parts of the tree its own way, and nothing that was scored is lost.
 func TestRoutesOrderTheWork(t *testing.T) {
-	night(t)
 	t.Parallel()
 	a := newApp(t, true)
 	p := newPage(t, a, deskWidth, deskHeight)
@@ -178,7 +177,6 @@ func TestUndoOfLooksAndFacts(t *testing.T) {
 // TestMeasures writes lengths as people do, is told what cannot be read, and
 // takes one off the screen's gauge.
 func TestMeasures(t *testing.T) {
-	night(t)
 	t.Parallel()
 	a := newApp(t, true)
 	p := newPage(t, a, deskWidth, deskHeight)

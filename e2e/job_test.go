@@ -170,7 +170,6 @@ func TestPhone(t *testing.T) {
 // TestWhyNot asks why a tree that was expected does not lead, and follows what
 // would settle it to its card.
 func TestWhyNot(t *testing.T) {
-	night(t)
 	t.Parallel()
 	a := reading(t)
 	p := newPage(t, a, deskWidth, deskHeight)
