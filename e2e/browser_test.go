@@ -469,7 +469,9 @@ func (p *page) failed() {
 }
 
 func (p *page) shot(path string) {
-	png, err := chromedp.Run(p.ctx, chromedp.CaptureScreenshot())
+	ctx, cancel := context.WithTimeout(p.ctx, stuck) // a page that hangs shows nothing
+	defer cancel()
+	png, err := chromedp.Run(ctx, chromedp.CaptureScreenshot())
 	if err == nil {
 		err = os.WriteFile(path, png, 0o644)
 	}

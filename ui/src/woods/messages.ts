@@ -15,6 +15,9 @@ export interface Answer {
   body: Uint8Array
 }
 
+/** What pages that give way to newer ones tell their service worker. */
+export const leaving = 'LEAVING'
+
 /** What the worker says where the device has no book. */
 export const nothingHere = 'Nothing was taken along on this device.'
 

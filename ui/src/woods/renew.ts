@@ -1,6 +1,7 @@
 import { Workbox } from 'workbox-window'
 import type { Router } from 'vue-router'
 import { answerServiceWorker, isAway, setProgram } from './device'
+import { leaving } from './messages'
 import { fetchProgram } from './program'
 
 /** How long the first visit goes on, in ms, before all pages are fetched beside it: that keeps a processor busy for seconds. */
@@ -58,6 +59,7 @@ export function keepPages(router: Router) {
     }
     if (changed) return go()
     wb.addEventListener('controlling', go)
+    navigator.serviceWorker.controller?.postMessage({ type: leaving })
     wb.messageSkipWaiting()
     setTimeout(go, heldUp)
   }

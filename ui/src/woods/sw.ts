@@ -1,7 +1,7 @@
 /** Keeps the pages, fonts and drawings on the device, so that they open without a signal. */
 import { cleanupOutdatedCaches, createHandlerBoundToURL, precacheAndRoute } from 'workbox-precaching'
 import { NavigationRoute, registerRoute } from 'workbox-routing'
-import type { Answer } from './messages'
+import { leaving, type Answer } from './messages'
 
 interface Client {
   postMessage(message: unknown, transfer: Transferable[]): void
@@ -22,7 +22,12 @@ cleanupOutdatedCaches()
 self.addEventListener('activate', (e) => e.waitUntil(self.clients.claim())) // the first visit already counts
 self.addEventListener('message', (e) => {
   if (e.data?.type === 'SKIP_WAITING') void self.skipWaiting()
+  if (e.data?.type === leaving) leave()
 })
+
+/** A newer worker takes over only once this one has answered all it was asked: told that the pages leave, it answers at once. */
+let leave = () => {}
+const left = new Promise<null>((resolve) => (leave = () => resolve(null)))
 
 // The interface routes itself: every page is the first one.
 registerRoute(new NavigationRoute(createHandlerBoundToURL('/index.html'), { denylist: [/^\/api\//, /^\/openapi/] }))
@@ -67,11 +72,12 @@ const patience = 15_000
 async function askPage(url: string): Promise<Response | null> {
   for (const page of await self.clients.matchAll({ type: 'window' })) {
     const { port1, port2 } = new MessageChannel()
-    const answer = await new Promise<Answer | null>((resolve) => {
+    const answered = new Promise<Answer | null>((resolve) => {
       port1.onmessage = (e: MessageEvent<Answer | null>) => resolve(e.data)
       setTimeout(() => resolve(null), patience)
       page.postMessage({ ask: url }, [port2])
     })
+    const answer = await Promise.race([answered, left])
     port1.close()
     if (answer) return new Response(answer.body as Uint8Array<ArrayBuffer>, { status: answer.status, headers: answer.headers })
   }
