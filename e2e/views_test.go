@@ -12,6 +12,7 @@ import (
 	"testing"
 	"time"
 
+	"github.com/chromedp/cdproto/input"
 	"github.com/chromedp/chromedp"
 	"github.com/stretchr/testify/require"
 
@@ -166,6 +167,7 @@ func (p *page) show(path string, v view, narrow bool) {
 	if narrow && v.pane != "" {
 		p.press(`[data-to="` + v.pane + `"]`)
 	}
+	p.do(chromedp.MouseEvent(input.DispatchMouseEventTypeMouseMoved, 1, 1)) // what it lies on would say what it is
 	press := v.press
 	if narrow && v.narrow != nil {
 		press = v.narrow
