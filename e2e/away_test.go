@@ -97,9 +97,9 @@ func TestKilledWhileEntering(t *testing.T) {
 	tree := a.tree("LC-201")
 	a.stop()
 	p.enter(tree)
-	p.patient(opening).until(`window.kept.length > 3`)
+	p.patient(opening).until(`window.kept.length > 10`)
 	p.eval(`(window.workers.at(-1).terminate(), window.workers.at(-1).dispatchEvent(new ErrorEvent('error')), window.then = window.kept.length, '')`)
-	p.patient(opening).until(`window.kept.length > window.then + 2 && window.workers.length === 2`)
+	p.patient(opening).until(`window.kept.length > window.then + 5 && window.workers.length === 2`)
 	kept := 0
 	require.NoError(t, json.Unmarshal([]byte(p.eval(`String(window.kept.length)`)), &kept))
 	kill()

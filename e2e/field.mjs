@@ -55,12 +55,22 @@ await new Promise((ready) => {
   globalThis.ready = ready
   void go.run(instance)
 })
-const taken = { tracts: ['Lantern Creek watershed forest'], photos: false, guarded: false, device: 'test', name: 'Test', role: '', token: '', until: '' }
+const taken = {
+  tracts: ['Lantern Creek watershed forest'],
+  photos: false,
+  guarded: false,
+  device: 'test',
+  name: 'Test',
+  role: '',
+  token: '',
+  until: '',
+}
 await globalThis.field.take('book.db', '', 'http://home.invalid', JSON.stringify(taken))
 
 for await (const line of createInterface({ input: process.stdin })) {
   const [form, path] = [line.slice(0, line.indexOf(' ')), line.slice(line.indexOf(' ') + 1)]
   const { body } = await globalThis.field.ask('GET', path, [], null)
-  process.stdout.write(JSON.stringify(form === 'digest' ? createHash('sha256').update(body).digest('hex') : Buffer.from(body).toString()) + '\n')
+  const text = form === 'digest' ? createHash('sha256').update(body).digest('hex') : Buffer.from(body).toString()
+  process.stdout.write(JSON.stringify(text) + '\n')
 }
 process.exit()
