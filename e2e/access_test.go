@@ -11,7 +11,7 @@ import (
 // goes on, and windows are named after their pages.
 func TestFocusGoesWithTheWork(t *testing.T) {
 	t.Parallel()
-	a := reading(t)
+	a := sharedApp(t)
 	p := newPage(t, a, deskWidth, deskHeight)
 	p.open("/")
 	p.sees("60 of 400 trees")
@@ -36,7 +36,7 @@ func TestFocusGoesWithTheWork(t *testing.T) {
 // TestMapByKeyboard goes from tree to tree on the map, is told which it is, and opens it.
 func TestMapByKeyboard(t *testing.T) {
 	t.Parallel()
-	a := reading(t)
+	a := sharedApp(t)
 	p := newPage(t, a, deskWidth, deskHeight)
 	p.open("/map")
 	p.sees("400 trees with a position")
@@ -75,15 +75,15 @@ func TestNextTreeIsProposed(t *testing.T) {
 	)
 }
 
-// TestSuggestedNamesForAccessibility: the list that opens under a name is sound too.
+// TestSuggestedNamesForAccessibility: axe-core finds nothing serious in the list under a name.
 func TestSuggestedNamesForAccessibility(t *testing.T) {
 	t.Parallel()
-	a := reading(t)
+	a := sharedApp(t)
 	p := newPage(t, a, deskWidth, deskHeight)
-	p.soundsItself()
+	p.loadChecks()
 	p.open("/trees/" + a.tree("LC-103"))
 	p.press("#write-name")
 	p.write("#name-choice", "oak")
 	p.until(`document.querySelectorAll('.p-autocomplete-option').length > 3`)
-	require.Empty(t, p.found(`serious()`))
+	require.Empty(t, p.await(`serious()`))
 }

@@ -23,7 +23,7 @@ import (
 func TestOpensWithoutASignal(t *testing.T) {
 	t.Parallel()
 	a := newApp(t, true)
-	p := keepingPage(t, a, phoneWidth, phoneHeight)
+	p := cachingPage(t, a, phoneWidth, phoneHeight)
 	p.open("/")
 	p.sees("60 of 400 trees")
 	p.until(`navigator.serviceWorker.controller !== null`)
@@ -40,7 +40,7 @@ func TestOpensWithoutASignal(t *testing.T) {
 // closed the other goes on, and what it had asked is answered.
 func TestTwoWindowsAway(t *testing.T) {
 	t.Parallel()
-	a, one := carrying(t, deskWidth, deskHeight)
+	a, one := openDevice(t, deskWidth, deskHeight)
 	a.stop()
 	ctx, closeTwo := chromedp.NewContext(one.ctx)
 	require.NoError(t, chromedp.Do(ctx))
@@ -88,12 +88,12 @@ const watchWorkers = `window.Worker = class extends Worker { constructor(...how)
 // TestKilledWhileEntering: in a stream of entries the worker crashes, and then the browser
 // is killed; what was acknowledged is there when it is opened again, and comes home once.
 func TestKilledWhileEntering(t *testing.T) {
-	night(t)
+	nightly(t)
 	t.Parallel()
-	a, folder := carried(t)
+	a, folder := preparedDevice(t)
 	p, kill := newDevice(t, a, folder, deskWidth, deskHeight)
 	p.onEachPage(watchWorkers)
-	p.openAway("/")
+	p.openOffline("/")
 	tree := a.tree("LC-201")
 	a.stop()
 	p.enter(tree)
@@ -115,16 +115,14 @@ func TestKilledWhileEntering(t *testing.T) {
 
 func waitingCount(t *testing.T, p *page) int {
 	t.Helper()
-	var s away.Status
-	require.NoError(t, json.Unmarshal([]byte(p.asked("/api/away")), &s))
-	return s.Count
+	return decoded[away.Status](t, p.asked("/api/away")).Count
 }
 
 // TestDeviceFull: where there is no room left an entry is visibly refused, those before it
 // stay, and it goes on once there is room.
 func TestDeviceFull(t *testing.T) {
 	t.Parallel()
-	a, p := carrying(t, deskWidth, deskHeight)
+	a, p := openDevice(t, deskWidth, deskHeight)
 	tree := a.tree("LC-201")
 	a.stop()
 	p.do(call(storage.OverrideQuotaForOrigin, storage.OverrideQuotaForOriginParams{Origin: homeName, QuotaSize: new(float64)}))
@@ -143,7 +141,7 @@ func TestDeviceFull(t *testing.T) {
 // with home's.
 func TestStorageTaken(t *testing.T) {
 	t.Parallel()
-	_, p := carrying(t, deskWidth, deskHeight)
+	_, p := openDevice(t, deskWidth, deskHeight)
 	p.open("about:blank")
 	p.do(call(storage.ClearDataForOrigin, storage.ClearDataForOriginParams{Origin: homeName, StorageTypes: "file_systems"}))
 	p.open("/")
@@ -187,8 +185,8 @@ func (l laid) Open(name string) (fs.File, error) {
 // while a tree is open.
 func TestRenewed(t *testing.T) {
 	t.Parallel()
-	a, p := carrying(t, deskWidth, deskHeight)
-	p.goes("/trees/" + a.tree("LC-201"))
+	a, p := openDevice(t, deskWidth, deskHeight)
+	p.follow("/trees/" + a.tree("LC-201"))
 	p.patient(opening).until(`document.querySelector('[data-work]') !== null`)
 	a.stop()
 	a.pages = renewed(t)
@@ -205,17 +203,33 @@ func TestRenewed(t *testing.T) {
 	p.patient(opening).sees("60 of 400 trees")
 }
 
+// TestRenewedWhileWaiting: newer pages come although the older ones still wait for an image
+// that neither the device's page nor the server answers.
+func TestRenewedWhileWaiting(t *testing.T) {
+	t.Parallel()
+	a, profile := preparedDevice(t)
+	p, _ := newDevice(t, a, profile, deskWidth, deskHeight)
+	p.onEachPage(`navigator.serviceWorker.addEventListener('message', (e) => e.data?.ask?.includes('/never/') && e.stopImmediatePropagation())`)
+	p.openOffline("/")
+	a.stop()
+	a.pages, a.hang = renewed(t), "/never/"
+	a.start()
+	p.eval(`((window.image = new Image()).src = '/api/plates/never/twig/Acer%20rubrum', '')`)
+	p.eval(`(navigator.serviceWorker.getRegistration().then((r) => r.update()), '')`)
+	p.patient(opening).until(`document.querySelector('meta[name=renewed]') !== null`)
+}
+
 // TestDrawnAway: a device draws by itself, tiles and plates, and keeps what it drew.
 func TestDrawnAway(t *testing.T) {
 	t.Parallel()
-	a, p := carrying(t, deskWidth, deskHeight)
+	a, p := openDevice(t, deskWidth, deskHeight)
 	a.stop()
-	p.goes("/flora/Quercus%20alba")
+	p.follow("/flora/Quercus%20alba")
 	p.patient(opening).until(`[...document.querySelectorAll('.set img')].filter((i) => i.naturalWidth > 0).length === 3`)
 	const kept = `(window.kept = undefined, caches.open('palethicket-plates').then((c) => c.keys()).then((k) => (window.kept = k.length)), '')`
 	p.eval(kept)
 	p.until(`window.kept >= 3`)
-	p.goes("/practice")
+	p.follow("/practice")
 	p.patient(opening).sees("Whose twig is this?")
 	p.patient(opening).until(`document.querySelector('.card img')?.naturalWidth > 0`)
 	p.press("[data-unknown]")
@@ -229,7 +243,7 @@ func TestDrawnAway(t *testing.T) {
 // signs in on it once with a connection and then without, and each one's entries go home
 // under their name.
 func TestCrewAway(t *testing.T) {
-	night(t)
+	nightly(t)
 	t.Parallel()
 	a := newCrew(t, true, book.NewMember{Name: "Wren Halloran", Role: book.Lead, Password: crewPassword},
 		book.NewMember{Name: "Tobias Okafor", Role: book.Observer, Password: crewPassword})
@@ -277,8 +291,7 @@ func (p *page) fetched(path string) string {
 
 func treesOf(t *testing.T, text string) []book.TreeLine {
 	t.Helper()
-	var list book.TreeList
-	require.NoError(t, json.Unmarshal([]byte(text), &list), text)
-	require.NotEmpty(t, list.Trees, text)
-	return list.Trees
+	trees := decoded[book.TreeList](t, text).Trees
+	require.NotEmpty(t, trees, text)
+	return trees
 }

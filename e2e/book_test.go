@@ -18,7 +18,7 @@ import (
 // TestFindATree searches by tag and by name, filters by status and pages.
 func TestFindATree(t *testing.T) {
 	t.Parallel()
-	a := reading(t)
+	a := sharedApp(t)
 	p := newPage(t, a, deskWidth, deskHeight)
 	p.open("/")
 	p.sees("60 of 400 trees")
@@ -66,7 +66,7 @@ func TestProbably(t *testing.T) {
 // TestWorklistToDesk takes the look that is worth most and lands on its card.
 func TestWorklistToDesk(t *testing.T) {
 	t.Parallel()
-	a := reading(t)
+	a := sharedApp(t)
 	p := newPage(t, a, deskWidth, deskHeight)
 	p.open("/worklist")
 	p.sees("halves what is open")
@@ -81,7 +81,7 @@ func TestWorklistToDesk(t *testing.T) {
 // TestMapOpensATree presses a tree on the map.
 func TestMapOpensATree(t *testing.T) {
 	t.Parallel()
-	a := reading(t)
+	a := sharedApp(t)
 	p := newPage(t, a, deskWidth, deskHeight)
 	p.open("/map")
 	p.sees("400 trees with a position")
@@ -186,7 +186,7 @@ func TestImportByHand(t *testing.T) {
 func TestPhotograph(t *testing.T) {
 	t.Parallel()
 	a := newApp(t, true)
-	p := drawnPage(t, a, deskWidth, deskHeight)
+	p := imagePage(t, a, deskWidth, deskHeight)
 	img := image.NewRGBA(image.Rect(0, 0, 900, 600))
 	for i := range 900 * 600 {
 		img.Set(i%900, i/900, color.RGBA{uint8(i % 251), 90, 60, 255})
@@ -235,7 +235,7 @@ func TestSignInInTheBrowser(t *testing.T) {
 // off by itself, and explained.
 func TestExpectTheStand(t *testing.T) {
 	t.Parallel()
-	a := reading(t)
+	a := sharedApp(t)
 	p := newPage(t, a, deskWidth, deskHeight)
 	id := a.tree("LC-303")
 	before := a.view(id).Result.Ranking

@@ -6,6 +6,7 @@ import (
 	"encoding/json"
 	"errors"
 	"fmt"
+	"io"
 	"io/fs"
 	"log/slog"
 	"net"
@@ -47,34 +48,32 @@ type app struct {
 	crew  []book.NewMember // who signs in; nobody needs to without
 	hired bool             // the book has them
 	kit   bool             // simulated instruments are listened to
+	hang  string           // requests for addresses that hold it are never answered; empty: none
 	line  *atomic.Int64    // bytes that went over it
 }
 
-// newApp serves a book of the test's own, for who writes: the demo's, or an empty one.
-func newApp(t *testing.T, fill bool) *app {
+// newApp serves a book of the test's own, which it may write to: a copy of the demo's, or an empty one.
+func newApp(t *testing.T, demo bool) *app {
 	t.Helper()
-	return startApp(t, fill, false)
+	return serve(t, &app{data: newBook(t, demo)})
 }
 
-func startApp(t *testing.T, fill, kit bool) *app {
+// newCrew serves such a book to a crew.
+func newCrew(t *testing.T, demo bool, crew ...book.NewMember) *app {
 	t.Helper()
-	folder := t.TempDir()
-	if fill {
-		demotest.CopyTo(t, folder)
-	}
-	return serve(t, &app{data: filepath.Join(folder, "book.db"), kit: kit})
+	return serve(t, &app{data: newBook(t, demo), crew: crew})
 }
 
-// newCrew serves a copy of the demo's book to a crew, or an empty one.
-func newCrew(t *testing.T, fill bool, crew ...book.NewMember) *app {
+func newBook(t *testing.T, demo bool) (path string) {
 	t.Helper()
 	folder := t.TempDir()
-	if fill {
+	if demo {
 		demotest.CopyTo(t, folder)
 	}
-	return serve(t, &app{data: filepath.Join(folder, "book.db"), crew: crew})
+	return filepath.Join(folder, "book.db")
 }
 
+// serve serves a book until the test ends.
 func serve(t *testing.T, a *app) *app {
 	t.Helper()
 	a.t, a.addr, a.line = t, "127.0.0.1:0", new(atomic.Int64)
@@ -83,19 +82,19 @@ func serve(t *testing.T, a *app) *app {
 	return a
 }
 
-// shared is the demo's book, served to all tests that only read.
+// shared is one copy of the demo's book, served to all tests that only read.
 var (
 	shared   *app
 	sharedMu sync.Mutex
 )
 
-// reading serves the demo's book to a test that enters nothing.
-func reading(t *testing.T) *app {
+// sharedApp serves the demo's book to a test that does not write to it.
+func sharedApp(t *testing.T) *app {
 	t.Helper()
 	sharedMu.Lock()
 	defer sharedMu.Unlock()
 	if shared == nil {
-		folder := lasting(t)
+		folder := sharedFolder(t)
 		demotest.CopyTo(t, folder)
 		shared = &app{t: t, data: filepath.Join(folder, "book.db"), addr: "127.0.0.1:0", line: new(atomic.Int64)}
 		shared.start()
@@ -103,7 +102,7 @@ func reading(t *testing.T) *app {
 	}
 	mine := *shared
 	mine.t = t
-	mine.stop = func() { t.Fatal("others read this book, too: serve one of your own") }
+	mine.stop = func() { t.Fatal("other tests read this book too: serve your own") }
 	return &mine
 }
 
@@ -136,7 +135,7 @@ func (a *app) start() {
 		require.NoError(a.t, b.Listen(a.t.Context(), hub))
 	}
 	app := web.New(b, web.Options{Log: slog.New(slog.DiscardHandler), Guarded: len(a.crew) > 0, Instruments: hub})
-	srv := &http.Server{Handler: app.Handler(a.pages)}
+	srv := &http.Server{Handler: a.hanging(app.Handler(a.pages))}
 	go srv.Serve(counted{ln, a.line})
 	a.stop = func() {
 		hub.Close()
@@ -147,7 +146,18 @@ func (a *app) start() {
 	}
 }
 
-// ends are what is done after all tests, the last first.
+// hanging leaves some requests without an answer, until their client gives up.
+func (a *app) hanging(next http.Handler) http.Handler {
+	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
+		if a.hang != "" && strings.Contains(r.URL.Path, a.hang) {
+			<-r.Context().Done()
+			return
+		}
+		next.ServeHTTP(w, r)
+	})
+}
+
+// ends are run after all tests, the last first.
 var (
 	ends   []func()
 	endsMu sync.Mutex
@@ -159,8 +169,8 @@ func atEnd(do func()) {
 	ends = append(ends, do)
 }
 
-// lasting is a folder that lasts as long as the tests of the package.
-func lasting(t *testing.T) string {
+// sharedFolder is removed after all tests.
+func sharedFolder(t *testing.T) string {
 	t.Helper()
 	folder, err := os.MkdirTemp("", "palethicket-e2e")
 	require.NoError(t, err)
@@ -178,14 +188,27 @@ func TestMain(m *testing.M) {
 
 func (a *app) url(path string) string { return "http://" + a.addr + path }
 
-// tree gives the id of the tree with a tag.
-func (a *app) tree(tag string) string {
-	res, err := http.Get(a.url("/api/trees?text=" + tag))
+// answer asks the API, as nobody in particular.
+func (a *app) answer(path string) string {
+	a.t.Helper()
+	res, err := http.Get(a.url(path))
 	require.NoError(a.t, err)
 	defer res.Body.Close()
-	var list book.TreeList
-	require.NoError(a.t, json.NewDecoder(res.Body).Decode(&list))
-	for _, t := range list.Trees {
+	text, err := io.ReadAll(res.Body)
+	require.NoError(a.t, err)
+	return string(text)
+}
+
+func decoded[T any](t *testing.T, text string) (v T) {
+	t.Helper()
+	require.NoError(t, json.Unmarshal([]byte(text), &v), text)
+	return v
+}
+
+// tree gives the id of the tree with a tag.
+func (a *app) tree(tag string) string {
+	a.t.Helper()
+	for _, t := range decoded[book.TreeList](a.t, a.answer("/api/trees?text="+tag)).Trees {
 		if t.Tag == tag {
 			return t.ID
 		}
@@ -196,12 +219,8 @@ func (a *app) tree(tag string) string {
 
 // view asks the API for a tree as it stands.
 func (a *app) view(id string) book.TreeView {
-	res, err := http.Get(a.url("/api/trees/" + id))
-	require.NoError(a.t, err)
-	defer res.Body.Close()
-	var v book.TreeView
-	require.NoError(a.t, json.NewDecoder(res.Body).Decode(&v))
-	return v
+	a.t.Helper()
+	return decoded[book.TreeView](a.t, a.answer("/api/trees/"+id))
 }
 
 // page is a browser window.
@@ -217,11 +236,10 @@ const (
 	phoneWidth, phoneHeight = 390, 844
 )
 
-// noWorker has a page keep nothing on the device. Keeping all pages takes a processor seconds,
-// and is tested where it matters; see [keepingPage].
+// noWorker leaves a page without a service worker, which takes seconds to cache all pages; see [cachingPage].
 const noWorker = `delete Navigator.prototype.serviceWorker`
 
-// newPage is a window with a profile of its own, which shows no pictures: to draw them takes a third of the time.
+// newPage is a window with a profile of its own. It loads no images: drawing them takes a third of the time.
 func newPage(t *testing.T, a *app, width, height int64) *page {
 	t.Helper()
 	p := openPage(t, plainBrowser, a, width, height)
@@ -229,16 +247,16 @@ func newPage(t *testing.T, a *app, width, height int64) *page {
 	return p
 }
 
-// drawnPage shows pictures, too.
-func drawnPage(t *testing.T, a *app, width, height int64) *page {
+// imagePage is a window that loads images.
+func imagePage(t *testing.T, a *app, width, height int64) *page {
 	t.Helper()
 	p := openPage(t, drawingBrowser, a, width, height)
 	p.onEachPage(noWorker)
 	return p
 }
 
-// keepingPage is a window that keeps the pages on the device.
-func keepingPage(t *testing.T, a *app, width, height int64) *page {
+// cachingPage is a window with images and a service worker.
+func cachingPage(t *testing.T, a *app, width, height int64) *page {
 	t.Helper()
 	return openPage(t, drawingBrowser, a, width, height)
 }
@@ -257,7 +275,7 @@ func openPage(t *testing.T, of func() (context.Context, error), a *app, width, h
 	return p
 }
 
-// in is the page, for a test within the test that opened it.
+// in is the page in a subtest.
 func (p *page) in(t *testing.T) *page { return &page{t, p.ctx, p.patience, p.home} }
 
 // onEachPage runs a script before any of a page's own.
@@ -274,7 +292,7 @@ func browserOptions(path string) []chromedp.ExecAllocatorOption {
 	return append(chromedp.DefaultExecAllocatorOptions[:], chromedp.ExecPath(path), chromedp.NoSandbox,
 		chromedp.Flag("disable-gpu", true), chromedp.Flag("disable-background-networking", true),
 		chromedp.Flag("disable-component-update", true), chromedp.Flag("disable-sync", true),
-		chromedp.Flag("force-prefers-reduced-motion", true), chromedp.Flag("js-flags", script))
+		chromedp.Flag("js-flags", script))
 }
 
 // Two browsers are shared by all pages that are no device's.
@@ -315,8 +333,8 @@ func chromium() (string, error) {
 	return "", errors.New("these tests need Chromium: apt-get install chromium-headless-shell, or name one in PT_CHROMIUM")
 }
 
-// night leaves a long test to make nightly.
-func night(t *testing.T) {
+// nightly skips a long test in make test; make nightly runs it.
+func nightly(t *testing.T) {
 	t.Helper()
 	if testing.Short() {
 		t.Skip("make nightly runs it")
@@ -356,13 +374,13 @@ func (p *page) open(path string) {
 	p.do(chromedp.Navigate(path))
 }
 
-// goes goes to a page of the book without loading it anew, as a link does: on a device that would open its book anew.
-func (p *page) goes(path string) {
+// follow opens a page of the book as a link does, without loading the program again.
+func (p *page) follow(path string) {
 	p.t.Helper()
 	to := func(path string) {
 		p.eval(fmt.Sprintf(`(history.pushState({}, '', %q), dispatchEvent(new PopStateEvent('popstate', { state: {} })), '')`, path))
 	}
-	to("/waiting") // so that nothing of a page like it is taken for it
+	to("/waiting") // so that the page before is not taken for one of the same kind
 	p.until(`document.querySelector('h1')?.textContent === 'Kept on this device'`)
 	to(path)
 }

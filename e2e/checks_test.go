@@ -91,7 +91,7 @@ func TestCheckCruise(t *testing.T) {
 func TestWalkAtTheDesk(t *testing.T) {
 	t.Parallel()
 	a := newApp(t, true)
-	p := drawnPage(t, a, deskWidth, deskHeight)
+	p := imagePage(t, a, deskWidth, deskHeight)
 	p.open("/practice/walks")
 	p.sees("Begin a walk")
 	p.clear("[data-walk-trees]")
@@ -141,10 +141,10 @@ func TestSpring(t *testing.T) {
 
 // TestWordsAndPairs answers a word card by one press, and a pair by which is which and by what.
 func TestWordsAndPairs(t *testing.T) {
-	night(t)
+	nightly(t)
 	t.Parallel()
 	a := newApp(t, true)
-	p := drawnPage(t, a, phoneWidth, phoneHeight)
+	p := imagePage(t, a, phoneWidth, phoneHeight)
 	p.open("/practice")
 	p.press(`[data-kind="word"]`)
 	p.press(`[data-kind="twig"]`)

@@ -9,7 +9,7 @@ import (
 // TestPlanADay plans a day from the worklist, leaves a tree out, and is told what cannot be.
 func TestPlanADay(t *testing.T) {
 	t.Parallel()
-	a := reading(t)
+	a := sharedApp(t)
 	p := newPage(t, a, deskWidth, deskHeight)
 	p.open("/worklist")
 	p.press("[data-plan]")
@@ -33,7 +33,7 @@ func TestPlanADay(t *testing.T) {
 // is done leaves the plan, and the rest is planned anew from here and now.
 func TestDayInTheWoods(t *testing.T) {
 	t.Parallel()
-	a := startApp(t, true, true) // the receiver says where one is
+	a := serve(t, &app{data: newBook(t, true), kit: true}) // the receiver says where one is
 	p := newPage(t, a, phoneWidth, phoneHeight)
 	p.open("/day")
 	p.until(`document.querySelector('[data-day-date]') !== null`)

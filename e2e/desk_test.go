@@ -149,7 +149,7 @@ func TestKeyboardAlone(t *testing.T) {
 // TestUndoOfLooksAndFacts takes a withdrawn look back with its scores, and a
 // fact of the visit.
 func TestUndoOfLooksAndFacts(t *testing.T) {
-	night(t)
+	nightly(t)
 	t.Parallel()
 	a := newApp(t, true)
 	p := newPage(t, a, deskWidth, deskHeight)
@@ -203,8 +203,8 @@ func TestMeasures(t *testing.T) {
 // they differ in, and presses a difference to score it.
 func TestDrawnAndCompared(t *testing.T) {
 	t.Parallel()
-	a := reading(t)
-	p := drawnPage(t, a, deskWidth, deskHeight)
+	a := sharedApp(t)
+	p := imagePage(t, a, deskWidth, deskHeight)
 	p.open("/trees/" + a.tree("LC-204"))
 	p.press("[data-drawn]")
 	p.until(`[...document.querySelectorAll('.p-dialog img')].filter((i) => i.naturalWidth > 0).length === 9`)
@@ -219,7 +219,7 @@ func TestDrawnAndCompared(t *testing.T) {
 // TestCautionsBite shows a caution at the part of the tree where it matters.
 func TestCautionsBite(t *testing.T) {
 	t.Parallel()
-	a := reading(t)
+	a := sharedApp(t)
 	p := newPage(t, a, deskWidth, deskHeight)
 	p.open("/trees/" + a.tree("LC-106")) // a black cherry
 	p.press(`[data-section="twig"]`)

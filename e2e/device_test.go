@@ -20,19 +20,19 @@ import (
 // opening is how long a device may take to open its book on a busy machine.
 const opening = time.Minute
 
-// A browser keeps what it stores by the address that it was stored from. So that what one
-// device stored can be copied for another test, every device calls home by this name, and its
-// browser is told which server that is; a secure one, as browsers have it.
+// homeName is the server's address to every device. Browsers store things by address: with one
+// address for all, a device's storage can be copied for another test. Each browser is told
+// which port it stands for. Browsers trust localhost as they trust HTTPS.
 const homeName = "http://localhost"
 
-// prepared is a device that took the demo's tract along, and the book that it was taken from, made once.
+// prepared holds a server's book and the browser profile of a device that downloaded its tract. It is made once.
 var prepared struct {
 	sync.Mutex
 	folder string
 }
 
-// carried gives home, and the folder of a device that took home's tract along.
-func carried(t *testing.T) (home *app, device string) {
+// preparedDevice serves a copy of the prepared book and gives a copy of the device's profile.
+func preparedDevice(t *testing.T) (home *app, profile string) {
 	t.Helper()
 	prepared.Lock()
 	if prepared.folder == "" {
@@ -45,17 +45,16 @@ func carried(t *testing.T) (home *app, device string) {
 	return serve(t, &app{data: filepath.Join(folder, "home", "book.db")}), filepath.Join(folder, "device")
 }
 
-// prepare takes the demo's tract along, and leaves what lies at home and on the device in a folder.
+// prepare downloads the demo's tract to a device, and leaves both sides in a folder.
 func prepare(t *testing.T) (folder string) {
 	t.Helper()
-	folder = lasting(t)
+	folder = sharedFolder(t)
 	home, device := filepath.Join(folder, "home"), filepath.Join(folder, "device")
 	require.NoError(t, os.Mkdir(home, 0o700))
 	demotest.CopyTo(t, home)
 	a := serve(t, &app{data: filepath.Join(home, "book.db")})
 	p, _ := newDevice(t, a, device, deskWidth, deskHeight)
 	p.takeAlong()
-	p.until(`navigator.serviceWorker.controller !== null`)
 	p.close()
 	a.stop()
 	for _, name := range dispensable {
@@ -64,9 +63,9 @@ func prepare(t *testing.T) (folder string) {
 	return folder
 }
 
-// dispensable is what a browser's profile holds beside what was stored, and what it would only hand on.
-var dispensable = []string{"SingletonLock", "SingletonCookie", "SingletonSocket", "Default/Cache", "Default/GPUCache", "GrShaderCache", "ShaderCache",
-	"GraphiteDawnCache", "component_crx_cache", "BrowserMetrics"}
+// dispensable are the parts of a profile that are locks or caches, and need no copy.
+var dispensable = []string{"SingletonLock", "SingletonCookie", "SingletonSocket", "Default/Cache", "Default/GPUCache", "GrShaderCache",
+	"ShaderCache", "GraphiteDawnCache", "component_crx_cache", "BrowserMetrics"}
 
 // newDevice is a browser of its own, whose storage lies in a folder, as a person's does: a
 // private window keeps its files elsewhere, and slowly. kill ends it as a dying battery does.
@@ -91,23 +90,23 @@ func newDevice(t *testing.T, a *app, folder string, width, height int64) (p *pag
 	}
 }
 
-// close ends a device's browser as a person does, once it has written down what it keeps.
+// close ends a device's browser as a person does: it saves its profile first.
 func (p *page) close() {
 	p.t.Helper()
 	require.NoError(p.t, chromedp.Cancel(p.ctx))
 }
 
-// carrying is a device that took the demo's tract along, and home, which it can reach.
-func carrying(t *testing.T, width, height int64) (home *app, p *page) {
+// openDevice opens a copy of the prepared device, which can reach home.
+func openDevice(t *testing.T, width, height int64) (home *app, p *page) {
 	t.Helper()
-	home, folder := carried(t)
-	p, _ = newDevice(t, home, folder, width, height)
-	p.openAway("/")
+	home, profile := preparedDevice(t)
+	p, _ = newDevice(t, home, profile, width, height)
+	p.openOffline("/")
 	return home, p
 }
 
-// openAway opens a page, and waits until the device's book is open.
-func (p *page) openAway(path string) {
+// openOffline opens a page and waits until the device's book is open.
+func (p *page) openOffline(path string) {
 	p.t.Helper()
 	p.open(path)
 	p.asked("/api/away")
@@ -155,7 +154,7 @@ func requestOf(method, body string) string {
 // nothingWaits waits until all that was entered on the device is home.
 func (p *page) nothingWaits() {
 	p.t.Helper()
-	p.goes("/woods")
+	p.follow("/woods")
 	p.press("[data-meet]")
 	p.patient(opening).until(`document.querySelector('[data-waiting]')?.textContent.includes('all of it is home')`)
 }

@@ -1,6 +1,9 @@
-// Runs the devices' program without a browser: node field.mjs FOLDER-OF-PAGES FOLDER, where
-// part.db in the second is what a device would take along. It answers each line of its
-// input, "digest PATH" or "text PATH", by one line of JSON.
+// Runs the devices' program without a browser:
+//
+//	node field.mjs PAGES FOLDER
+//
+// FOLDER/part.db is the book that a device would download. For each line of input, "digest PATH"
+// or "text PATH", it prints the answer as one line of JSON.
 import { createHash } from 'node:crypto'
 import { readFileSync } from 'node:fs'
 import { createInterface } from 'node:readline'
@@ -48,7 +51,7 @@ Object.defineProperty(globalThis, 'navigator', { value: { storage: { getDirector
 await import(pathToFileURL(resolve(pages, 'wasm_exec.js')))
 const done = (...args) => args.at(-1)(null)
 Object.assign(globalThis.fs, { mkdir: done, rmdir: done, unlink: done })
-globalThis.fs.writeSync = (fd, text) => (process.stderr.write(text), text.length) // what it says of itself
+globalThis.fs.writeSync = (fd, text) => (process.stderr.write(text), text.length) // its log
 const go = new Go()
 const { instance } = await WebAssembly.instantiate(brotliDecompressSync(readFileSync(`${pages}/field.wasm.br`)), go.importObject)
 await new Promise((ready) => {

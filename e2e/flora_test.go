@@ -8,10 +8,10 @@ import (
 // TestFloraIsBrowsed finds a tree by a name that means two, by what it shows,
 // and reads the page about it.
 func TestFloraIsBrowsed(t *testing.T) {
-	night(t)
+	nightly(t)
 	t.Parallel()
-	a := reading(t)
-	p := drawnPage(t, a, deskWidth, deskHeight)
+	a := sharedApp(t)
+	p := imagePage(t, a, deskWidth, deskHeight)
 	p.open("/flora")
 	p.write(`input[type="search"]`, "sycamore")
 	p.sees("means 2 trees")

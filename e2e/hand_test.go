@@ -193,7 +193,7 @@ func TestTwoPeopleOneDevice(t *testing.T) {
 // as one left it.
 func TestFiltersStayWithTheirPage(t *testing.T) {
 	t.Parallel()
-	a := reading(t)
+	a := sharedApp(t)
 	p := newPage(t, a, deskWidth, deskHeight)
 	p.open("/stands")
 	p.press(`[data-stand="Upper slope"]`)

@@ -64,7 +64,7 @@ func TestNameATree(t *testing.T) {
 // TestKindsOfScore scores a sign, lowers a certainty, keeps two states, counts
 // back, and withdraws.
 func TestKindsOfScore(t *testing.T) {
-	night(t)
+	nightly(t)
 	t.Parallel()
 	a := newApp(t, true)
 	p := newPage(t, a, deskWidth, deskHeight)
@@ -100,7 +100,7 @@ func TestKindsOfScore(t *testing.T) {
 // TestTwoWindows scores one tree in two windows; both scores are kept and both
 // windows come to show them.
 func TestTwoWindows(t *testing.T) {
-	night(t)
+	nightly(t)
 	t.Parallel()
 	a := newApp(t, true)
 	id := a.tree("LC-205")
@@ -143,9 +143,9 @@ func TestLostConnection(t *testing.T) {
 
 // TestStranger shows that a fallen twig is probably another tree's.
 func TestStranger(t *testing.T) {
-	night(t)
+	nightly(t)
 	t.Parallel()
-	a := reading(t)
+	a := sharedApp(t)
 	p := newPage(t, a, deskWidth, deskHeight)
 	p.open("/trees/" + a.tree("LC-103"))
 	p.sees("probably another tree")
@@ -154,7 +154,7 @@ func TestStranger(t *testing.T) {
 
 // TestPhone scores with one thumb at the width of a phone.
 func TestPhone(t *testing.T) {
-	night(t)
+	nightly(t)
 	t.Parallel()
 	a := newApp(t, true)
 	p := newPage(t, a, phoneWidth, phoneHeight)
@@ -171,7 +171,7 @@ func TestPhone(t *testing.T) {
 // would settle it to its card.
 func TestWhyNot(t *testing.T) {
 	t.Parallel()
-	a := reading(t)
+	a := sharedApp(t)
 	p := newPage(t, a, deskWidth, deskHeight)
 	p.open("/trees/" + a.tree("LC-201"))
 	p.press(`[data-why="Fraxinus pennsylvanica"]`)

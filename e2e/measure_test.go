@@ -76,7 +76,7 @@ func TestMeasuredForATree(t *testing.T) {
 // Nothing is taken by itself, a changed reading changes the height, and the story says what read it.
 func TestInstrumentsAtATree(t *testing.T) {
 	t.Parallel()
-	a := startApp(t, true, true)
+	a := serve(t, &app{data: newBook(t, true), kit: true})
 	id := a.tree("LC-202")
 	p := newPage(t, a, deskWidth, deskHeight)
 	p.open("/trees/" + id + "/story")
@@ -133,11 +133,11 @@ func TestInstrumentsAtATree(t *testing.T) {
 
 // TestMarksOnAPhotograph marks a known length by presses and another by keys, and scores it.
 func TestMarksOnAPhotograph(t *testing.T) {
-	night(t)
+	nightly(t)
 	t.Parallel()
 	a := newApp(t, true)
 	id := a.tree("LC-101")
-	p := drawnPage(t, a, deskWidth, deskHeight)
+	p := imagePage(t, a, deskWidth, deskHeight)
 	p.open("/trees/" + id + "/story")
 	p.press("[data-measure-photo]")
 	press := func(x, y string) {

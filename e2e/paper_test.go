@@ -54,14 +54,14 @@ func TestKeysASheetIn(t *testing.T) {
 	require.NotEmpty(t, a.view(a.tree("LC-9002")).Looks)
 }
 
-// follows follows a label's code as a link, and types a tag.
-func (p *page) follows(id string) {
+// followCode follows a label's code as a link, and types a tag.
+func (p *page) followCode(id string) {
 	p.t.Helper()
 	there := fmt.Sprintf(`location.pathname === '/trees/%s'`, id)
 	p.open("/t/" + id)
 	p.patient(opening).until(there)
 	p.patient(opening).sees("LC-612")
-	p.goes("/t")
+	p.follow("/t")
 	p.write("[data-code-typed]", "lc-612\r")
 	p.until(there)
 }
@@ -69,11 +69,11 @@ func (p *page) follows(id string) {
 // TestCodeOpensATree follows a label's code, starts what nobody has, and has a reader of codes hand one over.
 func TestCodeOpensATree(t *testing.T) {
 	t.Parallel()
-	a := reading(t)
+	a := sharedApp(t)
 	id := a.tree("LC-612")
 	p := newPage(t, a, phoneWidth, phoneHeight)
-	p.follows(id)
-	p.goes("/t/?tag=LC-9100&tract=Lantern+Creek+watershed+forest")
+	p.followCode(id)
+	p.follow("/t/?tag=LC-9100&tract=Lantern+Creek+watershed+forest")
 	p.press("[data-code-begin]")
 	p.until(`document.querySelector('#new-tag')?.value === 'LC-9100'`)
 
@@ -90,9 +90,9 @@ func TestCodeOpensATree(t *testing.T) {
 // TestCodeAway follows a label's code on a device without a signal.
 func TestCodeAway(t *testing.T) {
 	t.Parallel()
-	a, folder := carried(t)
+	a, folder := preparedDevice(t)
 	id := a.tree("LC-612")
 	p, _ := newDevice(t, a, folder, phoneWidth, phoneHeight)
 	a.stop()
-	p.follows(id)
+	p.followCode(id)
 }

@@ -11,7 +11,7 @@ import (
 func TestPractice(t *testing.T) {
 	t.Parallel()
 	a := newApp(t, false)
-	p := drawnPage(t, a, deskWidth, deskHeight)
+	p := imagePage(t, a, deskWidth, deskHeight)
 	p.open("/practice")
 	p.sees("Whose twig is this?")
 	p.until(`document.querySelector('.card img')?.naturalWidth > 0`)

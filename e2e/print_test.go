@@ -17,8 +17,8 @@ const pressable = `[...document.querySelectorAll('nav, select, .foot, button.pre
 // TestPrint: on paper each page says all of what it is about, and nothing that is pressed.
 func TestPrint(t *testing.T) {
 	t.Parallel()
-	a := reading(t)
-	p := drawnPage(t, a, deskWidth, deskHeight)
+	a := sharedApp(t)
+	p := imagePage(t, a, deskWidth, deskHeight)
 	p.do(call(emulation.SetEmulatedMedia, emulation.SetEmulatedMediaParams{Media: "print"}))
 	tree := "/trees/" + a.tree("LC-101")
 	for view, whole := range map[string]string{

@@ -19,12 +19,12 @@ import (
 	"palethicket/book"
 )
 
-// TestTheSameAnswers: every tree of the demo's book, its lists, its map and what stands
-// grow on are the same, byte for byte, from the program of a device, here run by Node. It prints, too.
+// TestTheSameAnswers asks the devices' program, run by Node, for every tree of the demo, its
+// lists, map and stands. The answers must equal the server's, byte for byte. It also prints.
 func TestTheSameAnswers(t *testing.T) {
 	t.Parallel()
 	built(t)
-	a := newApp(t, true)
+	a := sharedApp(t)
 	trees := decoded[book.TreeList](t, a.answer("/api/trees?limit=500")).Trees
 	require.Len(t, trees, 400)
 	paths := []string{
@@ -57,10 +57,10 @@ func TestTheSameAnswers(t *testing.T) {
 	}
 }
 
-// TestTheSameAnswersInTheBrowser: so it is where it is used.
+// TestTheSameAnswersInTheBrowser asks the program where it is used.
 func TestTheSameAnswersInTheBrowser(t *testing.T) {
 	t.Parallel()
-	a, p := carrying(t, deskWidth, deskHeight)
+	a, p := openDevice(t, deskWidth, deskHeight)
 	for _, l := range decoded[book.TreeList](t, a.answer("/api/trees?limit=20")).Trees {
 		path := "/api/trees/" + l.ID
 		if want, got := a.answer(path), p.asked(path); want != got {
@@ -69,14 +69,14 @@ func TestTheSameAnswersInTheBrowser(t *testing.T) {
 	}
 }
 
-// program is the devices' program, run by Node, with the demo's tract.
+// program is the devices' program, run by Node, holding the demo's tract.
 type program struct {
 	t   *testing.T
 	in  io.Writer
 	out *bufio.Reader
 }
 
-// newProgram has it take along what a device would.
+// newProgram starts it with what a device would download.
 func newProgram(t *testing.T, a *app) *program {
 	t.Helper()
 	folder := t.TempDir()

@@ -3,7 +3,6 @@ package e2e
 import (
 	"context"
 	_ "embed"
-	"encoding/json"
 	"fmt"
 	"os"
 	"path/filepath"
@@ -22,17 +21,17 @@ import (
 // view is a page in a state worth looking at.
 type view struct {
 	route  string   // its name in the router
-	marked bool     // of a book that holds markup in every field, not of the demo's
-	path   string   // {LC-101} stands for a tree's id, {check} and the like for what [scene] knows
-	pane   string   // the part of a tree's page that a phone shows; empty: the scores
-	press  []string // what is pressed before it is looked at
-	narrow []string // what is pressed in its place on a phone; nil: the same
-	shows  string   // what it says then
+	marked bool     // in a book with markup in every field, not in the demo's
+	path   string   // {LC-101} stands for a tree's id; {check} and the like are known to [scene]
+	pane   string   // the part of a tree's page to open on a phone; empty: the scores
+	press  []string // what to press first
+	narrow []string // what to press on a phone instead; nil: the same
+	shows  string   // what it then says
 
-	desk, phone string // the names of its pictures in docs/screenshots; empty: none is kept
+	desk, phone string // names of its pictures in docs/screenshots; empty: none
 }
 
-// views are all of them: each is looked at by [TestViews], at the desk and on a phone. Every route has one.
+// views has every route at least once. [TestViews] checks each view at the desk and on a phone.
 var views = []view{
 	{route: "trees", path: "/", shows: "Bluff ridge", desk: "trees"},
 	{route: "worklist", path: "/worklist", shows: "halves what is open", desk: "worklist"},
@@ -42,7 +41,8 @@ var views = []view{
 	{route: "tree", path: "/trees/{LC-103}", pane: "looks", shows: "probably another tree", desk: "desk"},
 	{route: "tree", path: "/trees/{LC-201}", press: []string{`[data-section="bark"]`}, shows: "Signs", phone: "desk-phone"},
 	{route: "tree", path: "/trees/{LC-101}", press: []string{`[data-section="bud"]`}, shows: "Bud shape"},
-	{route: "tree", path: "/trees/{LC-303}", press: []string{"[data-walk]"}, narrow: []string{"#visit", "[data-walk-narrow]"}, shows: "Cannot tell; ask something else", desk: "walk"},
+	{route: "tree", path: "/trees/{LC-303}", press: []string{"[data-walk]"}, narrow: []string{"#visit", "[data-walk-narrow]"},
+		shows: "Cannot tell; ask something else", desk: "walk"},
 	{route: "tree", path: "/trees/{LC-103}", pane: "standing", press: []string{"[data-drawn]"}, shows: "LC-103, as scored"},
 	{route: "tree", path: "/trees/{LC-103}", pane: "standing", press: []string{`[data-why="Acer saccharum"]`}, shows: "How common here"},
 	{route: "stands", path: "/stands", shows: "Sugar maple", desk: "stands"},
@@ -80,13 +80,15 @@ var views = []view{
 	{route: "stands", marked: true, path: "/stands", shows: short},
 	{route: "lists", marked: true, path: "/lists", shows: short},
 	{route: "files", marked: true, path: "/files", shows: "Darwin Core Archive"},
+	{route: "crew", marked: true, path: "/crew", shows: "Add somebody"},
+	{route: "flora", marked: true, path: "/flora", shows: "Red maple"},
 	{route: "tree", marked: true, path: "/trees/{marked}", press: []string{"#visit"}, shows: short},
 	{route: "tree", marked: true, path: "/trees/{marked}", pane: "standing", press: []string{"[data-why]"}, shows: short},
 	{route: "story", marked: true, path: "/trees/{marked}/story", press: []string{"[data-details]"}, shows: short},
 }
 
-// TestEveryRouteIsLookedAt: a page that is added is looked at, too.
-func TestEveryRouteIsLookedAt(t *testing.T) {
+// TestEveryRouteHasAView: a new page must be checked too.
+func TestEveryRouteHasAView(t *testing.T) {
 	rooms, err := filepath.Glob("../ui/src/*/room.ts")
 	require.NoError(t, err)
 	seen := map[string]bool{}
@@ -99,56 +101,40 @@ func TestEveryRouteIsLookedAt(t *testing.T) {
 		require.NoError(t, err)
 		for _, m := range regexp.MustCompile(`\bname: '([^']+)'`).FindAllSubmatch(text, -1) {
 			named++
-			require.True(t, seen[string(m[1])], "%s has the route %s, which views does not look at", room, m[1])
+			require.True(t, seen[string(m[1])], "%s has the route %s, which has no view", room, m[1])
 		}
 	}
-	require.Len(t, seen, named, "views name routes that are no more")
+	require.Len(t, seen, named, "a view names a route that is gone")
 }
 
-// TestViews looks at every view at the desk and on a phone: everything pressed is large enough
-// for a glove, nothing sticks out, also with text at twice its size, axe-core finds nothing
-// serious in any theme, and no markup is taken for more than text. With PT_SCREENSHOTS naming a
-// folder it keeps the pictures of docs/screenshots there instead.
+// TestViews checks every view at the desk and on a phone, as check.js says. make nightly loads
+// images too. With PT_SCREENSHOTS naming a folder it takes the pictures of docs/screenshots.
 func TestViews(t *testing.T) {
 	t.Parallel()
-	pictures := os.Getenv("PT_SCREENSHOTS")
 	s := newScene(t)
-	for size, width := range map[string]int64{"desk": deskWidth, "phone": phoneWidth} {
-		t.Run(size, func(t *testing.T) {
+	for _, size := range []screen{{"desk", deskWidth, deskHeight}, {"phone", phoneWidth, phoneHeight}} {
+		t.Run(size.name, func(t *testing.T) {
 			t.Parallel()
-			height := map[int64]int64{deskWidth: deskHeight, phoneWidth: phoneHeight}[width]
-			open := newPage
-			if pictures != "" {
-				open = drawnPage
-			}
-			p := open(t, s.demo, width, height)
-			p.soundsItself()
-			p.open("/")
-			p.eval(`(localStorage.setItem('palethicket.theme', 'light'), '')`)
+			p := s.window(t, size)
 			for i, v := range views {
-				name := map[string]string{"desk": v.desk, "phone": v.phone}[size]
-				if pictures != "" && name == "" {
+				name := map[string]string{"desk": v.desk, "phone": v.phone}[size.name]
+				if os.Getenv("PT_SCREENSHOTS") != "" && name == "" {
 					continue
 				}
 				t.Run(fmt.Sprint(v.route, i), func(t *testing.T) {
 					p := p.in(t)
 					p.home = s.home(v)
-					p.show(s.path(v), v, size == "phone")
-					if pictures != "" {
-						p.until(seenDrawn)                           // barks are drawn when they are asked for
-						p.do(chromedp.Sleep(500 * time.Millisecond)) // let the fonts settle
-						p.shot(filepath.Join(pictures, name+".png"))
-						return
+					p.show(s.path(v), v, size.name == "phone")
+					if images() {
+						p.until(seenDrawn)
 					}
-					found := p.found(fmt.Sprintf(`sound(%t)`, size == "desk"))
-					if size == "desk" { // as one sees it who has it twice as large
-						p.do(chromedp.EmulateViewport(width/2, height/2))
-						found += p.found(`fits('at half the size')`)
-						p.do(chromedp.EmulateViewport(width, height))
-					}
-					if found != "" {
+					if found := p.faults(size); found != "" {
 						p.failed()
 						t.Errorf("%s:\n%s", s.path(v), found)
+					}
+					if folder := os.Getenv("PT_SCREENSHOTS"); folder != "" {
+						p.do(chromedp.Sleep(500 * time.Millisecond)) // let the fonts settle
+						p.shot(filepath.Join(folder, name+".png"))
 					}
 				})
 			}
@@ -156,18 +142,53 @@ func TestViews(t *testing.T) {
 	}
 }
 
-// show opens a view, and waits until all of it is there.
+type screen struct {
+	name          string
+	width, height int64
+}
+
+// images says whether views are checked with images. Bark is slow to draw.
+func images() bool { return os.Getenv("PT_SCREENSHOTS") != "" || !testing.Short() }
+
+// window is a window that can check its pages.
+func (s *scene) window(t *testing.T, size screen) *page {
+	t.Helper()
+	open := newPage
+	if images() {
+		open = imagePage
+	}
+	p := open(t, s.demo, size.width, size.height)
+	p.loadChecks()
+	p.open("/")
+	p.eval(`(localStorage.setItem('palethicket.theme', 'light'), '')`)
+	return p
+}
+
+// faults says what is wrong with the page, also when a window at the desk is half as large.
+func (p *page) faults(size screen) string {
+	p.t.Helper()
+	desk := size.name == "desk"
+	found := p.await(fmt.Sprintf(`check(%t)`, desk))
+	if desk {
+		p.do(chromedp.EmulateViewport(size.width/2, size.height/2))
+		found += p.await(`fits('in a small window')`)
+		p.do(chromedp.EmulateViewport(size.width, size.height))
+	}
+	return found
+}
+
+// show opens a view.
 func (p *page) show(path string, v view, narrow bool) {
 	p.t.Helper()
 	if p.eval(`location.origin`) == p.home {
-		p.goes(path)
+		p.follow(path)
 	} else {
 		p.open(path)
 	}
 	if narrow && v.pane != "" {
 		p.press(`[data-to="` + v.pane + `"]`)
 	}
-	p.do(chromedp.MouseEvent(input.DispatchMouseEventTypeMouseMoved, 1, 1)) // what it lies on would say what it is
+	p.do(chromedp.MouseEvent(input.DispatchMouseEventTypeMouseMoved, 1, 1)) // away from anything with a tooltip
 	press := v.press
 	if narrow && v.narrow != nil {
 		press = v.narrow
@@ -178,7 +199,7 @@ func (p *page) show(path string, v view, narrow bool) {
 	p.sees(v.shows)
 }
 
-// scene is what views are of: the demo, a book of markup, and what of them has an id.
+// scene holds the two books of the views, and the ids that their paths name.
 type scene struct {
 	demo, marked *app
 	ids          map[string]string
@@ -193,15 +214,10 @@ func newScene(t *testing.T) *scene {
 	}
 	s.ids["photo"] = decoded[[]book.Photo](t, s.demo.answer("/api/trees/"+s.ids["LC-101"]+"/photos"))[0].ID
 	s.ids["check"] = decoded[[]book.CheckCruise](t, s.demo.answer("/api/checks"))[0].ID
-	walk := s.demo.send("POST", "/api/practice/walks", map[string]any{"trees": 10, "snow": "none", "odd": false, "region": "eastern-north-america"})
+	ten := map[string]any{"trees": 10, "snow": "none", "odd": false, "region": "eastern-north-america"}
+	walk := s.demo.send("POST", "/api/practice/walks", ten)
 	s.ids["walk"] = decoded[struct{ ID string }](t, walk).ID
 	return s
-}
-
-func decoded[T any](t *testing.T, text string) (v T) {
-	t.Helper()
-	require.NoError(t, json.Unmarshal([]byte(text), &v), text)
-	return v
 }
 
 func (s *scene) home(v view) string {
@@ -213,11 +229,13 @@ func (s *scene) home(v view) string {
 
 // path is a view's address.
 func (s *scene) path(v view) string {
-	return regexp.MustCompile(`\{[^}]+\}`).ReplaceAllStringFunc(v.path, func(name string) string { return s.ids[strings.Trim(name, "{}")] })
+	return regexp.MustCompile(`\{[^}]+\}`).ReplaceAllStringFunc(v.path, func(name string) string {
+		return s.ids[strings.Trim(name, "{}")]
+	})
 }
 
-// found is what a promise in the page comes to.
-func (p *page) found(promise string) string {
+// await gives what a promise in the page resolves to.
+func (p *page) await(promise string) string {
 	p.t.Helper()
 	ctx, cancel := context.WithTimeout(p.ctx, stuck)
 	defer cancel()
@@ -226,17 +244,17 @@ func (p *page) found(promise string) string {
 	return found
 }
 
-// sound.js says what is the matter with a page, with the help of axe-core.
+// check.js says what is wrong with a page, with the help of axe-core.
 //
-//go:embed sound.js
-var sound string
+//go:embed check.js
+var checks string
 
-// soundsItself gives each page that is opened from now on the functions of sound.js.
-func (p *page) soundsItself() {
+// loadChecks gives every page opened from now on the functions of check.js.
+func (p *page) loadChecks() {
 	p.t.Helper()
 	axe, err := os.ReadFile("../ui/node_modules/axe-core/axe.min.js")
 	require.NoError(p.t, err, "npm ci in ui/ brings axe-core")
-	p.onEachPage(string(axe) + ";" + sound)
+	p.onEachPage(string(axe) + ";" + checks)
 }
 
 // seenDrawn holds once every drawing in sight has come.
@@ -245,17 +263,17 @@ const seenDrawn = `[...document.images].every((i) => {
 	return i.naturalWidth > 0 || !i.checkVisibility() || at.top > innerHeight || at.bottom < 0 || at.left > innerWidth || at.right < 0
 })`
 
-// TestSoundFinds: what is the matter with a page is found.
-func TestSoundFinds(t *testing.T) {
+// TestChecksFind: check.js finds what is wrong with a page.
+func TestChecksFind(t *testing.T) {
 	t.Parallel()
-	p := newPage(t, reading(t), phoneWidth, phoneHeight)
-	p.soundsItself()
+	p := newPage(t, sharedApp(t), phoneWidth, phoneHeight)
+	p.loadChecks()
 	p.open("/settings")
 	p.sees("High contrast")
-	require.Empty(t, p.found(`sound(false)`))
+	require.Empty(t, p.await(`check(false)`))
 	p.eval(`(document.querySelector('main').insertAdjacentHTML('beforeend', '<button style="height: 20px"></button><b data-evil>x</b>' +
 		'<p style="width: 500px">wide</p><p style="color: #777; background: #888">grey</p>'), '')`)
-	found := p.found(`sound(true)`)
+	found := p.await(`check(true)`)
 	for _, part := range []string{"button-name", "color-contrast", "to press: BUTTON", "wider than the page", "more than text"} {
 		require.Contains(t, found, part)
 	}

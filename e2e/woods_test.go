@@ -2,7 +2,6 @@ package e2e
 
 import (
 	"bytes"
-	"encoding/json"
 	"fmt"
 	"image"
 	"image/color"
@@ -20,30 +19,20 @@ import (
 	"palethicket/core/tree/answer"
 )
 
-func (a *app) answer(path string) string {
-	a.t.Helper()
-	res, err := http.Get(a.url(path))
-	require.NoError(a.t, err)
-	defer res.Body.Close()
-	text, err := io.ReadAll(res.Body)
-	require.NoError(a.t, err)
-	return string(text)
-}
-
 // TestADayInTheWoods takes a tract along, and names, starts and photographs trees where
 // there is no signal, through a closed and opened tab; at home all of it is there, once.
 func TestADayInTheWoods(t *testing.T) {
 	t.Parallel()
-	a, folder := carried(t)
+	a, folder := preparedDevice(t)
 	p, kill := newDevice(t, a, folder, phoneWidth, phoneHeight)
 	a.stop() // the server is really gone
 	p.open("/")
 	p.patient(opening).sees("60 of 400 trees")
 
 	var named []string
-	for _, l := range a.lines(p, "/api/trees?status=ready&limit=2") {
+	for _, l := range treesOf(t, p.asked("/api/trees?status=ready&limit=2")) {
 		named = append(named, l.ID)
-		p.goes("/trees/" + l.ID)
+		p.follow("/trees/" + l.ID)
 		p.patient(opening).until(`document.querySelector('[data-work]') !== null`)
 		p.press("[data-leader]")
 		p.press("#write-name")
@@ -51,7 +40,7 @@ func TestADayInTheWoods(t *testing.T) {
 		p.patient(opening).until(`document.querySelector('section[aria-label="Name written down"] ol') !== null`)
 		p.patient(opening).until(allSent)
 	}
-	for _, l := range a.lines(p, "/api/trees?status=open&limit=30") {
+	for _, l := range treesOf(t, p.asked("/api/trees?status=open&limit=30")) {
 		if l.Leader == answer.Unlisted || len(named) == 10 {
 			continue
 		}
@@ -66,7 +55,7 @@ func TestADayInTheWoods(t *testing.T) {
 	}
 	img := filepath.Join(t.TempDir(), "bark.jpg")
 	require.NoError(t, os.WriteFile(img, picture(t), 0o600))
-	p.goes("/trees/" + named[0] + "/story")
+	p.follow("/trees/" + named[0] + "/story")
 	p.patient(opening).until(`document.querySelector('summary') !== null`)
 	p.press("summary")
 	p.upload("[data-photo]", img)
@@ -77,7 +66,7 @@ func TestADayInTheWoods(t *testing.T) {
 	p.open("/woods")
 	p.patient(opening).sees("Home is out of reach")
 	p.patient(opening).until(`/^\d+ entries$/.test(document.querySelector('[data-waiting]')?.textContent.trim() ?? '')`)
-	require.Len(t, a.lines(p, "/api/trees?text=LC-900"), 3, "two of them new")
+	require.Len(t, treesOf(t, p.asked("/api/trees?text=LC-900")), 3, "two of them new")
 
 	a.start()
 	p.nothingWaits()
@@ -85,8 +74,7 @@ func TestADayInTheWoods(t *testing.T) {
 		require.Len(t, a.view(id).Names, 1)
 	}
 	require.NotEmpty(t, a.tree("LC-9002"))
-	var photos []book.Photo
-	require.NoError(t, json.Unmarshal([]byte(a.answer("/api/trees/"+named[0]+"/photos")), &photos))
+	photos := decoded[[]book.Photo](t, a.answer("/api/trees/"+named[0]+"/photos"))
 	require.Len(t, photos, 1)
 	res, err := http.Get(a.url("/api/photos/" + photos[0].ID + "/full"))
 	require.NoError(t, err)
@@ -96,16 +84,6 @@ func TestADayInTheWoods(t *testing.T) {
 	require.Len(t, whole, photos[0].Bytes)
 	p.nothingWaits()
 	require.Len(t, a.view(named[0]).Names, 1, "once")
-}
-
-// lines are the trees that the page's own book lists.
-func (a *app) lines(p *page, path string) []book.TreeLine {
-	a.t.Helper()
-	var list book.TreeList
-	text := p.asked(path)
-	require.NoError(a.t, json.Unmarshal([]byte(text), &list), text)
-	require.NotEmpty(a.t, list.Trees, text)
-	return list.Trees
 }
 
 func picture(t *testing.T) []byte {
@@ -124,7 +102,7 @@ func TestPictureAway(t *testing.T) {
 	if folder == "" {
 		t.Skip("PT_SCREENSHOTS takes the pictures")
 	}
-	a, p := carrying(t, phoneWidth, phoneHeight)
+	a, p := openDevice(t, phoneWidth, phoneHeight)
 	p.eval(`(localStorage.setItem('palethicket.theme', 'light'), '')`)
 	tree := a.tree("LC-303")
 	a.stop()
@@ -132,11 +110,11 @@ func TestPictureAway(t *testing.T) {
 		body := fmt.Sprintf(`{"id": %q, "kind": "facts", "facts": {"remarks": %q}}`, newULID(), text)
 		require.Contains(t, p.asks("POST", "/api/trees/"+tree+"/entries", body), text)
 	}
-	p.goes("/woods")
+	p.follow("/woods")
 	p.press("[data-meet]")
 	p.patient(opening).sees("Home is out of reach")
 	p.sees("2 entries")
-	p.goes("/trees/" + tree)
+	p.follow("/trees/" + tree)
 	p.patient(opening).until(`document.querySelector('[data-kept]') !== null`)
 	p.press(`[data-section="bark"]`)
 	p.until(seenDrawn)      // a device draws them one by one

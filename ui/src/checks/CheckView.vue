@@ -113,8 +113,8 @@ const hows = { same: 'the same', unnamed: 'not named again', coarser: '', other:
       </section>
       <div class="two">
         <section class="panel">
-          <h2>Who calls what what</h2>
-          <div class="sideways" tabindex="0" role="region" aria-label="Who calls what what">
+          <h2>Confusion matrix</h2>
+          <div class="sideways" tabindex="0" role="region" aria-label="Confusion matrix">
             <table>
               <thead>
                 <tr class="small soft">

@@ -80,7 +80,7 @@ const rows = computed(() => (beside.value?.rows ?? []).slice(0, 7))
         </section>
       </div>
       <p v-for="l in beside.lines" :key="l" class="line">{{ l }}</p>
-      <div class="sideways" tabindex="0" role="region" aria-label="What tells the two">
+      <div class="sideways" tabindex="0" role="region" aria-label="What tells the two apart">
         <table>
           <tbody>
             <tr v-for="r in rows" :key="r.character">

@@ -15,7 +15,7 @@ export interface Answer {
   body: Uint8Array
 }
 
-/** What pages that give way to newer ones tell their service worker. */
+/** Tells a service worker that a newer one waits to take its place. */
 export const leaving = 'LEAVING'
 
 /** What the worker says where the device has no book. */

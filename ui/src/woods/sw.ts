@@ -22,12 +22,13 @@ cleanupOutdatedCaches()
 self.addEventListener('activate', (e) => e.waitUntil(self.clients.claim())) // the first visit already counts
 self.addEventListener('message', (e) => {
   if (e.data?.type === 'SKIP_WAITING') void self.skipWaiting()
-  if (e.data?.type === leaving) leave()
+  if (e.data?.type === leaving) replaced.abort()
 })
 
-/** A newer worker takes over only once this one has answered all it was asked: told that the pages leave, it answers at once. */
-let leave = () => {}
-const left = new Promise<null>((resolve) => (leave = () => resolve(null)))
+/** A newer worker takes over only after this one has answered every request. Told that one waits, it ends those still open. */
+const replaced = new AbortController()
+const ended = new Promise<null>((resolve) => replaced.signal.addEventListener('abort', () => resolve(null)))
+const fromServer = (request: Request) => fetch(request, { signal: replaced.signal }).catch(() => Response.error())
 
 // The interface routes itself: every page is the first one.
 registerRoute(new NavigationRoute(createHandlerBoundToURL('/index.html'), { denylist: [/^\/api\//, /^\/openapi/] }))
@@ -35,7 +36,7 @@ registerRoute(new NavigationRoute(createHandlerBoundToURL('/index.html'), { deny
 // The program is fetched when somebody takes a tract along, and then lies on the device.
 registerRoute(
   ({ url }) => url.pathname === '/wasm_exec.js' || url.pathname === '/field.wasm',
-  async ({ request }) => (await (await caches.open('palethicket-program')).match(request)) ?? fetch(request),
+  async ({ request }) => (await (await caches.open('palethicket-program')).match(request)) ?? fromServer(request),
 )
 
 // Drawings that a device made itself are kept, by the digest of all that they are made from; at home the browser's
@@ -47,7 +48,7 @@ registerRoute(
     const had = await caches.match(request, { cacheName: plates })
     if (had) return had
     const made = await askPage(request.url)
-    if (!made) return fetch(request)
+    if (!made) return fromServer(request)
     if (made.ok) await keepDrawing(url, request, made.clone())
     return made
   },
@@ -64,7 +65,7 @@ async function keepDrawing(url: URL, request: Request, made: Response) {
 // Photographs and files that a page shows by their address: a page with a book of its own answers.
 registerRoute(
   ({ url, request }) => url.pathname.startsWith('/api/') && (request.destination === 'image' || request.mode === 'navigate'),
-  async ({ request }) => (await askPage(request.url)) ?? fetch(request),
+  async ({ request }) => (await askPage(request.url)) ?? fromServer(request),
 )
 
 const patience = 15_000
@@ -77,7 +78,7 @@ async function askPage(url: string): Promise<Response | null> {
       setTimeout(() => resolve(null), patience)
       page.postMessage({ ask: url }, [port2])
     })
-    const answer = await Promise.race([answered, left])
+    const answer = await Promise.race([answered, ended])
     port1.close()
     if (answer) return new Response(answer.body as Uint8Array<ArrayBuffer>, { status: answer.status, headers: answer.headers })
   }

@@ -6,7 +6,7 @@ async function serious(context = document, options = { rules: { 'color-contrast'
   return bad.map((v) => v.id + ': ' + v.nodes.slice(0, 3).map(where).join(' | ')).join('\n')
 }
 
-/** What axe-core finds hard to read. It is slow at that: of all text that looks the same it is shown one. */
+/** Text that is hard to read. axe-core is slow at this, so of all text that looks the same it gets one piece. */
 function pale() {
   const shown = new Map()
   for (const e of document.querySelectorAll('body *')) {
@@ -18,14 +18,14 @@ function pale() {
   return serious({ include: [...shown.values()] }, { runOnly: ['color-contrast'] })
 }
 
-/** What lies behind an element. */
+/** The background of an element. */
 function behind(e) {
   const { backgroundColor, backgroundImage } = getComputedStyle(e)
   const through = backgroundColor === 'rgba(0, 0, 0, 0)' && backgroundImage === 'none'
   return through && e.parentElement ? behind(e.parentElement) : backgroundColor + backgroundImage
 }
 
-/** What is pressed and lower than a gloved finger: links within a sentence are left out. */
+/** Controls too low for a gloved finger. Links in a sentence do not count. */
 function small() {
   const low = (e) => {
     const r = e.getBoundingClientRect()
@@ -39,16 +39,17 @@ function small() {
   return [...document.querySelectorAll('a, button, select, summary, input:not([type="file"])')].filter(low).map(name).join('\n')
 }
 
-/** What sticks out of a page that has to be moved sideways. */
+/** What makes the page scroll sideways. */
 function wide() {
   const page = document.documentElement
   if (page.scrollWidth <= innerWidth + 1) return ''
-  const out = [...document.querySelectorAll('body *')].filter((e) => e.getBoundingClientRect().right > innerWidth + 1 && !e.closest('.sideways > *'))
+  const beyond = (e) => e.getBoundingClientRect().right > innerWidth + 1 && !e.closest('.sideways > *')
+  const out = [...document.querySelectorAll('body *')].filter(beyond)
   const name = (e) => `${e.tagName}.${e.className} ${e.textContent.slice(0, 30).trim()}`
   return `${page.scrollWidth} px: ` + out.slice(0, 12).map(name).join('\n')
 }
 
-/** A tree's desk keeps room to work in, and scrolls within its parts. */
+/** A tree's page must leave room to score, and scroll only inside its panes. */
 function cramped() {
   const desk = document.querySelector('.desk')
   if (!desk) return ''
@@ -57,7 +58,7 @@ function cramped() {
   return document.documentElement.scrollHeight > innerHeight + 1 ? `the page scrolls: ${document.documentElement.scrollHeight} px` : ''
 }
 
-/** Sets what a person sets, as another window would; the page follows at once. */
+/** Changes a setting as another window would; the page follows at once. */
 async function set(name, value) {
   const key = 'palethicket.' + name
   localStorage.setItem(key, value)
@@ -65,11 +66,12 @@ async function set(name, value) {
   await still()
 }
 
-/** Waits until nothing moves or fades any more, and no more comes. */
+/** Waits until the page stops changing and moving. */
 async function still() {
-  for (let length = -1; length !== document.body.innerHTML.length; await new Promise((r) => setTimeout(r, 30))) length = document.body.innerHTML.length
-  const moving = document.getAnimations().filter((a) => a.playState === 'running' && a.effect?.getComputedTiming().endTime !== Infinity)
-  await Promise.race([Promise.allSettled(moving.map((a) => a.finished)), new Promise((r) => setTimeout(r, 1000))])
+  const wait = (ms) => new Promise((resolve) => setTimeout(resolve, ms))
+  for (let length = -1; length !== document.body.innerHTML.length; await wait(30)) length = document.body.innerHTML.length
+  const ends = (a) => a.playState === 'running' && a.effect?.getComputedTiming().endTime !== Infinity
+  await Promise.race([Promise.allSettled(document.getAnimations().filter(ends).map((a) => a.finished)), wait(1000)])
 }
 
 /** Says what does not fit. */
@@ -78,16 +80,17 @@ async function fits(when) {
   return [wide() && `wider than the page ${when}: ${wide()}`, cramped() && `cramped ${when}: ${cramped()}`].filter(Boolean).join('\n')
 }
 
-/** Says what is the matter with the page: at the desk in every theme, on a phone also with text at twice its size. */
-async function sound(desk) {
+/** Says what is wrong with the page: at the desk in every theme, on a phone also with text at twice its size. */
+async function check(desk) {
   const found = []
   const note = (what, text) => text && found.push(`${what}: ${text}`)
   found.push(await fits('as it is'))
   note('too low to press', small())
-  note('markup taken for more than text', document.querySelector('[data-evil]')?.outerHTML ?? (location.pathname.startsWith('/evil') && '/evil'))
-  note('axe-core', await serious());
+  note('markup taken for more than text', document.querySelector('[data-evil]')?.outerHTML)
+  note('a script of markup was run', location.pathname.startsWith('/evil') && location.pathname)
+  note('axe-core', await serious())
   for (const theme of desk ? ['dark', 'contrast', 'light'] : []) {
-    document.documentElement.dataset.theme = theme // the styles alone: drawings would be drawn anew
+    document.documentElement.dataset.theme = theme // the styles only, or every image would be drawn again
     await still()
     note('axe-core, ' + theme, await pale())
   }
