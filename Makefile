@@ -1,11 +1,11 @@
 # make demo     builds everything and serves the demo forest at http://127.0.0.1:8080
-# make test     runs the tests of the day: before each commit
-# make nightly  runs all there are, and fuzzes; all three install what they need
+# make test     runs the quick tests: before each commit
+# make nightly  runs all tests, benchmarks and fuzzers; all three install what they need
 GO ?= go
 BIN := bin/palethicket
 UI_SOURCES := $(shell find ui/src ui/public ui/index.html ui/vite.config.ts ui/tsconfig.json -type f)
 
-# What the program for the browser is built of, as Go itself says it; the flora's parsed files are made from the others.
+# The sources of the program for the browser, as Go lists them. The flora's parsed files are made from the others.
 FIELD_SOURCES = $(filter-out %.parsed,$(shell GOOS=js GOARCH=wasm $(GO) list -deps -e -f \
 	'{{if and .Module .Module.Main}}{{$$d := .Dir}}{{range .GoFiles}}{{$$d}}/{{.}} {{end}}{{range .EmbedFiles}}{{$$d}}/{{.}} {{end}}{{end}}' \
 	./cmd/field)) $(wildcard flora/*.yaml) go.mod
@@ -54,7 +54,7 @@ ui-lint:
 ui-units:
 	cd ui && npm run --silent test
 
-# Without e2e, whose browser takes every processor. What is long is left to make nightly.
+# e2e runs by itself: its browser takes every processor. -short leaves long tests to make nightly.
 PACKAGES = $$($(GO) list ./... | grep -v /e2e$$)
 SHORT ?= -short
 
@@ -67,14 +67,14 @@ go-test: ui tools
 e2e-test: ui tools
 	PT_E2E=1 $(GO) test $(SHORT) -vet=off -parallel 3 -timeout 30m ./e2e
 
-# Everything, on a processor that nobody waits for: an hour and more.
+# All of it takes an hour or more.
 nightly: ui-test
 	$(MAKE) go-test e2e-test SHORT=
 	$(GO) test -run '^$$' -bench . -benchtime 1x $(PACKAGES)
 	$(MAKE) fuzz
 	$(MAKE) screenshots
 
-# Each reader is given what it does not expect, for a minute.
+# Fuzzes each reader for a minute.
 FUZZED = $$(grep -rl --include='*_test.go' '^func Fuzz' . | grep -v node_modules | xargs -n 1 dirname | sort -u)
 
 fuzz:

@@ -147,7 +147,7 @@ func shareIn(s agreement.Share) ShareIn {
 type CheckResults struct {
 	CheckCruise
 	ByRank     []CheckRank      `json:"by_rank"`
-	Called     []CheckCalled    `json:"called" doc:"Who calls what what, the most often first"`
+	Called     []CheckCalled    `json:"called" doc:"How often each first and second name were given together, the most frequent first"`
 	Characters []CheckCharacter `json:"characters" doc:"How often two people scored the same, the least often first"`
 	Observers  []CheckObserver  `json:"observers"`
 	Trees      []CheckPair      `json:"trees" doc:"Those that the two name otherwise first"`

@@ -100,7 +100,7 @@ func (p *pdf) checkTrees(r *book.CheckResults) {
 }
 
 func (p *pdf) checkCalled(r *book.CheckResults) {
-	p.heading("Who calls what what")
+	p.heading("Confusion matrix")
 	widths := []float64{70, 70, 20}
 	p.row(widths, "B", "First", r.Plan.Checker, "Trees")
 	for _, c := range r.Called {

@@ -151,7 +151,7 @@ func TestTallySheets(t *testing.T) {
 	f, among := loaded(t)
 	for trees := range tallysheet.Rooms {
 		if testing.Short() && trees != 4 {
-			continue // the other sizes at night
+			continue // make nightly prints the other sizes
 		}
 		s, err := tallysheet.New(f, among, "bark-first", trees)
 		require.NoError(t, err)

@@ -35,6 +35,6 @@ export default defineConfig({
   server: { proxy: { '/api': 'http://127.0.0.1:8080' } },
   build: { chunkSizeWarningLimit: 900 },
   worker: { format: 'es' },
-  // Each file makes what it needs anew; a page of its own for each would take three times as long.
+  // All files share one page: a page for each takes four times as long.
   test: { environment: 'happy-dom', pool: 'threads', isolate: false, silent: 'passed-only' },
 })

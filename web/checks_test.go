@@ -184,7 +184,7 @@ func walk(t *testing.T, s *httptest.Server, who *http.Cookie, tree, check string
 						query = append(query, p.name+"="+fill(path, p.name))
 					}
 				}
-				if testing.Short() { // by day keys and cards of a few trees, at night of a whole region
+				if testing.Short() { // keys and cards of a few trees; make nightly asks for a whole region
 					query = append(query, few[strings.TrimSuffix(strings.TrimSuffix(path, ".html"), ".pdf")]...)
 				}
 				exports := strings.HasPrefix(path, "/api/export")
@@ -206,7 +206,7 @@ func walk(t *testing.T, s *httptest.Server, who *http.Cookie, tree, check string
 	return asked
 }
 
-// few are what makes a key and cards of few trees.
+// few are queries that limit keys and cards to a few trees.
 var few = map[string][]string{
 	"/api/key":         {"taste=genus", "genus=Juglans"},
 	"/api/paper/cards": {"taxon=Quercus%20rubra", "taxon=Quercus%20velutina"},

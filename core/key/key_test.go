@@ -31,7 +31,7 @@ func commonest(t testing.TB, f *flora.Flora, n int) (names []string) {
 	return names[:min(n, len(names))]
 }
 
-// asked are the trees that a key is tested on: sixty by day, at night the whole region.
+// asked are the trees that a key is tested on: sixty in make test, the whole region in make nightly.
 func asked(t testing.TB, f *flora.Flora) []string {
 	t.Helper()
 	if testing.Short() {

@@ -24,7 +24,7 @@ func TestTheFloraIsClean(t *testing.T) {
 	}
 }
 
-// parsed is the shipped flora with its files parsed, which takes longer than all that is done with them.
+// parsed is the shipped flora with its files parsed once: parsing YAML takes most of the time to load it.
 var parsed = sync.OnceValues(func() (fstest.MapFS, error) {
 	names, err := fs.Glob(files.Files, "*.yaml")
 	if err != nil {

@@ -2388,7 +2388,7 @@ export interface components {
         };
         CheckResults: {
             by_rank: components["schemas"]["CheckRank"][] | null;
-            /** @description Who calls what what, the most often first */
+            /** @description How often each first and second name were given together, the most frequent first */
             called: components["schemas"]["CheckCalled"][] | null;
             /** @description It was finished, and says something */
             came: boolean;

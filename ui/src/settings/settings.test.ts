@@ -4,6 +4,7 @@ import { server } from '../testing/server'
 const book = server()
 const { shown } = await import('../testing/page')
 const { useSession } = await import('../frame/session')
+const { useSettings } = await import('../frame/settings')
 const NameBars = (await import('./NameBars.vue')).default
 
 beforeEach(() => {
@@ -33,4 +34,14 @@ describe('from when a name is probable', () => {
     await vi.waitFor(() => expect(page.find('[data-probably-from]')).toBeNull())
     expect(page.text()).toContain('A lead of the crew sets it')
   })
+})
+
+it('a theme and a size of text are put on at once', async () => {
+  await shown({ setup: () => (useSettings(), () => null) }, {})
+  const page = document.documentElement
+  useSettings().theme = 'contrast'
+  useSettings().text = 150
+  await vi.waitFor(() => expect([page.dataset.theme, page.style.fontSize]).toEqual(['contrast', '150%']))
+  useSettings().theme = 'light'
+  useSettings().text = 100
 })
