@@ -6,16 +6,19 @@ async function serious(context = document, options = { rules: { 'color-contrast'
   return bad.map((v) => v.id + ': ' + v.nodes.slice(0, 3).map(where).join(' | ')).join('\n')
 }
 
-/** Text that is hard to read. axe-core is slow at this, so of all text that looks the same it gets one piece. */
+const seenText = new Set()
+
+/** Text that is hard to read. axe-core is slow at this, so of all text that looks the same, on any page, it gets one piece. */
 function pale() {
-  const shown = new Map()
+  const fresh = []
   for (const e of document.querySelectorAll('body *')) {
     if (![...e.childNodes].some((n) => n.nodeType === Node.TEXT_NODE && n.data.trim()) || !e.checkVisibility()) continue
     const { color, fontSize, fontWeight, opacity } = getComputedStyle(e)
     const key = [color, fontSize, fontWeight, opacity, behind(e)].join()
-    if (!shown.has(key)) shown.set(key, e)
+    if (!seenText.has(key)) fresh.push(e)
+    seenText.add(key)
   }
-  return serious({ include: [...shown.values()] }, { runOnly: ['color-contrast'] })
+  return fresh.length ? serious({ include: fresh }, { runOnly: ['color-contrast'] }) : ''
 }
 
 /** The background of an element. */
