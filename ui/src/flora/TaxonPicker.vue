@@ -3,6 +3,7 @@ import AutoComplete from 'primevue/autocomplete'
 import { ref, watch } from 'vue'
 import { api, type Schemas } from '../api/client'
 import { useAsk } from '../frame/ask'
+import { useLate } from '../frame/late'
 import { capital } from '../frame/words'
 
 type Hit = NonNullable<Schemas['Found']['hits']>[number]
@@ -13,14 +14,15 @@ const emit = defineEmits<{ pick: [taxon: string] }>()
 const choice = ref<Hit | string | null>(null)
 const found = ref<Hit[]>([])
 const unknown = ref('')
+const late = useLate()
 const { wrong, ask } = useAsk()
 
 async function search(e: { query: string }) {
   unknown.value = ''
   const q = e.query.trim()
-  if (!q) return void (found.value = [])
+  if (!q || late(q, choice.value)) return void (found.value = [])
   const { data } = await ask(api.GET('/api/flora/names', { params: { query: { q } } }))
-  found.value = (data?.hits ?? []).filter((h) => !props.without?.includes(h.taxon)).slice(0, 40)
+  found.value = late(q, choice.value) ? [] : (data?.hits ?? []).filter((h) => !props.without?.includes(h.taxon)).slice(0, 40)
 }
 
 watch(choice, (c) => {
@@ -47,6 +49,7 @@ const words = (h: Hit) => (typeof h === 'string' ? h : `${capital(h.kind === 'en
   <label class="field" :for="id"
     >{{ label }}
     <AutoComplete
+      ref="list"
       v-model="choice"
       :input-id="id"
       :suggestions="found"

@@ -2,6 +2,7 @@
 import AutoComplete from 'primevue/autocomplete'
 import { computed, ref } from 'vue'
 import type { Schemas } from '../api/client'
+import { useLate } from '../frame/late'
 import { useVocabulary } from '../frame/vocabulary'
 import type { Sure } from './practice'
 import SureBar from './SureBar.vue'
@@ -13,6 +14,7 @@ const props = defineProps<{ card: Schemas['Card']; busy: boolean }>()
 const emit = defineEmits<{ say: [answer: Partial<Schemas['CardAnswer']>] }>()
 const sure = defineModel<Sure>('sure', { required: true })
 
+const late = useLate()
 const vocabulary = useVocabulary()
 const typed = ref<Term | string | null>(null)
 const found = ref<Term[]>([])
@@ -20,6 +22,7 @@ const unknown = ref('')
 const names = computed(() => (vocabulary.words?.names ?? []).filter((n) => n.name))
 
 function search(e: { query: string }) {
+  if (late(e.query, typed.value)) return void (found.value = [])
   unknown.value = ''
   const q = e.query.trim().toLowerCase()
   const hits = names.value.filter((n) => n.words.toLowerCase().includes(q))
@@ -58,6 +61,7 @@ function say() {
     <label class="field" for="practice-name"
       >As far as it shows: a species, a group, a genus or a family
       <AutoComplete
+        ref="list"
         v-model="typed"
         input-id="practice-name"
         :suggestions="found"

@@ -1,4 +1,4 @@
-import { beforeEach, describe, expect, it } from 'vitest'
+import { beforeEach, describe, expect, it, vi } from 'vitest'
 import { server } from '../testing/server'
 
 const book = server()
@@ -28,6 +28,16 @@ describe('saying a name', () => {
     const { page, says } = await said('maple')
     expect(page.text()).toContain('choose one from the list')
     expect(says).toEqual([])
+  })
+  it('keeps its list closed after a name was chosen, however late the search for what was typed comes', async () => {
+    const page = await shown(NameAnswer, { card, busy: false, sure: 'fair' })
+    await type(page, '#practice-name', 'map')
+    await vi.waitFor(() => expect(document.querySelector('.p-autocomplete-option')).not.toBeNull())
+    await type(page, '#practice-name', 'maple')
+    ;(document.querySelector('.p-autocomplete-option') as HTMLElement).click()
+    await new Promise((resolve) => setTimeout(resolve, 400)) // the search comes 300 ms after the last key
+    await settle()
+    expect(document.querySelector('.p-autocomplete-overlay')).toBeNull()
   })
   it('is never wrong to press that one does not know', async () => {
     const { page, says } = await said('')

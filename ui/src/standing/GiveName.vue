@@ -2,6 +2,7 @@
 import AutoComplete from 'primevue/autocomplete'
 import { computed, nextTick, ref } from 'vue'
 import type { Schemas } from '../api/client'
+import { useLate } from '../frame/late'
 import { useVocabulary } from '../frame/vocabulary'
 import { useSession } from '../frame/session'
 import { useTree } from '../desk/tree'
@@ -9,6 +10,7 @@ import { capital, dayWords, percent } from '../frame/words'
 
 type Option = Schemas['NameTerm']
 
+const late = useLate()
 const vocabulary = useVocabulary()
 const session = useSession()
 const tree = useTree()
@@ -43,6 +45,7 @@ const carried = computed(() => {
 const doubted = computed(() => tree.view?.step === 'not-yet')
 
 function search(e: { query: string }) {
+  if (late(e.query, choice.value)) return void (found.value = [])
   const q = e.query.toLowerCase()
   found.value = options.value.filter((o) => o.words.toLowerCase().includes(q)).slice(0, 40)
 }
@@ -98,6 +101,7 @@ function done() {
       <label class="field"
         >Name
         <AutoComplete
+          ref="list"
           v-model="choice"
           input-id="name-choice"
           :suggestions="found"
