@@ -92,6 +92,7 @@ tools:
 generate: ui/node_modules/.ready
 	$(GO) run ./cmd/palethicket openapi > ui/openapi.json
 	cd ui && npm run --silent api
+	PT_WRITE=1 $(GO) test -count=1 -run TestAccessTable ./web
 
 screenshots: ui tools
 	PT_SCREENSHOTS=$(CURDIR)/docs/screenshots PT_E2E=1 $(GO) test -count=1 -run 'TestViews|TestPictureAway' ./e2e

@@ -117,7 +117,8 @@ type MemberChange struct {
 	Closed   *bool  `json:"closed,omitempty"`
 }
 
-// ChangeMember changes an account, found by its name.
+// ChangeMember changes an account, found by its name. It ends the account's sessions; a new
+// password and closing the account also end the tokens of its devices.
 func (b *Book) ChangeMember(ctx context.Context, name string, c MemberChange) error {
 	hash := ""
 	if c.Password != "" {
@@ -134,6 +135,11 @@ func (b *Book) ChangeMember(ctx context.Context, name string, c MemberChange) er
 		a.Role, a.Password = cmp.Or(c.Role, a.Role), cmp.Or(hash, a.Password)
 		if c.Closed != nil {
 			a.Closed = *c.Closed
+		}
+		if hash != "" || a.Closed {
+			if err := tx.EndDevices(ctx, a.ID); err != nil {
+				return err
+			}
 		}
 		return tx.PutAccount(ctx, a)
 	})

@@ -87,7 +87,7 @@ func (b *Book) meet(ctx context.Context, entries []Sent, by string, home bool) (
 	all := make([]*told, len(entries))
 	for i := range entries {
 		all[i] = &told{tree: entries[i].Tree, home: home, Met: &answers[i]}
-		all[i].read(entries[i].Entry, by)
+		all[i].read(ctx, entries[i].Entry, by)
 		if err := b.joinable(&all[i].entry); err != nil && all[i].Answer != Refused {
 			all[i].refuse(err)
 		}
@@ -133,7 +133,7 @@ func (b *Book) meet(ctx context.Context, entries []Sent, by string, home bool) (
 }
 
 // read reads an entry that was sent.
-func (t *told) read(text json.RawMessage, by string) {
+func (t *told) read(ctx context.Context, text json.RawMessage, by string) {
 	dec := json.NewDecoder(bytes.NewReader(text))
 	dec.DisallowUnknownFields()
 	err := dec.Decode(&t.entry)
@@ -149,6 +149,9 @@ func (t *told) read(text json.RawMessage, by string) {
 	}
 	if err == nil {
 		err = t.belongs()
+	}
+	if err == nil {
+		err = mayAdd(ctx, t.entry.Kind)
 	}
 	if err == nil && by != "" && t.entry.By != by {
 		err = fmt.Errorf("%q made it, and %s sends it: it waits until %q signs in here", t.entry.By, by, t.entry.By)
@@ -380,6 +383,11 @@ func (s *sheet) hear(ctx context.Context, from store.Reader, t *told) error {
 	}
 	if err := s.log.Refers(e); err != nil {
 		return err
+	}
+	if !t.home { // home decided it already
+		if err := s.log.Allows(e); err != nil {
+			return err
+		}
 	}
 	if err := s.sound(e); err != nil {
 		return err

@@ -54,6 +54,9 @@ func placeOf(tag, tract, stand string) (logbook.Place, error) {
 
 // enterAbout adds an entry of a place to the log and keeps what then stands.
 func (b *Book) enterAbout(ctx context.Context, tx *store.Tx, e logbook.Entry, from string) error {
+	if err := mayAdd(ctx, e.Kind); err != nil {
+		return err
+	}
 	log, err := tx.About(ctx, e.About())
 	if err != nil {
 		return err

@@ -305,6 +305,11 @@ func (b *Book) write(ctx context.Context, tx *store.Tx, s *sheet, from string) e
 // append writes what was added to the tree, its line first where the book has none,
 // and what follows from it for the tree's place and photographs.
 func (b *Book) append(ctx context.Context, tx *store.Tx, s *sheet, from string) (changed bool, err error) {
+	for i := range s.added {
+		if err := mayAdd(ctx, s.added[i].Kind); err != nil {
+			return false, err
+		}
+	}
 	if s.begun {
 		changed, err = b.appendMore(ctx, tx, s, from)
 	} else {

@@ -43,6 +43,11 @@ func (t *Tx) EndDevice(ctx context.Context, id string) error {
 	return t.changed(ctx, ErrNoDevice, "UPDATE device SET ended = 1 WHERE id = ?", id)
 }
 
+// EndDevices ends the tokens of all devices of an account.
+func (t *Tx) EndDevices(ctx context.Context, account string) error {
+	return t.exec(ctx, "UPDATE device SET ended = 1 WHERE account_id = ?", account)
+}
+
 // DeviceAccount gives whose a token is that did not end, or [ErrNoAccount].
 func (r Reader) DeviceAccount(ctx context.Context, digest string, now time.Time) (a Account, err error) {
 	err = r.get(ctx, &a, `SELECT account.id, account.name, role, closed, password FROM device

@@ -15,7 +15,7 @@ import (
 
 // homeOperations are what devices ask of home.
 func (s *Server) homeOperations(api huma.API) {
-	answer(s, api, operation("program", http.MethodGet, "/api/program", "Which program and book this is"),
+	answer(s, api, operation(anybody, whole|byToken, "program", "GET /api/program", "Which program and book this is"),
 		func(ctx context.Context, _ *struct{}) (away.Program, error) {
 			schema, err := s.of(ctx).Schema(ctx)
 			if err != nil {
@@ -25,9 +25,11 @@ func (s *Server) homeOperations(api huma.API) {
 			return away.Program{Book: s.of(ctx).ID(), Version: book.Version, LogVersion: book.LogVersion, Schema: schema, Flora: flora,
 				Probably: s.of(ctx).Bars().Probably, Guarded: s.guarded}, err
 		})
-	answer(s, api, operation("weights", http.MethodGet, "/api/weights", "What each tract weighs for a device that takes it along"),
+	answer(s, api, operation(readers, inCheck|onlyHome|byToken, "weights",
+		"GET /api/weights", "What each tract weighs for a device that takes it along"),
 		func(ctx context.Context, _ *struct{}) ([]book.Weight, error) { return s.of(ctx).Weights(ctx) })
-	stream(s, api, operation("along", http.MethodGet, "/api/along", "A book of some tracts, for a device to take along"),
+	stream(s, api, operation(readers, inCheck|onlyHome|byToken, "along",
+		"GET /api/along", "A book of some tracts, for a device to take along"),
 		func(ctx context.Context, in *struct {
 			Tract  []string `query:"tract,explode" required:"true" maxItems:"100"`
 			Photos bool     `query:"photos" doc:"Photographs whole, not only as thumbnails"`
@@ -43,11 +45,12 @@ func (s *Server) homeOperations(api huma.API) {
 					return part.Pack(w)
 				}}, nil
 		})
-	answer(s, api, operation("photo-arriving", http.MethodGet, "/api/photos/{id}/arriving", "How much of a photograph's file is here"),
+	answer(s, api, operation(readers, inCheck|byToken, "photo-arriving",
+		"GET /api/photos/{id}/arriving", "How much of a photograph's file is here"),
 		func(ctx context.Context, in *PhotoPath) (*book.Arriving, error) {
 			return s.of(ctx).PhotoArriving(ctx, in.ID)
 		})
-	piece := operation("photo-piece", http.MethodPut, "/api/photos/{id}/arriving", "Send a piece of a photograph's file")
+	piece := operation(observers, inCheck|byToken, "photo-piece", "PUT /api/photos/{id}/arriving", "Send a piece of a photograph's file")
 	piece.MaxBodyBytes, piece.BodyReadTimeout = 1<<20, uploadTime
 	answer(s, api, piece, func(ctx context.Context, in *struct {
 		PhotoPath
@@ -71,16 +74,16 @@ func (s *Server) awayOperations(api huma.API) {
 		}
 		return s.away.Status(ctx)
 	}
-	answer(s, api, operation("away", http.MethodGet, "/api/away", "How this device stands towards home"),
+	answer(s, api, operation(readers, inCheck, "away", "GET /api/away", "How this device stands towards home"),
 		func(ctx context.Context, _ *struct{}) (*away.Status, error) { return status(ctx) })
-	answer(s, api, operation("meet-home", http.MethodPost, "/api/away/meeting", "Meet home now"),
+	answer(s, api, operation(readers, inCheck, "meet-home", "POST /api/away/meeting", "Meet home now"),
 		func(ctx context.Context, _ *struct{}) (*away.Status, error) {
 			if s.away != nil {
 				_ = s.away.Meet(ctx) // how it went stands in the status
 			}
 			return status(ctx)
 		})
-	answer(s, api, operation("tell-again", http.MethodPost, "/api/away/again", "Tell home what it refused once more"),
+	answer(s, api, operation(readers, inCheck, "tell-again", "POST /api/away/again", "Tell home what it refused once more"),
 		func(ctx context.Context, _ *struct{}) (*away.Status, error) {
 			if s.away != nil {
 				if err := s.of(ctx).TellAgain(ctx, false); err != nil {
@@ -90,30 +93,13 @@ func (s *Server) awayOperations(api huma.API) {
 			}
 			return status(ctx)
 		})
-	answer(s, api, operation("held", http.MethodGet, "/api/away/held", "All that home does not have, as a file"),
+	answer(s, api, operation(readers, inCheck, "held", "GET /api/away/held", "All that home does not have, as a file"),
 		func(ctx context.Context, _ *struct{}) (*away.Held, error) {
 			if s.away == nil {
 				return &away.Held{Meeting: book.Meeting{Version: book.LogVersion, Entries: []book.Sent{}}, Book: s.of(ctx).ID()}, nil
 			}
 			return s.away.Held(ctx)
 		})
-}
-
-// onlyAtHome are the addresses of what a device cannot do by itself.
-var onlyAtHome = []string{"/api/crew", "/api/devices", "/api/imports", "/api/meeting", "/api/changes", "/api/weights", "/api/along",
-	"/api/checks", "/api/practice/walks", "/api/practice/quiz", "/api/practice/shar", "/api/practice/answers"}
-
-// inTheWoods refuses what needs home.
-func inTheWoods(next http.Handler) http.Handler {
-	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
-		for _, path := range onlyAtHome {
-			if strings.HasPrefix(r.URL.Path, path) {
-				refuse(w, http.StatusConflict, "this is not on the device: do it at home, in the whole book")
-				return
-			}
-		}
-		next.ServeHTTP(w, r)
-	})
 }
 
 // nudging has a device tell home soon of what was entered.

@@ -239,6 +239,16 @@ func TestACheckIsWorked(t *testing.T) {
 	require.Equal(t, 409, status, "one at a time")
 	require.Contains(t, text, "goes on")
 
+	for _, way := range [][3]string{
+		{"POST", "/api/tally", `{"id": "` + newID() + `", "tag": "LC-1", "tract": "Lantern Creek watershed forest", "stand": "North cove",
+			"route": "bark-first", "room": 1, "code": "", "answers": []}`},
+		{"POST", "/api/practice/cards?kind=twig&stand=North+cove" + strings.Repeat("&", 11_000), ""},
+		{"GET", "/api/practice/quiz.pdf?kind=twig&deck=" + newID() + strings.Repeat("&", 11_000), ""},
+	} {
+		status, text := call(t, s, checker, way[0], way[1], way[2])
+		require.Contains(t, []int{400, 409, 422}, status, text)
+	}
+
 	tree := check.Plan.Drawn[0].ID
 	before, err := b.View(t.Context(), tree)
 	require.NoError(t, err)

@@ -6,7 +6,6 @@ import (
 	"fmt"
 	"net/http"
 	"strconv"
-	"strings"
 	"time"
 
 	"github.com/danielgtaylor/huma/v2"
@@ -16,14 +15,6 @@ import (
 )
 
 const cookieName = "palethicket"
-
-type whoKey struct{}
-
-// signedIn gives who made the request, or nil on one's own machine.
-func signedIn(ctx context.Context) *book.Member {
-	a, _ := ctx.Value(whoKey{}).(*book.Member)
-	return a
-}
 
 // by is who made an entry: the one signed in, else whoever they say they are.
 func by(ctx context.Context, says string) string {
@@ -44,69 +35,6 @@ func own(ctx context.Context, says string) error {
 	return nil
 }
 
-// guard lets the crew in, each as far as their role goes, where the server is
-// reached from beyond its machine.
-func (s *Server) guard(next http.Handler) http.Handler {
-	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
-		if !strings.HasPrefix(r.URL.Path, "/api/") || r.URL.Path == "/api/session" || r.URL.Path == "/api/program" {
-			next.ServeHTTP(w, r)
-			return
-		}
-		who, err := s.whoAsks(r)
-		switch {
-		case errors.Is(err, http.ErrNoCookie):
-			refuse(w, http.StatusUnauthorized, "sign in first")
-		case errors.Is(err, book.ErrSignedOut):
-			refuse(w, http.StatusUnauthorized, "you are no longer signed in; sign in again, what you entered is kept on this device")
-		case err != nil:
-			s.log.Error("looking up a session", "error", err)
-			refuse(w, http.StatusInternalServerError, "something went wrong here; nothing was changed")
-		case !book.MayDo(who.Role, needed(r)):
-			refuse(w, http.StatusForbidden, "this needs the role "+needed(r)+"; you are signed in as "+who.Role)
-		default:
-			next.ServeHTTP(w, r.WithContext(context.WithValue(r.Context(), whoKey{}, &who)))
-		}
-	})
-}
-
-// whoAsks finds who a request is of: by the token of a device, else by the session of
-// a browser. Without either it gives [http.ErrNoCookie].
-func (s *Server) whoAsks(r *http.Request) (book.Member, error) {
-	if token, ok := strings.CutPrefix(r.Header.Get("Authorization"), "Bearer "); ok {
-		return s.book.DeviceOf(r.Context(), token)
-	}
-	cookie, err := r.Cookie(cookieName)
-	if err != nil {
-		return book.Member{}, err
-	}
-	return s.book.SignedIn(r.Context(), cookie.Value)
-}
-
-// needed is the role a request is for.
-func needed(r *http.Request) string {
-	switch {
-	case r.Method == http.MethodGet || r.Method == http.MethodHead:
-		if strings.HasPrefix(r.URL.Path, "/api/crew") || r.URL.Path == "/api/practice/shared" ||
-			strings.HasPrefix(r.URL.Path, "/api/devices") {
-			return book.Lead
-		}
-		return book.Reader
-	case strings.HasPrefix(r.URL.Path, "/api/trees"),
-		strings.HasPrefix(r.URL.Path, "/api/visits"),
-		r.URL.Path == "/api/plots",
-		strings.HasPrefix(r.URL.Path, "/api/photos"),
-		strings.HasPrefix(r.URL.Path, "/api/meeting"):
-		return book.Observer
-	case strings.HasPrefix(r.URL.Path, "/api/checks/") && strings.HasSuffix(r.URL.Path, "/finish"):
-		return book.Observer
-	case r.URL.Path == "/api/devices", r.URL.Path == "/api/sums", r.URL.Path == "/api/marks", // nothing is kept
-		strings.HasPrefix(r.URL.Path, "/api/away"),
-		strings.HasPrefix(r.URL.Path, "/api/practice"): // for oneself
-		return book.Reader
-	}
-	return book.Lead
-}
-
 // Session is who is signed in, and whether one needs to be.
 type Session struct {
 	Needed bool   `json:"needed" doc:"One must sign in; not so on one's own machine"`
@@ -122,8 +50,7 @@ type sessionOut struct {
 }
 
 func (s *Server) crewOperations(api huma.API) {
-	huma.Register(api, huma.Operation{OperationID: "session", Method: http.MethodGet, Path: "/api/session",
-		Summary: "Who is signed in"},
+	huma.Register(api, operation(anybody, whole, "session", "GET /api/session", "Who is signed in"),
 		func(ctx context.Context, in *struct {
 			Cookie http.Cookie `cookie:"palethicket"`
 		}) (*sessionOut, error) {
@@ -137,10 +64,8 @@ func (s *Server) crewOperations(api huma.API) {
 			}
 			return &sessionOut{Body: out}, nil
 		})
-	huma.Register(api, huma.Operation{OperationID: "sign-in", Method: http.MethodPost, Path: "/api/session",
-		Summary: "Sign in"}, s.signIn)
-	huma.Register(api, huma.Operation{OperationID: "sign-out", Method: http.MethodDelete, Path: "/api/session",
-		Summary: "Sign out"},
+	huma.Register(api, operation(anybody, whole, "sign-in", "POST /api/session", "Sign in"), s.signIn)
+	huma.Register(api, operation(anybody, whole, "sign-out", "DELETE /api/session", "Sign out"),
 		func(ctx context.Context, in *struct {
 			Cookie http.Cookie `cookie:"palethicket"`
 		}) (*sessionOut, error) {
@@ -149,14 +74,15 @@ func (s *Server) crewOperations(api huma.API) {
 			}
 			return &sessionOut{SetCookie: []http.Cookie{{Name: cookieName, Path: "/", MaxAge: -1}}, Body: Session{Needed: s.guarded}}, nil
 		})
-	answer(s, api, operation("list-crew", http.MethodGet, "/api/crew", "The crew"),
+	answer(s, api, operation(leads, whole|onlyHome, "list-crew", "GET /api/crew", "The crew"),
 		func(ctx context.Context, _ *struct{}) ([]book.Member, error) { return s.book.Crew(ctx) })
-	do(s, api, operation("add-member", http.MethodPost, "/api/crew", "Add somebody to the crew"),
+	do(s, api, operation(leads, whole|onlyHome, "add-member", "POST /api/crew", "Add somebody to the crew"),
 		func(ctx context.Context, in *answered[book.NewMember]) error { return s.book.AddMember(ctx, in.Body) })
 	do(
 		s,
 		api,
-		operation("change-member", http.MethodPatch, "/api/crew/{name}", "Change somebody's role or password, or close their account"),
+		operation(leads, whole|onlyHome, "change-member",
+			"PATCH /api/crew/{name}", "Change somebody's role or password, or close their account"),
 		func(ctx context.Context, in *struct {
 			Name string `path:"name"`
 			Body book.MemberChange
@@ -168,7 +94,8 @@ func (s *Server) crewOperations(api huma.API) {
 
 // meetingOperations let books meet, and devices in.
 func (s *Server) meetingOperations(api huma.API) {
-	meet := operation("meet", http.MethodPost, "/api/meeting", "Tell the book entries made elsewhere; each is answered")
+	meet := operation(observers, inCheck|onlyHome|byToken, "meet",
+		"POST /api/meeting", "Tell the book entries made elsewhere; each is answered")
 	meet.MaxBodyBytes, meet.BodyReadTimeout = meetingBytes, uploadTime
 	answer(s, api, meet, func(ctx context.Context, in *answered[book.Meeting]) ([]book.Met, error) {
 		name := ""
@@ -177,7 +104,8 @@ func (s *Server) meetingOperations(api huma.API) {
 		}
 		return s.of(ctx).Meet(ctx, &in.Body, name)
 	})
-	answer(s, api, operation("changes", http.MethodGet, "/api/changes", "What the book got after its running number"),
+	answer(s, api, operation(readers, inCheck|onlyHome|byToken, "changes",
+		"GET /api/changes", "What the book got after its running number"),
 		func(ctx context.Context, in *struct {
 			After int      `query:"after" minimum:"0" doc:"The last number of the answer before; absent: all"`
 			Heard string   `query:"heard" maxLength:"26" doc:"The id that came with that number"`
@@ -185,13 +113,14 @@ func (s *Server) meetingOperations(api huma.API) {
 		}) (*book.Changes, error) {
 			return s.of(ctx).Changes(ctx, in.After, in.Heard, in.Tract)
 		})
-	answer(s, api, operation("tree-log", http.MethodGet, "/api/trees/{id}/log", "A whole tree as its entries"),
+	answer(s, api, operation(readers, inCheck|byToken, "tree-log", "GET /api/trees/{id}/log", "A whole tree as its entries"),
 		func(ctx context.Context, in *TreePath) (*book.Changes, error) {
 			return s.of(ctx).TreeChanges(ctx, in.ID)
 		})
-	answer(s, api, operation("list-devices", http.MethodGet, "/api/devices", "Devices that may send for one of the crew"),
+	answer(s, api, operation(leads, whole|onlyHome, "list-devices", "GET /api/devices", "Devices that may send for one of the crew"),
 		func(ctx context.Context, _ *struct{}) ([]book.Device, error) { return s.book.Devices(ctx) })
-	answer(s, api, operation("add-device", http.MethodPost, "/api/devices", "Give a device a token of who is signed in; it is shown once"),
+	answer(s, api, operation(readers, whole|onlyHome, "add-device",
+		"POST /api/devices", "Give a device a token of who is signed in; it is shown once"),
 		func(ctx context.Context, in *answered[book.NewDevice]) (*book.Token, error) {
 			who := signedIn(ctx)
 			if who == nil {
@@ -199,7 +128,8 @@ func (s *Server) meetingOperations(api huma.API) {
 			}
 			return s.book.AddDevice(ctx, *who, in.Body.Name)
 		})
-	do(s, api, operation("end-device", http.MethodDelete, "/api/devices/{id}", "End a device's token; what it has not sent stays on it"),
+	do(s, api, operation(leads, whole|onlyHome, "end-device",
+		"DELETE /api/devices/{id}", "End a device's token; what it has not sent stays on it"),
 		func(ctx context.Context, in *struct {
 			ID string `path:"id"`
 		}) error {

@@ -3,7 +3,6 @@ package web
 import (
 	"bytes"
 	"context"
-	"net/http"
 
 	"github.com/danielgtaylor/huma/v2"
 
@@ -50,15 +49,15 @@ type outsideQuery struct {
 
 // dayOperations plan a day and give it in files.
 func (s *Server) dayOperations(api huma.API) {
-	answer(s, api, operation("plan-day", http.MethodGet, "/api/day", "Which open trees to visit in a day, in which order"),
+	answer(s, api, operation(readers, inCheck, "plan-day", "GET /api/day", "Which open trees to visit in a day, in which order"),
 		func(ctx context.Context, in *dayQuery) (*book.DayPlan, error) { return s.plan(ctx, in) })
-	answer(s, api, operation("outside", http.MethodGet, "/api/outside", "What weather and season suggest for a visit"),
+	answer(s, api, operation(readers, inCheck, "outside", "GET /api/outside", "What weather and season suggest for a visit"),
 		func(ctx context.Context, in *outsideQuery) (*book.Outside, error) {
 			words, now := s.air()
 			return s.book.Outside(ctx, pair(in.At), words, now)
 		})
 	file := func(id, path, summary, kind, name string, write func(*bytes.Buffer, *book.DayPlan, *dayQuery) error) {
-		save(s, api, operation(id, http.MethodGet, path, summary), func(ctx context.Context, in *dayQuery) (*savedFile, error) {
+		save(s, api, operation(readers, inCheck, id, "GET "+path, summary), func(ctx context.Context, in *dayQuery) (*savedFile, error) {
 			p, err := s.plan(ctx, in)
 			if err != nil {
 				return nil, err

@@ -4,7 +4,6 @@ import (
 	"context"
 	"fmt"
 	"io"
-	"net/http"
 	"slices"
 	"strings"
 	"time"
@@ -37,14 +36,14 @@ type PutIn struct {
 
 // fileOperations read files in and write them out.
 func (s *Server) fileOperations(api huma.API) {
-	answer(s, api, operation("formats", http.MethodGet, "/api/formats", "Formats of files, and the fields that columns can hold"),
+	answer(s, api, operation(readers, inCheck, "formats", "GET /api/formats", "Formats of files, and the fields that columns can hold"),
 		func(context.Context, *struct{}) (Formats, error) {
 			return Formats{book.Formats(), book.FileFields()}, nil
 		})
-	stream(s, api, operation("export", http.MethodGet, "/api/export/{format}", "Trees as a file"), s.export)
-	answer(s, api, operation("list-imports", http.MethodGet, "/api/imports", "Files that were read in, the latest first"),
+	stream(s, api, operation(readers, inCheck, "export", "GET /api/export/{format}", "Trees as a file"), s.export)
+	answer(s, api, operation(readers, notInCheck|onlyHome, "list-imports", "GET /api/imports", "Files that were read in, the latest first"),
 		func(ctx context.Context, _ *struct{}) ([]book.Import, error) { return s.of(ctx).Imports(ctx) })
-	read := operation("read-file", http.MethodPost, "/api/imports", "Read a file for a preview")
+	read := operation(leads, notInCheck|onlyHome, "read-file", "POST /api/imports", "Read a file for a preview")
 	read.MaxBodyBytes, read.BodyReadTimeout = book.FileMost+1<<20, uploadTime
 	answer(s, api, read, func(ctx context.Context, in *struct {
 		Name    string `query:"name" required:"true" maxLength:"200" doc:"The file's name"`
@@ -52,14 +51,15 @@ func (s *Server) fileOperations(api huma.API) {
 	}) (*book.Preview, error) {
 		return s.of(ctx).ReadFile(ctx, in.Name, in.RawBody)
 	})
-	answer(s, api, operation("preview-import", http.MethodPost, "/api/imports/{id}/preview", "What a file would put in under a mapping"),
+	answer(s, api, operation(leads, notInCheck|onlyHome, "preview-import",
+		"POST /api/imports/{id}/preview", "What a file would put in under a mapping"),
 		func(ctx context.Context, in *struct {
 			ImportPath
 			Body book.Mapping
 		}) (*book.Preview, error) {
 			return s.of(ctx).Preview(ctx, in.ID, in.Body)
 		})
-	answer(s, api, operation("put-in", http.MethodPost, "/api/imports/{id}", "Begin to put lines of a file into the book"),
+	answer(s, api, operation(leads, notInCheck|onlyHome, "put-in", "POST /api/imports/{id}", "Begin to put lines of a file into the book"),
 		func(ctx context.Context, in *struct {
 			ImportPath
 			Body PutIn
@@ -69,13 +69,14 @@ func (s *Server) fileOperations(api huma.API) {
 			}
 			return s.of(ctx).ImportProgress(in.ID)
 		})
-	answer(s, api, operation("import-progress", http.MethodGet, "/api/imports/{id}", "How far a file is"),
+	answer(s, api, operation(readers, notInCheck|onlyHome, "import-progress", "GET /api/imports/{id}", "How far a file is"),
 		func(ctx context.Context, in *ImportPath) (*book.Progress, error) {
 			return s.of(ctx).ImportProgress(in.ID)
 		})
-	do(s, api, operation("stop-import", http.MethodDelete, "/api/imports/{id}", "Stop a file being put in, or leave it; nothing of it stays"),
+	do(s, api, operation(leads, notInCheck|onlyHome, "stop-import",
+		"DELETE /api/imports/{id}", "Stop a file being put in, or leave it; nothing of it stays"),
 		func(ctx context.Context, in *ImportPath) error { return s.of(ctx).StopImport(in.ID) })
-	answer(s, api, operation("undo-import", http.MethodPost, "/api/imports/{id}/undo", "Undo an import by further entries"),
+	answer(s, api, operation(leads, notInCheck|onlyHome, "undo-import", "POST /api/imports/{id}/undo", "Undo an import by further entries"),
 		func(ctx context.Context, in *ImportPath) (book.Undone, error) {
 			return s.of(ctx).UndoImport(ctx, in.ID, by(ctx, ""))
 		})

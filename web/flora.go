@@ -2,7 +2,6 @@ package web
 
 import (
 	"context"
-	"net/http"
 
 	"github.com/danielgtaylor/huma/v2"
 
@@ -24,19 +23,20 @@ type TaxonPath struct {
 
 // floraOperations answer what is asked of the flora itself.
 func (s *Server) floraOperations(api huma.API) {
-	answer(s, api, operation("list-taxa", http.MethodGet, "/api/flora/taxa", "Taxa of a region or list, filtered by what they show"),
+	answer(s, api, operation(readers, inCheck, "list-taxa", "GET /api/flora/taxa", "Taxa of a region or list, filtered by what they show"),
 		func(ctx context.Context, in *struct {
 			AmongQuery
 			Show []string `query:"show,explode" maxItems:"40" doc:"Character and state: bark.texture:smooth; a sign's states are seen and not-seen"`
 		}) ([]book.TaxonLine, error) {
 			return s.of(ctx).Taxa(in.among(), in.Show)
 		})
-	answer(s, api, operation("get-taxon", http.MethodGet, "/api/flora/taxa/{name}", "A taxon as a page"),
+	answer(s, api, operation(readers, inCheck, "get-taxon", "GET /api/flora/taxa/{name}", "A taxon as a page"),
 		func(ctx context.Context, in *TaxonPath) (*book.TaxonPage, error) { return s.of(ctx).Taxon(in.Name) })
 	answer(
 		s,
 		api,
-		operation("get-character", http.MethodGet, "/api/flora/characters/{id}", "A character, and which trees show each of its states"),
+		operation(readers, inCheck, "get-character",
+			"GET /api/flora/characters/{id}", "A character, and which trees show each of its states"),
 		func(ctx context.Context, in *struct {
 			ID string `path:"id"`
 			AmongQuery
@@ -48,9 +48,9 @@ func (s *Server) floraOperations(api huma.API) {
 		s,
 		api,
 		operation(
+			readers, inCheck,
 			"get-plate",
-			http.MethodGet,
-			"/api/flora/taxa/{name}/plate",
+			"GET /api/flora/taxa/{name}/plate",
 			"What a taxon usually shows, or one specimen of it, to draw it from",
 		),
 		func(ctx context.Context, in *struct {
@@ -66,17 +66,18 @@ func (s *Server) floraOperations(api huma.API) {
 	answer(
 		s,
 		api,
-		operation("list-plates", http.MethodGet, "/api/flora/plates", "What the taxa of a region or list usually show, to draw them from"),
+		operation(readers, inCheck, "list-plates",
+			"GET /api/flora/plates", "What the taxa of a region or list usually show, to draw them from"),
 		func(ctx context.Context, in *AmongQuery) ([]book.Plate, error) { return s.of(ctx).Plates(in.among()) },
 	)
-	answer(s, api, operation("beside", http.MethodGet, "/api/flora/beside", "Two to four taxa side by side, in what they differ"),
+	answer(s, api, operation(readers, inCheck, "beside", "GET /api/flora/beside", "Two to four taxa side by side, in what they differ"),
 		func(ctx context.Context, in *struct {
 			AmongQuery
 			Taxa []string `query:"taxon,explode" doc:"Scientific names"`
 		}) (*book.Beside, error) {
 			return s.of(ctx).Beside(in.among(), in.Taxa)
 		})
-	answer(s, api, operation("find-names", http.MethodGet, "/api/flora/names", "Trees by any name, with what is ambiguous about it"),
+	answer(s, api, operation(readers, inCheck, "find-names", "GET /api/flora/names", "Trees by any name, with what is ambiguous about it"),
 		func(ctx context.Context, in *struct {
 			Query string `query:"q" required:"true" maxLength:"120"`
 		}) (book.Found, error) {
@@ -98,9 +99,10 @@ type BarsPut struct {
 
 // barOperations say what names must reach, and change it for everybody.
 func (s *Server) barOperations(api huma.API) {
-	answer(s, api, operation("bars", http.MethodGet, "/api/bars", "The chances that names must reach"),
+	answer(s, api, operation(readers, inCheck, "bars", "GET /api/bars", "The chances that names must reach"),
 		func(ctx context.Context, _ *struct{}) (book.Bars, error) { return s.of(ctx).Bars(), nil })
-	answer(s, api, operation("put-bars", http.MethodPut, "/api/bars", "Say from when a name is probable; trees are weighed again for it"),
+	answer(s, api, operation(leads, notInCheck, "put-bars",
+		"PUT /api/bars", "Say from when a name is probable; trees are weighed again for it"),
 		func(ctx context.Context, in *BarsPut) (book.Bars, error) {
 			err := s.of(ctx).PutProbably(ctx, in.Body.Probably)
 			return s.of(ctx).Bars(), err
@@ -108,17 +110,18 @@ func (s *Server) barOperations(api huma.API) {
 }
 
 func (s *Server) listOperations(api huma.API) {
-	answer(s, api, operation("list-lists", http.MethodGet, "/api/lists", "The book's own lists of trees"),
+	answer(s, api, operation(readers, inCheck, "list-lists", "GET /api/lists", "The book's own lists of trees"),
 		func(ctx context.Context, _ *struct{}) ([]book.List, error) { return s.of(ctx).Lists(ctx) })
-	answer(s, api, operation("put-list", http.MethodPut, "/api/lists", "Keep a list, in place of the one of that name"),
+	answer(s, api, operation(leads, notInCheck, "put-list", "PUT /api/lists", "Keep a list, in place of the one of that name"),
 		func(ctx context.Context, in *answered[book.NewList]) (*book.List, error) {
 			return s.of(ctx).PutList(ctx, in.Body, by(ctx, ""))
 		})
-	answer(s, api, operation("weighing", http.MethodGet, "/api/lists/weighing", "How far trees are weighed again after a list changed"),
+	answer(s, api, operation(readers, inCheck, "weighing",
+		"GET /api/lists/weighing", "How far trees are weighed again after a list changed"),
 		func(ctx context.Context, _ *struct{}) (book.Weighing, error) { return s.of(ctx).Weighing(), nil })
-	do(s, api, operation("drop-list", http.MethodDelete, "/api/lists/{name}", "Remove a list that no tree is ranked among"),
+	do(s, api, operation(leads, notInCheck, "drop-list", "DELETE /api/lists/{name}", "Remove a list that no tree is ranked among"),
 		func(ctx context.Context, in *ListPath) error { return s.of(ctx).DropList(ctx, in.Name, by(ctx, "")) })
-	save(s, api, operation("list-table", http.MethodGet, "/api/lists/{name}/{format}", "A list, or a region's trees, as a file"),
+	save(s, api, operation(readers, inCheck, "list-table", "GET /api/lists/{name}/{format}", "A list, or a region's trees, as a file"),
 		func(ctx context.Context, in *struct {
 			ListPath
 			Format string `path:"format" enum:"csv,yaml"`

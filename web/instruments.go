@@ -77,9 +77,10 @@ var errNoInstruments = errors.New("instruments are listened to at home, where th
 
 // instrumentOperations name instruments and say what they read.
 func (s *Server) instrumentOperations(api huma.API) {
-	answer(s, api, operation("list-instruments", http.MethodGet, "/api/instruments", "How the instruments do, and what each read last"),
+	answer(s, api, operation(readers, inCheck, "list-instruments",
+		"GET /api/instruments", "How the instruments do, and what each read last"),
 		func(context.Context, *struct{}) (InstrumentStates, error) { return s.instruments(), nil })
-	answer(s, api, operation("put-instruments", http.MethodPut, "/api/instruments", "Say which instruments there are, and where"),
+	answer(s, api, operation(leads, inCheck, "put-instruments", "PUT /api/instruments", "Say which instruments there are, and where"),
 		func(ctx context.Context, in *instrumentsPut) (InstrumentStates, error) {
 			if s.hub == nil {
 				return InstrumentStates{}, &book.FieldError{Field: "instruments", Message: errNoInstruments.Error()}
@@ -92,7 +93,7 @@ func (s *Server) instrumentOperations(api huma.API) {
 			}
 			return s.instruments(), nil
 		})
-	huma.Register(api, operation("watch-instruments", http.MethodGet, "/api/instruments/live",
+	huma.Register(api, operation(readers, inCheck, "watch-instruments", "GET /api/instruments/live",
 		"How the instruments do, as server-sent events: all of them after each change"),
 		func(context.Context, *struct{}) (*huma.StreamResponse, error) {
 			if s.hub == nil {
@@ -117,7 +118,8 @@ const (
 
 // live sends how the instruments do until the window goes or the hub is closed.
 func (s *Server) live(hc huma.Context, changed <-chan struct{}) {
-	_, w := humachi.Unwrap(hc)
+	r, w := humachi.Unwrap(hc)
+	need := hc.Operation().Metadata[accessKey].(access)
 	hc.SetHeader("Content-Type", "text/event-stream")
 	hc.SetHeader("X-Accel-Buffering", "no")
 	hc.SetStatus(http.StatusOK)
@@ -125,6 +127,11 @@ func (s *Server) live(hc huma.Context, changed <-chan struct{}) {
 	beat := time.NewTicker(liveLeast)
 	defer beat.Stop()
 	for {
+		if s.guarded {
+			if _, err := s.whoMay(r, need); err != nil {
+				return // their account was closed, or they signed out
+			}
+		}
 		text, err := json.Marshal(s.instruments())
 		if err != nil {
 			return

@@ -4,7 +4,6 @@ import (
 	"bytes"
 	"context"
 	"io"
-	"net/http"
 
 	"github.com/danielgtaylor/huma/v2"
 
@@ -31,11 +30,11 @@ func (s *Server) key(ctx context.Context, in *keyQuery) (*book.Key, error) {
 
 // keyOperations make printed keys.
 func (s *Server) keyOperations(api huma.API) {
-	answer(s, api, operation("key-tastes", http.MethodGet, "/api/key/tastes", "What keys there are"),
+	answer(s, api, operation(readers, inCheck, "key-tastes", "GET /api/key/tastes", "What keys there are"),
 		func(context.Context, *struct{}) ([]book.KeyTaste, error) { return book.KeyTastes(), nil })
-	answer(s, api, operation("make-key", http.MethodGet, "/api/key", "A key to just the trees that could be meant"), s.key)
+	answer(s, api, operation(readers, inCheck, "make-key", "GET /api/key", "A key to just the trees that could be meant"), s.key)
 	file := func(id, path, summary, kind, name string, write func(io.Writer, *book.Key, string, book.DrawState) error) {
-		save(s, api, operation(id, http.MethodGet, path, summary), func(ctx context.Context, in *keyQuery) (*savedFile, error) {
+		save(s, api, operation(readers, inCheck, id, "GET "+path, summary), func(ctx context.Context, in *keyQuery) (*savedFile, error) {
 			k, err := s.key(ctx, in)
 			if err != nil {
 				return nil, err

@@ -3,7 +3,6 @@ package web
 import (
 	"bytes"
 	"context"
-	"net/http"
 	"net/url"
 
 	"github.com/danielgtaylor/huma/v2"
@@ -33,22 +32,22 @@ type tagsQuery struct {
 
 // paperOperations print what is taken along, and follow a code back.
 func (s *Server) paperOperations(api huma.API) {
-	answer(s, api, operation("tally-sheet", http.MethodGet, "/api/tally", "A scoring sheet's characters and letters, to key one in"),
+	answer(s, api, operation(readers, inCheck, "tally-sheet", "GET /api/tally", "A scoring sheet's characters and letters, to key one in"),
 		func(ctx context.Context, in *TallyQuery) (*book.TallySheet, error) {
 			return s.of(ctx).TallySheet(in.among(), in.Route, in.Trees)
 		})
-	view(s, api, operation("key-in", http.MethodPost, "/api/tally", "Key in one tree of a scoring sheet: all of it or nothing"),
+	view(s, api, operation(observers, notInCheck, "key-in", "POST /api/tally", "Key in one tree of a scoring sheet: all of it or nothing"),
 		func(ctx context.Context, in *answered[book.KeyedSheet]) (*book.TreeView, error) {
 			in.Body.By = by(ctx, in.Body.By)
 			return s.of(ctx).KeyIn(ctx, &in.Body)
 		})
-	answer(s, api, operation("find-code", http.MethodGet, "/api/code", "Which tree a scanned code or a typed tag is of"),
+	answer(s, api, operation(readers, inCheck, "find-code", "GET /api/code", "Which tree a scanned code or a typed tag is of"),
 		func(ctx context.Context, in *struct {
 			Code string `query:"code" required:"true" maxLength:"300"`
 		}) (*book.CodeFound, error) {
 			return s.of(ctx).Find(ctx, in.Code)
 		})
-	save(s, api, operation("tally-pdf", http.MethodGet, "/api/paper/tally.pdf", "A scoring sheet to print"),
+	save(s, api, operation(readers, inCheck, "tally-pdf", "GET /api/paper/tally.pdf", "A scoring sheet to print"),
 		func(ctx context.Context, in *struct {
 			PaperQuery
 			TallyQuery
@@ -61,7 +60,7 @@ func (s *Server) paperOperations(api huma.API) {
 				return report.TallySheetPDF(out, sheet, in.Paper, s.stateDrawings(ctx))
 			})
 		})
-	save(s, api, operation("gauge-pdf", http.MethodGet, "/api/paper/gauge.pdf", "A card to measure small things by, true to scale"),
+	save(s, api, operation(readers, inCheck, "gauge-pdf", "GET /api/paper/gauge.pdf", "A card to measure small things by, true to scale"),
 		func(_ context.Context, in *struct {
 			PaperQuery
 			Factor string `query:"factor" maxLength:"20" default:"2 m2/ha" doc:"Of the crew's gauge, for its limiting distances"`
@@ -72,8 +71,8 @@ func (s *Server) paperOperations(api huma.API) {
 			}
 			return printed("gauge.pdf", func(out *bytes.Buffer) error { return report.GaugePDF(out, factor, in.Paper) })
 		})
-	save(s, api, operation("tags-pdf", http.MethodGet, "/api/paper/tags.pdf", "Labels with codes, for trees and bags"), s.tags)
-	save(s, api, operation("cards-pdf", http.MethodGet, "/api/paper/cards.pdf", "Cards of trees that are taken for one another"),
+	save(s, api, operation(readers, inCheck, "tags-pdf", "GET /api/paper/tags.pdf", "Labels with codes, for trees and bags"), s.tags)
+	save(s, api, operation(readers, inCheck, "cards-pdf", "GET /api/paper/cards.pdf", "Cards of trees that are taken for one another"),
 		func(ctx context.Context, in *struct {
 			PaperQuery
 			AmongQuery

@@ -2,7 +2,6 @@ package web
 
 import (
 	"context"
-	"net/http"
 
 	"github.com/danielgtaylor/huma/v2"
 
@@ -15,9 +14,9 @@ type PhotoPath struct {
 }
 
 func (s *Server) photoOperations(api huma.API) {
-	answer(s, api, operation("list-photos", http.MethodGet, "/api/trees/{id}/photos", "A tree's photographs"),
+	answer(s, api, operation(readers, inCheck|byToken, "list-photos", "GET /api/trees/{id}/photos", "A tree's photographs"),
 		func(ctx context.Context, in *TreePath) ([]book.Photo, error) { return s.of(ctx).Photos(ctx, in.ID) })
-	add := operation("add-photo", http.MethodPost, "/api/trees/{id}/photos", "Keep a photograph with a look")
+	add := operation(observers, inCheck|byToken, "add-photo", "POST /api/trees/{id}/photos", "Keep a photograph with a look")
 	add.MaxBodyBytes, add.BodyReadTimeout = book.PhotoMost+1<<20, uploadTime
 	answer(s, api, add, func(ctx context.Context, in *struct {
 		TreePath
@@ -31,7 +30,7 @@ func (s *Server) photoOperations(api huma.API) {
 		return s.of(ctx).AddPhoto(ctx, book.NewPhoto{ID: in.Photo, Tree: in.ID, Look: in.Look, Caption: in.Caption,
 			By: by(ctx, in.By), ReadPosition: in.ReadPosition}, in.RawBody)
 	})
-	do(s, api, operation("mark-photo", http.MethodPut, "/api/photos/{id}", "Take a photograph back, or put it back"),
+	do(s, api, operation(observers, inCheck, "mark-photo", "PUT /api/photos/{id}", "Take a photograph back, or put it back"),
 		func(ctx context.Context, in *struct {
 			PhotoPath
 			Body struct {
@@ -41,15 +40,15 @@ func (s *Server) photoOperations(api huma.API) {
 		}) error {
 			return s.of(ctx).MarkPhoto(ctx, in.ID, in.Body.Gone, by(ctx, in.Body.By))
 		})
-	answer(s, api, operation("photo-marks", http.MethodGet, "/api/photos/{id}/marks", "What was marked on a photograph"),
+	answer(s, api, operation(readers, inCheck, "photo-marks", "GET /api/photos/{id}/marks", "What was marked on a photograph"),
 		func(ctx context.Context, in *PhotoPath) (*book.Marks, error) { return s.of(ctx).PhotoMarks(ctx, in.ID) })
-	answer(s, api, operation("read-marks", http.MethodPost, "/api/marks", "Read lengths, angles and counts off marks, kept or not"),
+	answer(s, api, operation(readers, inCheck, "read-marks", "POST /api/marks", "Read lengths, angles and counts off marks, kept or not"),
 		func(ctx context.Context, in *answered[book.Marks]) (*book.ReadOff, error) {
 			return s.of(ctx).ReadMarks(ctx, &in.Body)
 		})
 	huma.Register(
 		api,
-		operation("photo-file", http.MethodGet, "/api/photos/{id}/{size}", "A photograph's file, or its thumbnail"),
+		operation(readers, inCheck|byToken, "photo-file", "GET /api/photos/{id}/{size}", "A photograph's file, or its thumbnail"),
 		s.photoFile,
 	)
 }

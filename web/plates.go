@@ -19,7 +19,7 @@ type PlateLook struct {
 // plateOperations are the drawings. Their addresses hold a digest of all they are made
 // from, so that they can be kept for good.
 func (s *Server) plateOperations(api huma.API) {
-	stream(s, api, operation("draw-plate", http.MethodGet, "/api/plates/{digest}/{what}/{taxon}", "A drawing of a taxon"),
+	stream(s, api, operation(readers, inCheck, "draw-plate", "GET /api/plates/{digest}/{what}/{taxon}", "A drawing of a taxon"),
 		func(ctx context.Context, in *struct {
 			PlateLook
 			Digest string `path:"digest"`
@@ -37,7 +37,8 @@ func (s *Server) plateOperations(api huma.API) {
 	stream(
 		s,
 		api,
-		operation("draw-state", http.MethodGet, "/api/plates/{digest}/states/{character}/{state}", "A state of a character, drawn small"),
+		operation(readers, inCheck, "draw-state",
+			"GET /api/plates/{digest}/states/{character}/{state}", "A state of a character, drawn small"),
 		func(ctx context.Context, in *struct {
 			PlateLook
 			Digest    string `path:"digest"`
@@ -48,7 +49,7 @@ func (s *Server) plateOperations(api huma.API) {
 			return s.picture(p, err, in.Digest == s.of(ctx).PlatesDigest())
 		},
 	)
-	stream(s, api, operation("draw-scored", http.MethodGet, "/api/trees/{id}/plates/{what}", "A drawing of a tree as it was scored"),
+	stream(s, api, operation(readers, inCheck, "draw-scored", "GET /api/trees/{id}/plates/{what}", "A drawing of a tree as it was scored"),
 		func(ctx context.Context, in *struct {
 			PlateLook
 			TreePath

@@ -19,7 +19,7 @@ func (s *Server) practiceOperations(api huma.API) {
 		By     string  `query:"by" maxLength:"80" doc:"Who practises, where nobody signs in"`
 		Wanted float64 `query:"wanted" minimum:"0.7" maximum:"0.99" default:"0.9" doc:"Recall at which a card is due again"`
 	}
-	answer(s, api, operation("ask-card", http.MethodPost, "/api/practice/cards", "The card to be asked now"),
+	answer(s, api, operation(readers, inCheck, "ask-card", "POST /api/practice/cards", "The card to be asked now"),
 		func(ctx context.Context, in *struct {
 			Who
 			AmongQuery
@@ -29,10 +29,13 @@ func (s *Server) practiceOperations(api huma.API) {
 			New      int      `query:"new" minimum:"0" maximum:"1000" default:"20" doc:"How many cards may be begun in a day"`
 			TillSure bool     `query:"till_sure" doc:"Cards asked today come back until each was right twice running"`
 		}) (*book.Card, error) {
+			if s.checking(ctx) && (in.Stand != "" || in.Deck != "") {
+				return nil, huma.Error409Conflict(checkingWords)
+			}
 			return s.book.AskCard(ctx, by(ctx, in.By), book.Deck{Among: in.among(), Kinds: in.Kind, New: in.New, TillSure: in.TillSure,
 				Wanted: in.Wanted, Tract: in.Tract, Stand: in.Stand, Kept: in.Deck})
 		})
-	stream(s, api, operation("draw-card", http.MethodGet, "/api/practice/cards/{id}/drawing", "What a card shows"),
+	stream(s, api, operation(readers, inCheck, "draw-card", "GET /api/practice/cards/{id}/drawing", "What a card shows"),
 		func(ctx context.Context, in *struct {
 			Who
 			PlateLook
@@ -48,7 +51,7 @@ func (s *Server) practiceOperations(api huma.API) {
 				return err
 			}}, nil
 		})
-	answer(s, api, operation("answer-card", http.MethodPost, "/api/practice/cards/{id}/answer", "Say what a card shows"),
+	answer(s, api, operation(readers, inCheck, "answer-card", "POST /api/practice/cards/{id}/answer", "Say what a card shows"),
 		func(ctx context.Context, in *struct {
 			Who
 			ID   string `path:"id"`
@@ -56,16 +59,17 @@ func (s *Server) practiceOperations(api huma.API) {
 		}) (*book.CardVerdict, error) {
 			return s.book.AnswerCard(ctx, by(ctx, in.By), in.ID, &in.Body, in.Wanted)
 		})
-	answer(s, api, operation("practised", http.MethodGet, "/api/practice/figures", "What one's answers say of oneself"),
+	answer(s, api, operation(readers, inCheck, "practised", "GET /api/practice/figures", "What one's answers say of oneself"),
 		func(ctx context.Context, in *Who) (*book.Practised, error) {
 			return s.book.Practised(ctx, by(ctx, in.By))
 		})
-	answer(s, api, operation("due-cards", http.MethodGet, "/api/practice/due", "How many cards one is to be asked again by now"),
+	answer(s, api, operation(readers, inCheck, "due-cards", "GET /api/practice/due", "How many cards one is to be asked again by now"),
 		func(ctx context.Context, in *Who) (int, error) {
 			return s.book.DueCards(ctx, by(ctx, in.By), in.Wanted)
 		})
 	s.deckOperations(api)
-	save(s, api, operation("quiz", http.MethodGet, "/api/practice/quiz.pdf", "A sheet of numbered drawings with their answers, as PDF"),
+	save(s, api, operation(readers, inCheck|onlyHome, "quiz",
+		"GET /api/practice/quiz.pdf", "A sheet of numbered drawings with their answers, as PDF"),
 		func(ctx context.Context, in *struct {
 			Who
 			AmongQuery
@@ -75,6 +79,9 @@ func (s *Server) practiceOperations(api huma.API) {
 			N    int      `query:"n" minimum:"1" maximum:"60" default:"12" doc:"How many drawings"`
 			Seed uint64   `query:"seed" maximum:"4294967295" doc:"The same seed gives the same sheet; absent: by chance"`
 		}) (*savedFile, error) {
+			if s.checking(ctx) && in.Deck != "" {
+				return nil, huma.Error409Conflict(checkingWords)
+			}
 			q, err := s.book.Quiz(ctx, by(ctx, in.By), book.Deck{Among: in.among(), Kinds: in.Kind, Kept: in.Deck}, in.N, in.Seed)
 			if err != nil {
 				return nil, err
@@ -83,7 +90,7 @@ func (s *Server) practiceOperations(api huma.API) {
 			err = report.QuizPDF(&out, q, in.Paper)
 			return saved("application/pdf", "quiz.pdf", out.Bytes()), err
 		})
-	save(s, api, operation("practice-csv", http.MethodGet, "/api/practice/answers.csv", "All that one answered, as a table"),
+	save(s, api, operation(readers, inCheck|onlyHome, "practice-csv", "GET /api/practice/answers.csv", "All that one answered, as a table"),
 		func(ctx context.Context, in *Who) (*savedFile, error) {
 			var out bytes.Buffer
 			err := s.book.PracticeTable(ctx, by(ctx, in.By), &out)
@@ -93,9 +100,9 @@ func (s *Server) practiceOperations(api huma.API) {
 		s,
 		api,
 		operation(
+			readers, inCheck|onlyHome|byToken,
 			"meet-practice",
-			http.MethodPost,
-			"/api/practice/answers",
+			"POST /api/practice/answers",
 			"Tell one's answers from elsewhere, and hear those that are here",
 		),
 		func(ctx context.Context, in *struct {
@@ -115,7 +122,8 @@ func (s *Server) practiceOperations(api huma.API) {
 			return all, err
 		},
 	)
-	do(s, api, operation("share-practice", http.MethodPut, "/api/practice/sharing", "Show the leads one's figures, or no longer"),
+	do(s, api, operation(readers, inCheck|onlyHome, "share-practice",
+		"PUT /api/practice/sharing", "Show the leads one's figures, or no longer"),
 		func(ctx context.Context, in *struct {
 			Who
 			Body struct {
@@ -124,9 +132,9 @@ func (s *Server) practiceOperations(api huma.API) {
 		}) error {
 			return s.book.SharePractice(ctx, by(ctx, in.By), in.Body.Shared)
 		})
-	answer(s, api, operation("shared-practice", http.MethodGet, "/api/practice/shared", "The figures of those who show them"),
+	answer(s, api, operation(leads, inCheck|onlyHome, "shared-practice", "GET /api/practice/shared", "The figures of those who show them"),
 		func(ctx context.Context, _ *struct{}) ([]book.PracticeOf, error) { return s.book.SharedPractice(ctx) })
-	do(s, api, operation("forget-practice", http.MethodDelete, "/api/practice/answers", "Erase all that one practised"),
+	do(s, api, operation(readers, inCheck|onlyHome, "forget-practice", "DELETE /api/practice/answers", "Erase all that one practised"),
 		func(ctx context.Context, in *Who) error { return s.book.ForgetPractice(ctx, by(ctx, in.By)) })
 }
 
@@ -136,17 +144,17 @@ func (s *Server) deckOperations(api huma.API) {
 		who := signedIn(ctx)
 		return who == nil || who.Role == book.Lead
 	}
-	answer(s, api, operation("list-decks", http.MethodGet, "/api/practice/decks", "One's own decks and the crew's"),
+	answer(s, api, operation(readers, inCheck, "list-decks", "GET /api/practice/decks", "One's own decks and the crew's"),
 		func(ctx context.Context, in *struct {
 			By string `query:"by" maxLength:"80"`
 		}) ([]book.KeptDeck, error) {
 			return s.book.Decks(ctx, by(ctx, in.By))
 		})
-	do(s, api, operation("put-deck", http.MethodPut, "/api/practice/decks", "Keep a deck, in place of the one of its id"),
+	do(s, api, operation(readers, inCheck, "put-deck", "PUT /api/practice/decks", "Keep a deck, in place of the one of its id"),
 		func(ctx context.Context, in *answered[book.KeptDeck]) error {
 			return s.book.PutDeck(ctx, in.Body, by(ctx, in.Body.By), lead(ctx))
 		})
-	do(s, api, operation("drop-deck", http.MethodDelete, "/api/practice/decks/{id}", "Remove a deck; what was practised stays"),
+	do(s, api, operation(readers, inCheck, "drop-deck", "DELETE /api/practice/decks/{id}", "Remove a deck; what was practised stays"),
 		func(ctx context.Context, in *struct {
 			ID string `path:"id"`
 			By string `query:"by" maxLength:"80"`

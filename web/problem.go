@@ -79,6 +79,9 @@ func (s *Server) problem(err error) error {
 	case errors.As(err, &unreadable):
 		return huma.Error422UnprocessableEntity(unreadable.Error() + "; its story shows what is in it")
 	}
+	if errors.Is(err, book.ErrMayNot) {
+		return huma.Error403Forbidden(err.Error())
+	}
 	for _, c := range conflicts {
 		if errors.Is(err, c.err) {
 			return huma.Error409Conflict(c.err.Error()+c.advice, c.details...)

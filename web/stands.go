@@ -4,7 +4,6 @@ import (
 	"bytes"
 	"context"
 	"io"
-	"net/http"
 
 	"github.com/danielgtaylor/huma/v2"
 
@@ -23,16 +22,17 @@ type StandQuery struct {
 
 // standOperations are about tracts, stands, visits and what grows there.
 func (s *Server) standOperations(api huma.API) {
-	answer(s, api, operation("list-stands", http.MethodGet, "/api/stands", "Tracts and their stands"),
+	answer(s, api, operation(readers, inCheck|byToken, "list-stands", "GET /api/stands", "Tracts and their stands"),
 		func(ctx context.Context, _ *struct{}) ([]book.Stand, error) { return s.of(ctx).Stands(ctx) })
-	answer(s, api, operation("map", http.MethodGet, "/api/map", "What is drawn of every tract and stand"),
+	answer(s, api, operation(readers, inCheck, "map", "GET /api/map", "What is drawn of every tract and stand"),
 		func(ctx context.Context, _ *struct{}) (*book.Map, error) { return s.of(ctx).Map(ctx) })
-	answer(s, api, operation("dots", http.MethodGet, "/api/map/trees", "The trees that have a position"),
+	answer(s, api, operation(readers, inCheck, "dots", "GET /api/map/trees", "The trees that have a position"),
 		func(ctx context.Context, in *TreeQuery) ([]book.Dot, error) { return s.of(ctx).Dots(ctx, in.query()) })
 	answer(
 		s,
 		api,
-		operation("nearest", http.MethodGet, "/api/map/nearest", "The trees nearest to a place that are not done, and the way to each"),
+		operation(readers, inCheck, "nearest",
+			"GET /api/map/nearest", "The trees nearest to a place that are not done, and the way to each"),
 		func(ctx context.Context, in *struct {
 			TreeQuery
 			Lon  float64 `query:"lon" required:"true" minimum:"-180" maximum:"180"`
@@ -42,43 +42,43 @@ func (s *Server) standOperations(api huma.API) {
 			return s.of(ctx).Nearest(ctx, in.query(), in.Lon, in.Lat, in.Most)
 		},
 	)
-	putStand := operation("put-stand", http.MethodPut, "/api/stands", "Keep a stand's boundary and remarks")
+	putStand := operation(leads, notInCheck, "put-stand", "PUT /api/stands", "Keep a stand's boundary and remarks")
 	putStand.MaxBodyBytes = mapBytes
 	do(s, api, putStand, func(ctx context.Context, in *answered[book.NewStand]) error {
 		return s.of(ctx).PutStand(ctx, in.Body, by(ctx, ""))
 	})
-	putTract := operation("put-tract", http.MethodPut, "/api/tracts", "Keep a tract's boundary, terrain and remarks")
+	putTract := operation(leads, notInCheck, "put-tract", "PUT /api/tracts", "Keep a tract's boundary, terrain and remarks")
 	putTract.MaxBodyBytes = mapBytes
 	do(s, api, putTract, func(ctx context.Context, in *answered[book.NewTract]) error {
 		return s.of(ctx).PutTract(ctx, in.Body, by(ctx, ""))
 	})
-	answer(s, api, operation("list-visits", http.MethodGet, "/api/visits", "Visits, the latest first"),
+	answer(s, api, operation(readers, inCheck, "list-visits", "GET /api/visits", "Visits, the latest first"),
 		func(ctx context.Context, in *struct {
 			Tract string `query:"tract"`
 		}) ([]book.Visit, error) {
 			return s.of(ctx).Visits(ctx, in.Tract)
 		})
-	do(s, api, operation("put-visit", http.MethodPut, "/api/visits", "Keep a visit: its day, crew, weather and snow"),
+	do(s, api, operation(observers, notInCheck, "put-visit", "PUT /api/visits", "Keep a visit: its day, crew, weather and snow"),
 		func(ctx context.Context, in *answered[book.Visit]) error {
 			return s.of(ctx).PutVisit(ctx, in.Body, by(ctx, ""))
 		})
-	answer(s, api, operation("composition", http.MethodGet, "/api/composition", "What grows in a stand or a tract"),
+	answer(s, api, operation(readers, inCheck, "composition", "GET /api/composition", "What grows in a stand or a tract"),
 		func(ctx context.Context, in *StandQuery) (*book.Composition, error) {
 			return s.of(ctx).Composition(ctx, in.Tract, in.Stand)
 		})
 	answer(
 		s,
 		api,
-		operation("accuracy", http.MethodGet, "/api/accuracy", "How often winter's names were right, by trees seen in leaf since"),
+		operation(readers, inCheck, "accuracy", "GET /api/accuracy", "How often winter's names were right, by trees seen in leaf since"),
 		func(ctx context.Context, in *StandQuery) (*book.FieldAccuracy, error) {
 			return s.of(ctx).FieldAccuracy(ctx, in.Tract, in.Stand)
 		},
 	)
-	save(s, api, operation("report-page", http.MethodGet, "/api/report.html", "A report on a tract or stand, as a page"),
+	save(s, api, operation(readers, inCheck, "report-page", "GET /api/report.html", "A report on a tract or stand, as a page"),
 		func(ctx context.Context, in *StandQuery) (*savedFile, error) {
 			return s.report(ctx, in, report.HTML, "text/html; charset=utf-8", "inline")
 		})
-	save(s, api, operation("report-pdf", http.MethodGet, "/api/report.pdf", "A report on a tract or stand, as PDF"),
+	save(s, api, operation(readers, inCheck, "report-pdf", "GET /api/report.pdf", "A report on a tract or stand, as PDF"),
 		func(ctx context.Context, in *struct {
 			StandQuery
 			PaperQuery

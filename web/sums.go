@@ -3,7 +3,6 @@ package web
 import (
 	"context"
 	"encoding/json"
-	"net/http"
 
 	"github.com/danielgtaylor/huma/v2"
 
@@ -17,9 +16,9 @@ type SumsAsked struct {
 
 // sumsOperations do the arithmetic of the tally card.
 func (s *Server) sumsOperations(api huma.API) {
-	answer(s, api, operation("list-sums", http.MethodGet, "/api/sums", "The sums there are, and what each is given"),
+	answer(s, api, operation(readers, inCheck, "list-sums", "GET /api/sums", "The sums there are, and what each is given"),
 		func(context.Context, *struct{}) ([]book.SumAsked, error) { return book.Sums(), nil })
-	answer(s, api, operation("do-sums", http.MethodPost, "/api/sums", "Do sums, in the order asked"),
+	answer(s, api, operation(readers, inCheck, "do-sums", "POST /api/sums", "Do sums, in the order asked"),
 		func(_ context.Context, in *answered[SumsAsked]) ([]book.SumResult, error) {
 			return book.DoSums(in.Body.Sums), nil
 		})

@@ -47,30 +47,32 @@ type viewed struct {
 }
 
 func (s *Server) treeOperations(api huma.API) {
-	answer(s, api, operation("list-trees", http.MethodGet, "/api/trees", "A page of the trees"),
+	answer(s, api, operation(readers, inCheck|byToken, "list-trees", "GET /api/trees", "A page of the trees"),
 		func(ctx context.Context, in *listQuery) (*book.TreeList, error) {
 			return s.of(ctx).Trees(ctx, in.query(), in.Limit, in.Offset)
 		})
 	answer(
 		s,
 		api,
-		operation("worklist", http.MethodGet, "/api/worklist", "Trees that are not settled, those first whose best look is worth most"),
+		operation(readers, inCheck, "worklist",
+			"GET /api/worklist", "Trees that are not settled, those first whose best look is worth most"),
 		func(ctx context.Context, in *listQuery) (*book.OpenList, error) {
 			return s.of(ctx).Worklist(ctx, in.query(), in.Limit, in.Offset)
 		},
 	)
-	save(s, api, operation("calendar", http.MethodGet, "/api/worklist/calendar.ics", "What to come back for, as an iCalendar file"),
+	save(s, api, operation(readers, inCheck, "calendar", "GET /api/worklist/calendar.ics", "What to come back for, as an iCalendar file"),
 		func(ctx context.Context, in *TreeQuery) (*savedFile, error) {
 			text, err := s.of(ctx).ICalendar(ctx, in.query())
 			return saved("text/calendar; charset=utf-8", "come-back.ics", []byte(text)), err
 		})
-	start := operation("add-tree", http.MethodPost, "/api/trees", "Start a tree")
+	start := operation(observers, notInCheck|byToken, "add-tree", "POST /api/trees", "Start a tree")
 	start.DefaultStatus = http.StatusCreated
 	view(s, api, start, func(ctx context.Context, in *answered[book.NewTree]) (*book.TreeView, error) {
 		in.Body.By = by(ctx, in.Body.By)
 		return s.of(ctx).AddTree(ctx, in.Body)
 	})
-	huma.Register(api, operation("get-tree", http.MethodGet, "/api/trees/{id}", "A tree, its looks, and what they come to"), s.getTree)
+	huma.Register(api, operation(readers, inCheck|byToken, "get-tree",
+		"GET /api/trees/{id}", "A tree, its looks, and what they come to"), s.getTree)
 	s.pressOperations(api)
 	s.questionOperations(api)
 }
@@ -111,7 +113,7 @@ func (s *Server) getTree(ctx context.Context, in *struct {
 
 // pressOperations change a tree.
 func (s *Server) pressOperations(api huma.API) {
-	view(s, api, operation("add-entry", http.MethodPost, "/api/trees/{id}/entries", "Add an entry to a tree's log"),
+	view(s, api, operation(observers, inCheck|byToken, "add-entry", "POST /api/trees/{id}/entries", "Add an entry to a tree's log"),
 		func(ctx context.Context, in *struct {
 			TreePath
 			Body book.Entry
@@ -122,7 +124,8 @@ func (s *Server) pressOperations(api huma.API) {
 			in.Body.By = by(ctx, in.Body.By)
 			return s.of(ctx).AddEntry(ctx, in.ID, &in.Body)
 		})
-	view(s, api, operation("move-tree", http.MethodPost, "/api/trees/{id}/move", "Give a tree another tag or stand; where it was is noted"),
+	view(s, api, operation(observers, notInCheck, "move-tree",
+		"POST /api/trees/{id}/move", "Give a tree another tag or stand; where it was is noted"),
 		func(ctx context.Context, in *struct {
 			TreePath
 			Body book.Move
@@ -137,18 +140,19 @@ func (s *Server) questionOperations(api huma.API) {
 	answer(
 		s,
 		api,
-		operation("tree-story", http.MethodGet, "/api/trees/{id}/story", "A tree's log, each entry with how the tree stood after it"),
+		operation(readers, inCheck, "tree-story", "GET /api/trees/{id}/story", "A tree's log, each entry with how the tree stood after it"),
 		func(ctx context.Context, in *TreePath) (*book.Story, error) { return s.of(ctx).Story(ctx, in.ID) },
 	)
-	answer(s, api, operation("tree-here", http.MethodGet, "/api/trees/{id}/here", "A tree ranked with its stand's own record as the prior"),
+	answer(s, api, operation(readers, inCheck, "tree-here",
+		"GET /api/trees/{id}/here", "A tree ranked with its stand's own record as the prior"),
 		func(ctx context.Context, in *TreePath) (*book.Here, error) { return s.of(ctx).Here(ctx, in.ID) })
 	answer(
 		s,
 		api,
 		operation(
+			readers, inCheck,
 			"own-errors",
-			http.MethodGet,
-			"/api/trees/{id}/own-errors",
+			"GET /api/trees/{id}/own-errors",
 			"A tree ranked with its observers' own chances of misreading",
 		),
 		func(ctx context.Context, in *TreePath) (*book.OwnErrors, error) {
@@ -158,16 +162,16 @@ func (s *Server) questionOperations(api huma.API) {
 	answer(
 		s,
 		api,
-		operation("drawn", http.MethodGet, "/api/trees/{id}/drawn", "A tree as scored beside the two that lead, to draw them from"),
+		operation(readers, inCheck, "drawn", "GET /api/trees/{id}/drawn", "A tree as scored beside the two that lead, to draw them from"),
 		func(ctx context.Context, in *TreePath) (*book.Drawn, error) { return s.of(ctx).Drawn(ctx, in.ID) },
 	)
 	answer(
 		s,
 		api,
 		operation(
+			readers, inCheck,
 			"compare",
-			http.MethodGet,
-			"/api/trees/{id}/compare",
+			"GET /api/trees/{id}/compare",
 			"What speaks for one taxon over another; usually the leader and the runner-up",
 		),
 		func(ctx context.Context, in *struct {
@@ -178,14 +182,14 @@ func (s *Server) questionOperations(api huma.API) {
 			return s.of(ctx).Compare(ctx, in.ID, in.A, in.B)
 		},
 	)
-	answer(s, api, operation("why-not", http.MethodGet, "/api/trees/{id}/why-not", "Why an expected taxon does not lead"),
+	answer(s, api, operation(readers, inCheck, "why-not", "GET /api/trees/{id}/why-not", "Why an expected taxon does not lead"),
 		func(ctx context.Context, in *struct {
 			TreePath
 			Taxon string `query:"taxon" required:"true" doc:"Scientific name, or unlisted"`
 		}) (*book.WhyNot, error) {
 			return s.of(ctx).WhyNot(ctx, in.ID, in.Taxon)
 		})
-	answer(s, api, operation("walk", http.MethodGet, "/api/trees/{id}/walk", "The next either/or question of a key walk"),
+	answer(s, api, operation(readers, inCheck, "walk", "GET /api/trees/{id}/walk", "The next either/or question of a key walk"),
 		func(ctx context.Context, in *struct {
 			TreePath
 			Skip []string `query:"skip,explode" maxItems:"100" doc:"Characters that could not be answered"`

@@ -4,7 +4,6 @@ import (
 	"context"
 	"io"
 	"net/http"
-	"strings"
 
 	"github.com/danielgtaylor/huma/v2"
 
@@ -25,7 +24,8 @@ func (s *Server) walkOperations(api huma.API) {
 		N    int    `path:"n" minimum:"1" doc:"Which of its trees"`
 		Part string `path:"part" maxLength:"20"`
 	}
-	begin := operation("begin-walk", http.MethodPost, "/api/practice/walks", "Begin a walk through a wood that does not exist")
+	begin := operation(readers, notInCheck|onlyHome, "begin-walk",
+		"POST /api/practice/walks", "Begin a walk through a wood that does not exist")
 	begin.DefaultStatus = http.StatusCreated
 	answer(s, api, begin, func(ctx context.Context, in *struct {
 		By   string `query:"by" maxLength:"80"`
@@ -33,21 +33,24 @@ func (s *Server) walkOperations(api huma.API) {
 	}) (*book.PracticeWalk, error) {
 		return s.book.BeginWalk(ctx, in.Body, by(ctx, in.By))
 	})
-	answer(s, api, operation("list-walks", http.MethodGet, "/api/practice/walks", "One's walks, the latest first"),
+	answer(s, api, operation(readers, notInCheck|onlyHome, "list-walks", "GET /api/practice/walks", "One's walks, the latest first"),
 		func(ctx context.Context, in *struct {
 			By string `query:"by" maxLength:"80"`
 		}) ([]book.PracticeWalk, error) {
 			return s.book.PracticeWalks(ctx, by(ctx, in.By))
 		})
-	answer(s, api, operation("get-walk", http.MethodGet, "/api/practice/walks/{id}", "A walk, without what its trees are"),
+	answer(s, api, operation(readers, notInCheck|onlyHome, "get-walk",
+		"GET /api/practice/walks/{id}", "A walk, without what its trees are"),
 		func(ctx context.Context, in *Mine) (*book.PracticeWalk, error) {
 			return s.book.PracticeWalk(ctx, in.ID, by(ctx, in.By))
 		})
-	answer(s, api, operation("look-on-walk", http.MethodPost, "/api/practice/walks/{id}/trees/{n}/parts/{part}", "Look at a part of a tree"),
+	answer(s, api, operation(readers, notInCheck|onlyHome, "look-on-walk",
+		"POST /api/practice/walks/{id}/trees/{n}/parts/{part}", "Look at a part of a tree"),
 		func(ctx context.Context, in *Part) (*book.PracticeWalk, error) {
 			return s.book.LookOnWalk(ctx, in.ID, by(ctx, in.By), in.N, in.Part)
 		})
-	stream(s, api, operation("draw-on-walk", http.MethodGet, "/api/practice/walks/{id}/trees/{n}/parts/{part}", "A part that was looked at"),
+	stream(s, api, operation(readers, notInCheck|onlyHome, "draw-on-walk",
+		"GET /api/practice/walks/{id}/trees/{n}/parts/{part}", "A part that was looked at"),
 		func(ctx context.Context, in *struct {
 			Part
 			Theme string `query:"theme" enum:"light,dark,contrast,paper" default:"light"`
@@ -61,36 +64,11 @@ func (s *Server) walkOperations(api huma.API) {
 				return err
 			}}, nil
 		})
-	do(s, api, operation("end-walk", http.MethodPost, "/api/practice/walks/{id}/end", "End a walk"),
+	do(s, api, operation(readers, notInCheck|onlyHome, "end-walk", "POST /api/practice/walks/{id}/end", "End a walk"),
 		func(ctx context.Context, in *Mine) error { return s.book.EndWalk(ctx, in.ID, by(ctx, in.By)) })
-	answer(s, api, operation("walk-account", http.MethodGet, "/api/practice/walks/{id}/account", "How a walk that is ended went"),
+	answer(s, api, operation(readers, notInCheck|onlyHome, "walk-account",
+		"GET /api/practice/walks/{id}/account", "How a walk that is ended went"),
 		func(ctx context.Context, in *Mine) (*book.WalkAccount, error) {
 			return s.book.WalkAccount(ctx, in.ID, by(ctx, in.By))
 		})
-}
-
-// walking has the trees of a walk answered for by its own book.
-func (s *Server) walking(next http.Handler) http.Handler {
-	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
-		rest, of := strings.CutPrefix(r.URL.Path, "/api/trees/")
-		if !of || s.book == nil {
-			next.ServeHTTP(w, r)
-			return
-		}
-		tree, _, _ := strings.Cut(rest, "/")
-		who := signedIn(r.Context())
-		name := ""
-		if who != nil {
-			name = who.Name
-		}
-		work, err := s.book.Walking(r.Context(), tree, name, who == nil)
-		if err != nil {
-			refuseWith(w, s.problem(err))
-			return
-		}
-		if work != nil {
-			r = r.WithContext(context.WithValue(r.Context(), workKey{}, work))
-		}
-		next.ServeHTTP(w, r)
-	})
 }

@@ -13,8 +13,9 @@
 //	key.go          printed keys
 //	plots.go        sample points, and sugaring
 //	day.go          a day's plan; instruments.go what instruments read
-//	crew.go         signing in, and who may do what; door.go who may come at all
-//	checks.go       check cruises, and what is shown to who checks
+//	door.go         who may come at all; access.go who may ask which operation, of which book
+//	crew.go         signing in, the crew and its devices
+//	checks.go       check cruises
 //	practice.go     cards and decks; walks.go walks through woods that do not exist
 //	away.go         what devices ask of home, and a device's own
 package web
@@ -93,15 +94,12 @@ func (s *Server) Handler(pages fs.FS) http.Handler {
 	}))
 	r.Use(outermost...)
 	r.Use(headers, s.locate, elsewhere.Handler)
-	if s.guarded {
-		r.Use(s.guard, s.checking)
-	} else {
+	if !s.guarded {
 		r.Use(onlyHere)
 	}
 	if s.away != nil {
-		r.Use(inTheWoods, s.nudging)
+		r.Use(s.nudging)
 	}
-	r.Use(s.walking)
 	s.API(r)
 	r.NotFound(interfacePages(pages))
 	r.MethodNotAllowed(func(w http.ResponseWriter, r *http.Request) {
@@ -117,6 +115,7 @@ func (s *Server) API(r chi.Router) huma.API {
 	cfg.DocsPath = "" // its pages would fetch scripts from the network
 	cfg.CreateHooks = nil
 	api := humachi.New(r, cfg)
+	api.UseMiddleware(s.admit(api))
 	s.vocabularyOperation(api)
 	s.sumsOperations(api)
 	s.plotOperations(api)
@@ -232,11 +231,6 @@ func (p *patient) Write(b []byte) (int, error) {
 	}
 	_ = p.to.SetWriteDeadline(time.Now().Add(streamPause)) // where it cannot be set, the server's own holds
 	return p.w.Write(b)
-}
-
-// operation is what every operation says of itself.
-func operation(id, method, path, summary string) huma.Operation {
-	return huma.Operation{OperationID: id, Method: method, Path: path, Summary: summary}
 }
 
 // savedFile is a file to be saved.

@@ -158,10 +158,10 @@ func (l *Log) Fits(e *Entry) error {
 		return &record.FieldError{Field: "look", Message: errNoLook + " any more; it was taken back"}
 	case e.Kind == KindWithdraw && !l.has(e.Entry):
 		return &record.FieldError{Field: "entry", Message: "nothing of that id stands in this tree; it may have been withdrawn already"}
-	case e.Kind == KindUndo:
-		return l.undoable(e)
+	case e.Kind == KindUndo && l.undone[e.Entry]:
+		return &record.FieldError{Field: "entry", Message: undoneWords}
 	}
-	return nil
+	return l.Allows(e)
 }
 
 // Refers says whether what an entry refers to is in the log, standing or not: what

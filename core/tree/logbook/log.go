@@ -84,7 +84,8 @@ func (l *Log) replay() {
 }
 
 // findUndone finds what counts as never made: what an undoing names that was not
-// itself undone.
+// itself undone. Each entry is decided once, so that a long chain of undoings takes no longer
+// than as many other entries.
 func (l *Log) findUndone() map[string]bool {
 	undoings := map[string][]string{} // of each entry
 	for i := range l.Entries {
@@ -93,13 +94,19 @@ func (l *Log) findUndone() map[string]bool {
 		}
 	}
 	undone := map[string]bool{}
-	var isUndone func(id string, depth int) bool
-	isUndone = func(id string, depth int) bool {
-		return depth < len(l.Entries) && slices.ContainsFunc(undoings[id], func(u string) bool { return !isUndone(u, depth+1) })
+	var decide func(id string) bool
+	decide = func(id string) bool {
+		is, decided := undone[id]
+		if !decided {
+			undone[id] = false // while its own undoings are decided: entries that undo each other undo nothing
+			is = slices.ContainsFunc(undoings[id], func(u string) bool { return !decide(u) })
+			undone[id] = is
+		}
+		return is
 	}
-	for id := range undoings {
-		if isUndone(id, 0) {
-			undone[id] = true
+	for i := range l.Entries {
+		if e := &l.Entries[i]; e.Kind == KindUndo {
+			decide(e.Entry)
 		}
 	}
 	return undone

@@ -2,6 +2,7 @@ package logbook
 
 import (
 	"fmt"
+	"slices"
 
 	"palethicket/core/tree/record"
 )
@@ -9,20 +10,25 @@ import (
 // undoneWords say of an undoing that it would undo nothing.
 const undoneWords = "it was undone already; nothing was changed"
 
-// undoable says why an undoing cannot be added: it takes back what the same person
-// did, once, and nothing that others did.
-func (l *Log) undoable(e *Entry) error {
+// withdrawn are the kinds of entries that can be taken back.
+var withdrawn = []Kind{KindLook, KindScore, KindName, KindPhoto}
+
+// Allows refuses an undoing of what somebody else did or of a tree's start, and a withdrawal of
+// what is not taken back. It is asked of every entry that comes in, whichever way.
+func (l *Log) Allows(e *Entry) error {
 	wrong := func(format string, args ...any) error {
 		return &record.FieldError{Field: "entry", Message: fmt.Sprintf(format, args...)}
 	}
 	old := l.Find(e.Entry)
 	switch {
+	case e.Kind == KindWithdraw && old != nil && !slices.Contains(withdrawn, old.Kind):
+		return wrong("a %s entry is not taken back; enter over it, or undo it", old.Kind)
+	case e.Kind != KindUndo:
+		return nil
 	case old == nil:
 		return wrong("the tree has no such entry")
 	case old.Kind == KindStart:
 		return wrong("a tree that was started stays in the book; set it aside")
-	case l.undone[old.ID]:
-		return wrong(undoneWords)
 	case old.By != e.By:
 		return wrong("%s did this, and undoing takes back only what you did yourself; enter over it, or take it back", someone(old.By))
 	}

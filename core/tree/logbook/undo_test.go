@@ -185,3 +185,18 @@ func TestNameStandsUntilTakenBack(t *testing.T) {
 	require.NoError(t, l.Fits(&logbook.Entry{Kind: logbook.KindWithdraw, Entry: id(1)}))
 	require.Equal(t, map[string]bool{id(0): true, id(1): true, id(2): false, id(3): true}, l.Stand())
 }
+
+// TestChainOfUndoings: of undoings that undo one another the last decides, however long the chain.
+// Each entry is decided once; before, a chain took the square of its length.
+func TestChainOfUndoings(t *testing.T) {
+	t.Parallel()
+	for _, length := range []uint64{1, 2, 999, 50_000} {
+		entries := []logbook.Entry{start(0), {ID: id(1), Kind: logbook.KindNote, Note: "leans"}}
+		for n := range length {
+			entries = append(entries, undo(2+n, id(1+n)))
+		}
+		require.Equal(t, length%2 == 1, logbook.NewLog(entries).Undone(id(1)), length)
+	}
+	own := logbook.NewLog([]logbook.Entry{start(0), undo(1, id(1))})
+	require.Len(t, own.Entries, 2, "one that undoes itself ends too")
+}
