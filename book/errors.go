@@ -30,6 +30,9 @@ type Unreadable = store.Unreadable
 // Full says whether an error came of a full disk.
 func Full(err error) bool { return store.Full(err) }
 
+// Busy says whether an error came of a book that another program holds.
+func Busy(err error) bool { return store.Busy(err) }
+
 // ReadOnly says whether an error came of a book that cannot be written.
 func ReadOnly(err error) bool { return store.ReadOnly(err) }
 

@@ -231,7 +231,7 @@ func (b *Book) restamp(in []*told) {
 // ownFault says whether an error is the book's own, as of a full disk: nothing that was told
 // is at fault, and it is told again later.
 func ownFault(err error) bool {
-	return store.Full(err) || store.ReadOnly(err) || store.Damaged(err) || errors.Is(err, context.Canceled) ||
+	return store.Full(err) || store.Busy(err) || store.ReadOnly(err) || store.Damaged(err) || errors.Is(err, context.Canceled) ||
 		errors.Is(err, context.DeadlineExceeded)
 }
 

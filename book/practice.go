@@ -104,7 +104,7 @@ func (b *Book) AskCard(ctx context.Context, by string, d Deck) (*Card, error) {
 	if err != nil {
 		return nil, err
 	}
-	deck, last := withConfusions(deck, reviews), lastAsked(reviews)
+	deck, last := withConfusions(deck, reviews, b.Flora()), lastAsked(reviews)
 	now := b.now()
 	out := &Card{Options: []CardOption{}, Pair: []Called{}}
 	next := time.Time{}
@@ -158,8 +158,9 @@ func (b *Book) openDeck(ctx context.Context, by string, d *Deck) error {
 }
 
 // withConfusions puts before a deck the pairs that somebody mistook one for the other of, where
-// one of the two is in it: a confusion makes a card of its own.
-func withConfusions(deck []practice.Card, reviews []practice.Review) []practice.Card {
+// one of the two is in it: a confusion makes a card of its own. Answers from elsewhere may name
+// trees that the flora does not have.
+func withConfusions(deck []practice.Card, reviews []practice.Review, f *flora.Flora) []practice.Card {
 	has, there := map[string]bool{}, map[practice.Card]bool{}
 	for _, c := range deck {
 		has[c.Taxon], there[c] = true, true
@@ -167,7 +168,7 @@ func withConfusions(deck []practice.Card, reviews []practice.Review) []practice.
 	var pairs []practice.Card
 	for i := range reviews {
 		c, err := practice.ParseCard(reviews[i].Card)
-		if err != nil || reviews[i].TakenFor == "" || c.Kind == practice.Word || !has[c.Taxon] {
+		if err != nil || f.Taxon(reviews[i].TakenFor) == nil || c.Kind == practice.Word || !has[c.Taxon] {
 			continue
 		}
 		if pair, ok := practice.PairOf(c.Taxon, reviews[i].TakenFor); ok && !there[pair] {

@@ -8,6 +8,8 @@ import (
 
 // SQLite's result codes that mean something to the book (sqlite.org/rescode.html).
 const (
+	codeBusy     = 5
+	codeLocked   = 6
 	codeReadOnly = 8
 	codeCorrupt  = 11
 	codeFull     = 13
@@ -20,6 +22,12 @@ const (
 // Full says whether an error came of a full disk, of the book's or of photographs.
 func Full(err error) bool {
 	return code(err)&0xff == codeFull || errors.Is(err, syscall.ENOSPC) || errors.Is(err, syscall.EDQUOT)
+}
+
+// Busy says whether an error came of a book that another program holds.
+func Busy(err error) bool {
+	c := code(err) & 0xff
+	return c == codeBusy || c == codeLocked
 }
 
 // ReadOnly says whether an error came of a book that cannot be written.

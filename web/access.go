@@ -84,18 +84,15 @@ func (s *Server) checking(ctx context.Context) bool {
 const checkingWords = "you are checking others' names: until the check is finished its trees are all there is; nothing was changed"
 
 // admit is what every operation passes first: who asks, whether they may, and which book answers.
-func (s *Server) admit(api huma.API) func(huma.Context, func(huma.Context)) {
-	return func(c huma.Context, next func(huma.Context)) {
-		ctx, done, err := s.admitted(c)
-		if err != nil {
-			problem := huma.NewError(http.StatusInternalServerError, "")
-			errors.As(s.problem(err), &problem)
-			_ = huma.WriteErr(api, c, problem.GetStatus(), problem.Error()) // who asked may have left
-			return
-		}
-		defer done()
-		next(huma.WithContext(c, ctx))
+func (s *Server) admit(c huma.Context, next func(huma.Context)) {
+	ctx, done, err := s.admitted(c)
+	if err != nil {
+		_, w := humachi.Unwrap(c)
+		refuseWith(w, s.problem(err))
+		return
 	}
+	defer done()
+	next(huma.WithContext(c, ctx))
 }
 
 // admitted gives the context that an operation runs in, and what to call after it.

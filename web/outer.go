@@ -9,5 +9,5 @@ import (
 )
 
 // outermost are what every request goes through first. In a browser nothing is packed to
-// go over a line, and the worker recovers by itself.
-var outermost = []func(http.Handler) http.Handler{middleware.Recoverer, middleware.Compress(5)}
+// go over a line.
+var outermost = []func(http.Handler) http.Handler{middleware.Compress(5)}

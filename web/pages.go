@@ -19,6 +19,9 @@ func interfacePages(pages fs.FS) http.HandlerFunc {
 		name := strings.TrimPrefix(r.URL.Path, "/")
 		info, err := fs.Stat(pages, name)
 		switch {
+		case r.Method != http.MethodGet && r.Method != http.MethodHead:
+			nothingTo(w, r)
+			return
 		case strings.HasPrefix(r.URL.Path, "/api/"):
 			refuse(w, http.StatusNotFound, "there is nothing at this address; /openapi.json lists what there is")
 			return

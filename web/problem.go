@@ -4,9 +4,13 @@ import (
 	"context"
 	"encoding/json"
 	"errors"
+	"fmt"
+	"maps"
 	"net/http"
+	"runtime/debug"
 
 	"github.com/danielgtaylor/huma/v2"
+	"github.com/oklog/ulid/v2"
 
 	"palethicket/book"
 	"palethicket/report"
@@ -100,11 +104,20 @@ func refuse(w http.ResponseWriter, status int, detail string) {
 	refuseWith(w, huma.NewError(status, detail))
 }
 
+// nothingTo answers a request with a method that its address does not have.
+func nothingTo(w http.ResponseWriter, r *http.Request) {
+	refuse(w, http.StatusMethodNotAllowed, "there is nothing to "+r.Method+" at this address")
+}
+
 func refuseWith(w http.ResponseWriter, err error) {
-	problem := huma.NewError(http.StatusInternalServerError, "something went wrong here; nothing was changed")
+	problem := &huma.ErrorModel{Status: http.StatusInternalServerError, Detail: "something went wrong here; nothing was changed"}
 	errors.As(err, &problem)
+	var more huma.HeadersError
+	if errors.As(err, &more) {
+		maps.Copy(w.Header(), more.GetHeaders())
+	}
 	w.Header().Set("Content-Type", "application/problem+json")
-	w.WriteHeader(problem.GetStatus())
+	w.WriteHeader(problem.Status)
 	_ = json.NewEncoder(w).Encode(problem) // who asked may have left
 }
 
@@ -117,6 +130,10 @@ func (s *Server) failed(err error) error {
 			http.StatusInsufficientStorage,
 			"the disk that holds the book is full; nothing was changed: make room, then send it again",
 		)
+	case book.Busy(err):
+		s.log.Error("another program holds the book", "error", err)
+		return huma.ErrorWithHeaders(huma.Error503ServiceUnavailable("another program holds the book; nothing was changed: try again in a while"),
+			http.Header{"Retry-After": {"10"}})
 	case book.ReadOnly(err):
 		s.log.Error("the book cannot be written", "error", err)
 		return huma.NewError(
@@ -129,6 +146,29 @@ func (s *Server) failed(err error) error {
 			"the book is damaged; nothing was changed: stop the program, leave the file as it is, and restore the latest backup under another name",
 		)
 	}
-	s.log.Error("request failed", "error", err)
-	return huma.Error500InternalServerError("something went wrong here; nothing was changed")
+	return s.unexpected(err)
+}
+
+// unexpected logs what nobody foresaw, under an id that the answer gives too.
+func (s *Server) unexpected(err any) error {
+	id := ulid.Make().String()
+	s.log.Error("request failed", "error", err, "id", id)
+	return &huma.ErrorModel{Status: http.StatusInternalServerError, Title: http.StatusText(http.StatusInternalServerError),
+		Detail: "something went wrong here; nothing was changed. The server's log says more under " + id, Instance: "urn:ulid:" + id}
+}
+
+// recovering answers for what panics, so that no answer is empty.
+func (s *Server) recovering(next http.Handler) http.Handler {
+	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
+		defer func() {
+			switch err := recover(); err {
+			case nil:
+			case http.ErrAbortHandler: // an answer that is broken off on purpose
+				panic(err)
+			default:
+				refuseWith(w, s.unexpected(fmt.Sprintf("%v\n%s", err, debug.Stack())))
+			}
+		}()
+		next.ServeHTTP(w, r)
+	})
 }

@@ -4,7 +4,7 @@
 //
 //	web.go          the server, its routes, how an operation answers
 //	pages.go        the interface's files
-//	problem.go      errors as RFC 9457 problems
+//	body.go         what bounds bodies; problem.go errors as RFC 9457 problems
 //	trees.go        trees, their entries, story and what is asked of them
 //	stands.go       stands, tracts, visits, maps, composition, reports
 //	files.go        files in and out; photos.go photographs
@@ -93,7 +93,7 @@ func (s *Server) Handler(pages fs.FS) http.Handler {
 		refuse(w, http.StatusForbidden, "this came from a page of another site; nothing was changed")
 	}))
 	r.Use(outermost...)
-	r.Use(headers, s.locate, elsewhere.Handler)
+	r.Use(s.recovering, headers, s.locate, elsewhere.Handler)
 	if !s.guarded {
 		r.Use(onlyHere)
 	}
@@ -102,9 +102,7 @@ func (s *Server) Handler(pages fs.FS) http.Handler {
 	}
 	s.API(r)
 	r.NotFound(interfacePages(pages))
-	r.MethodNotAllowed(func(w http.ResponseWriter, r *http.Request) {
-		refuse(w, http.StatusMethodNotAllowed, "there is nothing to "+r.Method+" at this address")
-	})
+	r.MethodNotAllowed(nothingTo)
 	return r
 }
 
@@ -114,8 +112,9 @@ func (s *Server) API(r chi.Router) huma.API {
 	cfg.Info.Description = "Naming leafless trees from partial looks, and keeping the record."
 	cfg.DocsPath = "" // its pages would fetch scripts from the network
 	cfg.CreateHooks = nil
+	cfg.Formats = map[string]huma.Format{"application/json": boundedJSON(), "json": boundedJSON()}
 	api := humachi.New(r, cfg)
-	api.UseMiddleware(s.admit(api))
+	api.UseMiddleware(s.admit)
 	s.vocabularyOperation(api)
 	s.sumsOperations(api)
 	s.plotOperations(api)

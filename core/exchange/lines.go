@@ -310,18 +310,27 @@ func (r *reader) position() *logbook.Position {
 		return nil
 	}
 	p := &logbook.Position{Lat: r.degree("latitude", lat, 90), Lon: r.degree("longitude", lon, 180)}
-	if w, err := strconv.ParseFloat(strings.TrimSpace(r.cells["within_m"]), 64); err == nil && w >= 0 {
+	if w, err := finite(strings.TrimSpace(r.cells["within_m"])); err == nil && w >= 0 {
 		p.Within = w
 	}
 	return p
 }
 
+// finite reads a number. Go also takes Inf and NaN for numbers; no file means them.
+func finite(text string) (float64, error) {
+	x, err := strconv.ParseFloat(text, 64)
+	if err == nil && (math.IsInf(x, 0) || math.IsNaN(x)) {
+		err = strconv.ErrRange
+	}
+	return x, err
+}
+
 func (r *reader) degree(what, text string, most float64) float64 {
-	x, err := strconv.ParseFloat(strings.Replace(text, ",", ".", 1), 64)
+	x, err := finite(strings.Replace(text, ",", ".", 1))
 	switch {
 	case text == "":
 		r.wrong("there is no %s; a position needs both", what)
-	case err != nil || math.IsNaN(x):
+	case err != nil:
 		r.wrong("%s %q is not in degrees; write it as 43.5612", what, text)
 	case math.Abs(x) > most:
 		r.wrong("%s %s is off the globe; see whether latitude and longitude are the wrong way round", what, text)

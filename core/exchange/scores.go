@@ -108,7 +108,7 @@ func setValue(s *record.Score, value, unit string) error {
 		was := value == record.SeenWords
 		s.Seen = &was
 	default:
-		if x, err := strconv.ParseFloat(value, 64); err == nil {
+		if x, err := finite(value); err == nil {
 			s.Value, s.Unit = &x, unit
 			return nil
 		}
@@ -119,7 +119,7 @@ func setValue(s *record.Score, value, unit string) error {
 
 // number reads a cell that is a figure and is written just so: 7, and not 007.
 func number(c string) (float64, bool) {
-	x, err := strconv.ParseFloat(c, 64)
+	x, err := finite(c)
 	if err != nil || strconv.FormatFloat(x, 'f', -1, 64) != c {
 		return 0, false
 	}

@@ -3,6 +3,7 @@ package logbook
 import (
 	"encoding/json"
 	"fmt"
+	"maps"
 	"slices"
 	"strings"
 
@@ -75,9 +76,34 @@ func (e *Entry) checkKind() error {
 		if _, object := e.Facts.Extra.(map[string]any); e.Facts.Extra != nil && !object && !rawObject(e.Facts.Extra) {
 			return &record.FieldError{Field: "facts.extra", Message: "want an object of further fields"}
 		}
+		if deeper(e.Facts.Extra, extraDepth) {
+			return &record.FieldError{Field: "facts.extra", Message: fmt.Sprintf("further fields are nested more than %d deep", extraDepth)}
+		}
 		return e.Facts.Position.check()
 	}
 	return nil
+}
+
+// extraDepth is how deep further fields may be nested: SQLite reads no JSON deeper than 1000.
+const extraDepth = 20
+
+// deeper says whether a value holds more than so many objects and arrays in one another.
+func deeper(v any, most int) bool {
+	if raw, is := v.(json.RawMessage); is {
+		var read any
+		if json.Unmarshal(raw, &read) != nil {
+			return true
+		}
+		v = read
+	}
+	inside := func(v any) bool { return deeper(v, most-1) }
+	switch v := v.(type) {
+	case map[string]any:
+		return most == 0 || slices.ContainsFunc(slices.Collect(maps.Values(v)), inside)
+	case []any:
+		return most == 0 || slices.ContainsFunc(v, inside)
+	}
+	return false
 }
 
 // check refuses a name of no rank, and what confirms nothing.

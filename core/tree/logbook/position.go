@@ -14,6 +14,9 @@ type Position struct {
 	Within float64 `json:"within_m,omitempty"` // how far off it may be, in metres; 0: not known
 }
 
+// withinMost is half the way around the globe, in meters: nothing is further off.
+const withinMost = 20_040_000
+
 func (p *Position) check() error {
 	if p == nil {
 		return nil
@@ -26,6 +29,10 @@ func (p *Position) check() error {
 			return &record.FieldError{Field: "facts.position." + d.field,
 				Message: fmt.Sprintf("%v is off the globe; write degrees from -%v to %v", d.value, d.end, d.end)}
 		}
+	}
+	if !(p.Within >= 0 && p.Within <= withinMost) {
+		return &record.FieldError{Field: "facts.position.within_m",
+			Message: fmt.Sprintf("%v is no accuracy; write meters, from 0 to %d", p.Within, withinMost)}
 	}
 	return nil
 }
