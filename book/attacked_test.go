@@ -3,6 +3,8 @@ package book_test
 import (
 	"bytes"
 	"context"
+	"crypto/sha256"
+	"encoding/hex"
 	"fmt"
 	"image"
 	"image/jpeg"
@@ -17,6 +19,7 @@ import (
 
 	"palethicket/book"
 	"palethicket/book/booktest"
+	"palethicket/core/tree/logbook"
 	"palethicket/demo/demotest"
 )
 
@@ -282,3 +285,33 @@ func TestWhoeverLeft(t *testing.T) {
 type writing func([]byte) (int, error)
 
 func (w writing) Write(p []byte) (int, error) { return w(p) }
+
+// TestAClaimedDigest: somebody claims another's photograph, by its digest, and sends something
+// else. The other's file arrives all the same.
+func TestAClaimedDigest(t *testing.T) {
+	t.Parallel()
+	b := booktest.New(t)
+	tree := started(t, b, "LC-1")
+	var shot bytes.Buffer
+	require.NoError(t, jpeg.Encode(&shot, image.NewGray(image.Rect(0, 0, 40, 30)), nil))
+	file := shot.Bytes()
+	sum := sha256.Sum256(file)
+	put := func(bytes int) string {
+		e := logbook.Entry{ID: ulid.Make().String(), Kind: logbook.KindPhoto, By: "Ada",
+			Photo: &logbook.Photo{Digest: hex.EncodeToString(sum[:]), Kind: "image/jpeg", Bytes: bytes}}
+		require.Equal(t, map[string]int{book.Taken: 1}, meet(t, b, "Ada", sent(t, tree, e)))
+		return e.ID
+	}
+	claimed, own := put(len(file)+10), put(len(file))
+	_, err := b.PhotoPiece(t.Context(), claimed, 0, []byte("something else"))
+	require.NoError(t, err)
+	got, err := b.PhotoPiece(t.Context(), own, 0, file)
+	require.NoError(t, err)
+	require.True(t, got.Whole)
+	other := logbook.Entry{ID: ulid.Make().String(), Kind: logbook.KindPhoto, By: "Ada",
+		Photo: &logbook.Photo{Digest: strings.Repeat("a", 64), Kind: "image/png", Bytes: book.PhotoMost + 1}}
+	require.Equal(t, map[string]int{book.Taken: 1}, meet(t, b, "Ada", sent(t, tree, other)))
+	_, err = b.PhotoPiece(t.Context(), other.ID, 0, []byte("x"))
+	var refused *book.FileError
+	require.ErrorAs(t, err, &refused, "it is larger than any photograph")
+}

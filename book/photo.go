@@ -5,6 +5,7 @@ import (
 	"crypto/sha256"
 	"encoding/hex"
 	"errors"
+	"fmt"
 	"slices"
 	"sync"
 	"time"
@@ -170,7 +171,7 @@ func (b *Book) PhotoArriving(ctx context.Context, id string) (*Arriving, error) 
 	if err != nil {
 		return nil, err
 	}
-	n, whole, err := b.store.Arrived(p.Digest)
+	n, whole, err := b.store.Arrived(p.Digest, id)
 	return &Arriving{n, whole}, err
 }
 
@@ -185,20 +186,23 @@ func (b *Book) PhotoPiece(ctx context.Context, id string, at int64, piece []byte
 	}
 	arriving.Lock()
 	defer arriving.Unlock()
-	n, whole, err := b.store.Arrived(p.Digest)
+	n, whole, err := b.store.Arrived(p.Digest, id)
 	if err != nil || whole || at != n {
 		return &Arriving{n, whole}, err
+	}
+	if p.Bytes > PhotoMost {
+		return nil, &FileError{fmt.Errorf("a photograph has %d MB at most", PhotoMost>>20)}
 	}
 	if at+int64(len(piece)) > int64(p.Bytes) {
 		return nil, &FileError{errors.New("there is more of it than was said; send it from its start")}
 	}
-	if err := b.store.Arrive(p.Digest, piece); err != nil {
+	if err := b.store.Arrive(id, piece); err != nil {
 		return nil, err
 	}
 	if n += int64(len(piece)); n < int64(p.Bytes) {
 		return &Arriving{n, false}, nil
 	}
-	file, err := b.store.TakeArrived(p.Digest)
+	file, err := b.store.TakeArrived(id)
 	if err != nil {
 		return nil, err
 	}

@@ -52,17 +52,18 @@ func (r Reader) readFile(ctx context.Context, name string) ([]byte, error) {
 }
 
 // partPath is where a file lies while it arrives.
-func (s *Store) partPath(name string) string {
-	return filepath.Join(photoDir(s.path), "arriving-"+name)
+func (s *Store) partPath(id string) string {
+	return filepath.Join(photoDir(s.path), "arriving-"+id)
 }
 
-// Arrived says how much of a file that arrives in pieces is here; all of it, where it is
-// whole.
-func (s *Store) Arrived(name string) (bytes int64, whole bool, err error) {
-	for _, path := range []string{filepath.Join(photoDir(s.path), name), s.partPath(name)} {
+// Arrived says how much is here of the file of a photograph that arrives in pieces; all of it,
+// where a file of its digest is whole. Pieces lie under the photograph's id: whoever claims
+// another's digest is not in its way.
+func (s *Store) Arrived(digest, id string) (bytes int64, whole bool, err error) {
+	for _, path := range []string{filepath.Join(photoDir(s.path), digest), s.partPath(id)} {
 		info, err := os.Stat(path)
 		if err == nil {
-			return info.Size(), path != s.partPath(name), nil
+			return info.Size(), path != s.partPath(id), nil
 		}
 		if !errors.Is(err, fs.ErrNotExist) {
 			return 0, false, err
@@ -72,11 +73,11 @@ func (s *Store) Arrived(name string) (bytes int64, whole bool, err error) {
 }
 
 // Arrive adds a piece to a file that arrives, at the place where it ended.
-func (s *Store) Arrive(name string, piece []byte) error {
+func (s *Store) Arrive(id string, piece []byte) error {
 	if err := os.MkdirAll(photoDir(s.path), 0o700); err != nil {
 		return err
 	}
-	file, err := os.OpenFile(s.partPath(name), os.O_WRONLY|os.O_APPEND|os.O_CREATE, 0o600)
+	file, err := os.OpenFile(s.partPath(id), os.O_WRONLY|os.O_APPEND|os.O_CREATE, 0o600)
 	if err != nil {
 		return err
 	}
@@ -85,9 +86,9 @@ func (s *Store) Arrive(name string, piece []byte) error {
 }
 
 // TakeArrived gives what arrived, and leaves nothing of it.
-func (s *Store) TakeArrived(name string) ([]byte, error) {
-	body, err := os.ReadFile(s.partPath(name))
-	return body, errors.Join(err, discard(s.partPath(name)))
+func (s *Store) TakeArrived(id string) ([]byte, error) {
+	body, err := os.ReadFile(s.partPath(id))
+	return body, errors.Join(err, discard(s.partPath(id)))
 }
 
 // writeWhole writes a file that is named after what it holds; one that is there and

@@ -14,7 +14,7 @@ func (s *Store) keepFile(ctx context.Context, name string, body []byte) error {
 func (r Reader) readFile(ctx context.Context, name string) ([]byte, error) { return r.File(ctx, name) }
 
 // Arrived, Arrive and TakeArrived are a server's: nobody sends photographs to a device.
-func (s *Store) Arrived(string) (bytes int64, whole bool, err error) {
+func (s *Store) Arrived(_, _ string) (bytes int64, whole bool, err error) {
 	return 0, false, errors.ErrUnsupported
 }
 func (s *Store) Arrive(string, []byte) error        { return errors.ErrUnsupported }

@@ -7,6 +7,7 @@ import (
 	"errors"
 	"fmt"
 	"image"
+	"image/color"
 	"image/jpeg"
 	_ "image/png" // read as JPEG is
 	"math"
@@ -21,6 +22,8 @@ import (
 const (
 	MaxBytes  = 20 << 20
 	maxPixels = 80_000_000
+	// maxUnpacked is how many bytes its pixels may take in memory: a PNG of half a megabyte can hold gigabytes.
+	maxUnpacked = 240 << 20
 	// thumbSide is the longer side of a thumbnail, in pixels.
 	thumbSide    = 480
 	thumbQuality = 82
@@ -55,6 +58,11 @@ func Read(file []byte, readPosition bool) (*Photo, error) {
 	if err != nil {
 		return nil, &Refused{"the photograph is damaged and cannot be read"}
 	}
+	if size.Width*size.Height*bytesOf(size.ColorModel) > maxUnpacked {
+		return nil, &Refused{
+			fmt.Sprintf("the photograph has %d × %d pixels of %d bytes; save it smaller, or as JPEG", size.Width, size.Height, bytesOf(size.ColorModel)),
+		}
+	}
 	if size.Width*size.Height > maxPixels {
 		return nil, &Refused{
 			fmt.Sprintf("the photograph has %d × %d pixels; at most %d million are read", size.Width, size.Height, maxPixels/1_000_000),
@@ -76,6 +84,24 @@ func Read(file []byte, readPosition bool) (*Photo, error) {
 	}
 	p.Thumb = out.Bytes()
 	return p, nil
+}
+
+// bytesOf is how many bytes a pixel takes once it is unpacked.
+func bytesOf(m color.Model) int {
+	switch m {
+	case color.GrayModel:
+		return 1
+	case color.Gray16Model:
+		return 2
+	case color.YCbCrModel:
+		return 3
+	case color.RGBA64Model, color.NRGBA64Model:
+		return 8
+	}
+	if _, palette := m.(color.Palette); palette {
+		return 1
+	}
+	return 4
 }
 
 // kindOf tells by what the file begins with, whatever it is called.

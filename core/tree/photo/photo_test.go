@@ -68,12 +68,12 @@ func TestRightWayUp(t *testing.T) {
 	require.Equal(t, image.Pt(480, 320), thumb(t, plain).Bounds().Size())
 }
 
-// bomb is a PNG that says it has far more pixels than it has bytes.
-func bomb() []byte {
+// bomb is a PNG that says it has far more pixels than it has bytes, of a colour type (PNG, 11.2.1).
+func bomb(side uint32, depth, kind byte) []byte {
 	head := []byte("\x00\x00\x00\x0dIHDR")
-	head = binary.BigEndian.AppendUint32(head, 60000)
-	head = binary.BigEndian.AppendUint32(head, 60000)
-	head = append(head, 8, 2, 0, 0, 0)
+	head = binary.BigEndian.AppendUint32(head, side)
+	head = binary.BigEndian.AppendUint32(head, side)
+	head = append(head, depth, kind, 0, 0, 0)
 	head = binary.BigEndian.AppendUint32(head, crc32.ChecksumIEEE(head[4:]))
 	return append([]byte("\x89PNG\r\n\x1a\n"), head...)
 }
@@ -87,7 +87,9 @@ func TestRefused(t *testing.T) {
 		"text":      {[]byte("<svg onload=alert(1)>"), "not a photograph"},
 		"empty":     {nil, "not a photograph"},
 		"cut short": {fixture(t, "cut-short.jpg"), "damaged"},
-		"bomb":      {bomb(), "million"},
+		"bomb":      {bomb(60_000, 8, 2), "pixels of 4 bytes"},
+		"grey bomb": {bomb(9500, 8, 0), "million"},
+		"deep bomb": {bomb(6000, 16, 6), "pixels of 8 bytes"},
 		"too large": {append(fixture(t, "turned.jpg"), bytes.Repeat([]byte{0}, photo.MaxBytes)...), "larger than 20 MB"},
 	} {
 		_, err := photo.Read(c.file, true)
@@ -128,7 +130,7 @@ func TestADamagedDate(t *testing.T) {
 // FuzzRead takes pictures of a few pixels, so that it looks at many.
 func FuzzRead(f *testing.F) {
 	f.Add(tiny(f))
-	f.Add(bomb())
+	f.Add(bomb(60_000, 8, 2))
 	f.Add(tiny(f)[:300])
 	f.Fuzz(func(t *testing.T, file []byte) {
 		if size, _, err := image.DecodeConfig(bytes.NewReader(file)); err == nil && size.Width*size.Height > 64*64 {
