@@ -92,7 +92,10 @@ func (b *Book) WalkAccount(ctx context.Context, id, by string) (*WalkAccount, er
 // walked is what somebody did at a tree of a walk.
 func (b *Book) walked(ctx context.Context, w *walkKept, i int, by string) (*practice.Walked, error) {
 	did := &practice.Walked{Parts: w.Parts[i]}
-	work, err := b.Walking(ctx, w.IDs[i], by, false)
+	work, done, err := b.Walking(ctx, w.IDs[i], by, false)
+	if err == nil && work != nil {
+		defer done()
+	}
 	if err != nil || work == nil {
 		return did, err
 	}

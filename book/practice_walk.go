@@ -87,19 +87,31 @@ type walkKept struct {
 // walks are the walks whose trees may be asked for at the desk.
 type walks struct {
 	mu   sync.Mutex
-	of   map[string]string // the walk of a tree
-	whom map[string]string // who goes a walk
-	open map[string]*Book  // their books
+	of   map[string]string    // the walk of a tree
+	whom map[string]string    // who goes a walk
+	open map[string]*walkBook // their books
+	asks int                  // how often one was asked for
 }
 
-// walksKept is how many of somebody's walks are kept.
-const walksKept = 10
+// walkBook is the book of a walk while it is open.
+type walkBook struct {
+	book *Book
+	uses int // how many use it now
+	last int // when it was asked for last, by the count of walks.asks
+}
+
+const (
+	// walksKept is how many of somebody's walks are kept.
+	walksKept = 10
+	// walksOpen is how many walks' books are open at once, of everybody together: each takes some 40 MB.
+	walksOpen = 4
+)
 
 func (w *walks) put(id, by string, trees []string) {
 	w.mu.Lock()
 	defer w.mu.Unlock()
 	if w.of == nil {
-		w.of, w.whom, w.open = map[string]string{}, map[string]string{}, map[string]*Book{}
+		w.of, w.whom, w.open = map[string]string{}, map[string]string{}, map[string]*walkBook{}
 	}
 	w.whom[id] = by
 	for _, t := range trees {
@@ -112,7 +124,7 @@ func (w *walks) drop(id string) (err error) {
 	w.mu.Lock()
 	defer w.mu.Unlock()
 	if old := w.open[id]; old != nil {
-		err = old.Close()
+		err = old.book.Close()
 	}
 	delete(w.open, id)
 	delete(w.whom, id)
@@ -124,7 +136,26 @@ func (w *walks) close() (err error) {
 	w.mu.Lock()
 	defer w.mu.Unlock()
 	for _, b := range w.open {
-		err = errors.Join(err, b.Close())
+		err = errors.Join(err, b.book.Close())
+	}
+	return err
+}
+
+// spare closes the books that were asked for longest ago until so many are left, but for those in
+// use. The walks are locked.
+func (w *walks) spare(left int) (err error) {
+	for len(w.open) > left {
+		oldest := ""
+		for id, b := range w.open {
+			if b.uses == 0 && (oldest == "" || b.last < w.open[oldest].last) {
+				oldest = id
+			}
+		}
+		if oldest == "" {
+			return err
+		}
+		err = errors.Join(err, w.open[oldest].book.Close())
+		delete(w.open, oldest)
 	}
 	return err
 }
@@ -152,21 +183,35 @@ func walkOf(kept *store.Walk) (*walkKept, error) {
 	return w, nil
 }
 
-// Walking gives the book that a tree of somebody's walk is kept in; nil for any other tree. anybody
-// says that nobody signs in, so that a walk is whose it is by their word.
-func (b *Book) Walking(ctx context.Context, tree, by string, anybody bool) (*Book, error) {
+// Walking gives the book that a tree of somebody's walk is kept in, and a function to be called when
+// they have done with it; nil for any other tree. anybody says that nobody signs in, so that a walk
+// is whose it is by their word.
+func (b *Book) Walking(ctx context.Context, tree, by string, anybody bool) (*Book, func(), error) {
 	b.walks.mu.Lock()
 	defer b.walks.mu.Unlock()
 	id, ok := b.walks.of[tree]
 	if !ok || !anybody && b.walks.whom[id] != by {
-		return nil, nil
+		return nil, nil, nil
 	}
-	return b.walkBook(ctx, id)
+	w, err := b.walkBook(ctx, id)
+	if err != nil {
+		return nil, nil, err
+	}
+	b.walks.asks++
+	w.uses, w.last = w.uses+1, b.walks.asks
+	return w.book, func() {
+		b.walks.mu.Lock()
+		defer b.walks.mu.Unlock()
+		w.uses--
+	}, nil
 }
 
 // walkBook opens the book of a walk. The walks are locked.
-func (b *Book) walkBook(ctx context.Context, id string) (*Book, error) {
+func (b *Book) walkBook(ctx context.Context, id string) (*walkBook, error) {
 	if b.walks.open[id] == nil {
+		if err := b.walks.spare(walksOpen - 1); err != nil {
+			return nil, fmt.Errorf("closing the book of a walk: %w", err)
+		}
 		path, err := b.store.MakeBeside("walks", id+".db")
 		if err != nil {
 			return nil, err
@@ -176,7 +221,7 @@ func (b *Book) walkBook(ctx context.Context, id string) (*Book, error) {
 			return nil, fmt.Errorf("opening the book of a walk: %w", err)
 		}
 		work.walk = id
-		b.walks.open[id] = work
+		b.walks.open[id] = &walkBook{book: work}
 	}
 	return b.walks.open[id], nil
 }
@@ -206,10 +251,11 @@ func (b *Book) BeginWalk(ctx context.Context, n NewPracticeWalk, by string) (*Pr
 		w.IDs = append(w.IDs, newID())
 	}
 	b.walks.put(id, by, w.IDs)
-	work, err := b.Walking(ctx, w.IDs[0], by, false)
+	work, done, err := b.Walking(ctx, w.IDs[0], by, false)
 	if err != nil {
 		return nil, err
 	}
+	defer done()
 	if err := b.copyLists(ctx, work); err != nil {
 		return nil, err
 	}
@@ -385,7 +431,10 @@ func (b *Book) walkShown(ctx context.Context, kept *store.Walk) (*PracticeWalk, 
 func (b *Book) walkTree(ctx context.Context, teacher *practice.Teacher, kept *store.Walk, w *walkKept, i int) (*PracticeTree, error) {
 	hidden := &w.Trees[i]
 	out := &PracticeTree{ID: w.IDs[i], N: i + 1, X: hidden.X, Y: hidden.Y, Age: hidden.Age, Parts: []PracticePart{}}
-	work, err := b.Walking(ctx, w.IDs[i], kept.By, false)
+	work, done, err := b.Walking(ctx, w.IDs[i], kept.By, false)
+	if err == nil && work != nil {
+		defer done()
+	}
 	if err != nil {
 		return nil, err
 	}

@@ -167,15 +167,16 @@ func (s *Server) workOf(ctx context.Context, c huma.Context, in scope) (work *bo
 	if s.book == nil || !strings.HasPrefix(c.Operation().Path, "/api/trees/{id}") {
 		return work, done, nil
 	}
-	walk, err := s.book.Walking(ctx, c.Param("id"), by(ctx, ""), who == nil)
+	walk, left, err := s.book.Walking(ctx, c.Param("id"), by(ctx, ""), who == nil)
 	if err != nil {
 		done()
 		return nil, nil, err
 	}
-	if walk != nil {
-		work = walk
+	if walk == nil {
+		return work, done, nil
 	}
-	return work, done, nil
+	done()
+	return walk, left, nil
 }
 
 // Access lists the operations that are registered on a router, by path: what each is, its least

@@ -1,12 +1,17 @@
 package web_test
 
 import (
+	"encoding/json"
 	"fmt"
+	"os"
+	"path/filepath"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/require"
 
 	"palethicket/book"
+	"palethicket/book/booktest"
 )
 
 // TestWalk goes a walk on the real desk: until it is ended nothing that the page is told names what a
@@ -93,4 +98,42 @@ func TestWalk(t *testing.T) {
 	)
 	require.Equal(t, 409, status)
 	require.Contains(t, text, "nothing grows in that stand")
+}
+
+// TestManyWalks: thirty people begin a walk each. A walk's book takes memory while it is open, so
+// only a few are at once; each is still answered for.
+func TestManyWalks(t *testing.T) {
+	t.Parallel()
+	folder := t.TempDir()
+	s := serving(t, booktest.At(t, filepath.Join(folder, "book.db")))
+	var trees []string
+	for i := range 30 {
+		status, text := s.send("POST", fmt.Sprintf("/api/practice/walks?by=walker%d", i), `{"region": "eastern-north-america", "trees": 5, "snow": "none", "odd": false}`)
+		require.Equal(t, 201, status, string(text))
+		var w book.PracticeWalk
+		require.NoError(t, json.Unmarshal(text, &w))
+		trees = append(trees, w.Trees[0].ID)
+	}
+	for _, id := range trees {
+		status, text := s.send("GET", "/api/trees/"+id, "")
+		require.Equal(t, 200, status, string(text))
+	}
+	require.LessOrEqual(t, len(openWalks(t, folder)), 4)
+}
+
+// openWalks are the files of walks' books that the program holds open, as Linux lists them.
+func openWalks(t *testing.T, folder string) map[string]bool {
+	t.Helper()
+	held, err := os.ReadDir("/proc/self/fd")
+	if err != nil {
+		t.Skip("only Linux lists open files")
+	}
+	open := map[string]bool{}
+	for _, f := range held {
+		path, _ := os.Readlink("/proc/self/fd/" + f.Name()) // it may be closed by now
+		if strings.HasPrefix(path, folder) && strings.Contains(path, "walks/") && strings.HasSuffix(path, ".db") {
+			open[path] = true
+		}
+	}
+	return open
 }
