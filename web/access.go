@@ -37,6 +37,8 @@ const (
 	whole                        // the whole book, also while one checks
 	onlyHome                     // refused on a device, which has only a part of the book
 	byToken                      // a device may ask it with its token: to sync and to score
+	heavy                        // it takes much memory or time: see [works]
+	alone                        // so much that no other heavy work goes on meanwhile
 )
 
 // access is what an operation says of who may ask it.
@@ -109,11 +111,25 @@ func (s *Server) admitted(c huma.Context) (ctx context.Context, done func(), err
 		}
 		ctx = book.As(context.WithValue(ctx, whoKey{}, &who), book.Author{Name: who.Name, Role: who.Role})
 	}
-	work, done, err := s.workOf(ctx, c, need.scope)
+	rest := func() {}
+	if need.scope&(heavy|alone) != 0 {
+		takes := int64(1)
+		if need.scope&alone != 0 {
+			takes = heavyRoom
+		}
+		if rest, err = s.works.begin(ctx, by(ctx, sourceOf(ctx).address), takes); err != nil {
+			return nil, nil, err
+		}
+	}
+	work, left, err := s.workOf(ctx, c, need.scope)
+	if err != nil {
+		rest()
+		return nil, nil, err
+	}
 	if work != nil {
 		ctx = context.WithValue(ctx, workKey{}, work)
 	}
-	return ctx, done, err
+	return ctx, func() { left(); rest() }, nil
 }
 
 // whoMay finds who a request is of, and refuses those who may not ask.

@@ -45,7 +45,7 @@ func (s *Server) checkOperations(api huma.API) {
 		func(ctx context.Context, in *CheckPath) (*savedFile, error) {
 			return s.checkFile(ctx, in.ID, book.WriteCheckTable, "text/csv; charset=utf-8", "check.csv")
 		})
-	save(s, api, operation(readers, notInCheck|onlyHome, "check-pdf", "GET /api/checks/{id}/results.pdf", "What it says, as PDF"),
+	save(s, api, operation(readers, notInCheck|onlyHome|heavy, "check-pdf", "GET /api/checks/{id}/results.pdf", "What it says, as PDF"),
 		func(ctx context.Context, in *struct {
 			CheckPath
 			PaperQuery

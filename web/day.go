@@ -57,7 +57,7 @@ func (s *Server) dayOperations(api huma.API) {
 			return s.book.Outside(ctx, pair(in.At), words, now)
 		})
 	file := func(id, path, summary, kind, name string, write func(*bytes.Buffer, *book.DayPlan, *dayQuery) error) {
-		save(s, api, operation(readers, inCheck, id, "GET "+path, summary), func(ctx context.Context, in *dayQuery) (*savedFile, error) {
+		save(s, api, operation(readers, inCheck|heavy, id, "GET "+path, summary), func(ctx context.Context, in *dayQuery) (*savedFile, error) {
 			p, err := s.plan(ctx, in)
 			if err != nil {
 				return nil, err

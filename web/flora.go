@@ -112,7 +112,7 @@ func (s *Server) barOperations(api huma.API) {
 func (s *Server) listOperations(api huma.API) {
 	answer(s, api, operation(readers, inCheck, "list-lists", "GET /api/lists", "The book's own lists of trees"),
 		func(ctx context.Context, _ *struct{}) ([]book.List, error) { return s.of(ctx).Lists(ctx) })
-	answer(s, api, operation(leads, notInCheck, "put-list", "PUT /api/lists", "Keep a list, in place of the one of that name"),
+	answer(s, api, operation(leads, notInCheck|heavy, "put-list", "PUT /api/lists", "Keep a list, in place of the one of that name"),
 		func(ctx context.Context, in *answered[book.NewList]) (*book.List, error) {
 			return s.of(ctx).PutList(ctx, in.Body, by(ctx, ""))
 		})

@@ -32,9 +32,9 @@ func (s *Server) key(ctx context.Context, in *keyQuery) (*book.Key, error) {
 func (s *Server) keyOperations(api huma.API) {
 	answer(s, api, operation(readers, inCheck, "key-tastes", "GET /api/key/tastes", "What keys there are"),
 		func(context.Context, *struct{}) ([]book.KeyTaste, error) { return book.KeyTastes(), nil })
-	answer(s, api, operation(readers, inCheck, "make-key", "GET /api/key", "A key to just the trees that could be meant"), s.key)
+	answer(s, api, operation(readers, inCheck|heavy, "make-key", "GET /api/key", "A key to just the trees that could be meant"), s.key)
 	file := func(id, path, summary, kind, name string, write func(io.Writer, *book.Key, string, book.DrawState) error) {
-		save(s, api, operation(readers, inCheck, id, "GET "+path, summary), func(ctx context.Context, in *keyQuery) (*savedFile, error) {
+		save(s, api, operation(readers, inCheck|heavy, id, "GET "+path, summary), func(ctx context.Context, in *keyQuery) (*savedFile, error) {
 			k, err := s.key(ctx, in)
 			if err != nil {
 				return nil, err

@@ -47,7 +47,7 @@ func (s *Server) paperOperations(api huma.API) {
 		}) (*book.CodeFound, error) {
 			return s.of(ctx).Find(ctx, in.Code)
 		})
-	save(s, api, operation(readers, inCheck, "tally-pdf", "GET /api/paper/tally.pdf", "A scoring sheet to print"),
+	save(s, api, operation(readers, inCheck|heavy, "tally-pdf", "GET /api/paper/tally.pdf", "A scoring sheet to print"),
 		func(ctx context.Context, in *struct {
 			PaperQuery
 			TallyQuery
@@ -71,8 +71,8 @@ func (s *Server) paperOperations(api huma.API) {
 			}
 			return printed("gauge.pdf", func(out *bytes.Buffer) error { return report.GaugePDF(out, factor, in.Paper) })
 		})
-	save(s, api, operation(readers, inCheck, "tags-pdf", "GET /api/paper/tags.pdf", "Labels with codes, for trees and bags"), s.tags)
-	save(s, api, operation(readers, inCheck, "cards-pdf", "GET /api/paper/cards.pdf", "Cards of trees that are taken for one another"),
+	save(s, api, operation(readers, inCheck|heavy, "tags-pdf", "GET /api/paper/tags.pdf", "Labels with codes, for trees and bags"), s.tags)
+	save(s, api, operation(readers, inCheck|heavy, "cards-pdf", "GET /api/paper/cards.pdf", "Cards of trees that are taken for one another"),
 		func(ctx context.Context, in *struct {
 			PaperQuery
 			AmongQuery

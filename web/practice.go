@@ -68,7 +68,7 @@ func (s *Server) practiceOperations(api huma.API) {
 			return s.book.DueCards(ctx, by(ctx, in.By), in.Wanted)
 		})
 	s.deckOperations(api)
-	save(s, api, operation(readers, inCheck|onlyHome, "quiz",
+	save(s, api, operation(readers, inCheck|onlyHome|heavy, "quiz",
 		"GET /api/practice/quiz.pdf", "A sheet of numbered drawings with their answers, as PDF"),
 		func(ctx context.Context, in *struct {
 			Who

@@ -75,7 +75,7 @@ func (s *Server) problem(err error) error {
 	case errors.Is(err, context.Canceled), errors.Is(err, context.DeadlineExceeded):
 		return huma.NewError(statusLeft, "whoever asked left before the answer")
 	case errors.As(err, &said):
-		return said
+		return err // with its headers
 	case errors.As(err, &file):
 		return huma.Error422UnprocessableEntity(file.Error())
 	case errors.As(err, &unprintable):

@@ -74,11 +74,11 @@ func (s *Server) standOperations(api huma.API) {
 			return s.of(ctx).FieldAccuracy(ctx, in.Tract, in.Stand)
 		},
 	)
-	save(s, api, operation(readers, inCheck, "report-page", "GET /api/report.html", "A report on a tract or stand, as a page"),
+	save(s, api, operation(readers, inCheck|heavy, "report-page", "GET /api/report.html", "A report on a tract or stand, as a page"),
 		func(ctx context.Context, in *StandQuery) (*savedFile, error) {
 			return s.report(ctx, in, report.HTML, "text/html; charset=utf-8", "inline")
 		})
-	save(s, api, operation(readers, inCheck, "report-pdf", "GET /api/report.pdf", "A report on a tract or stand, as PDF"),
+	save(s, api, operation(readers, inCheck|heavy, "report-pdf", "GET /api/report.pdf", "A report on a tract or stand, as PDF"),
 		func(ctx context.Context, in *struct {
 			StandQuery
 			PaperQuery

@@ -64,6 +64,7 @@ type Server struct {
 	away    *away.Device
 	hub     *instrument.Hub
 	tries   tries
+	works   *works
 	now     func() time.Time
 }
 
@@ -77,6 +78,7 @@ func New(b *book.Book, opt Options) *Server {
 		away:    opt.Away,
 		hub:     opt.Instruments,
 		now:     opt.Now,
+		works:   newWorks(),
 	}
 	if s.now == nil {
 		s.now = time.Now

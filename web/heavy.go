@@ -1,0 +1,77 @@
+package web
+
+import (
+	"context"
+	"net/http"
+	"sync"
+	"time"
+
+	"github.com/danielgtaylor/huma/v2"
+	"golang.org/x/sync/semaphore"
+)
+
+// Work that takes much memory or time is bounded for all together and for each, before its body
+// is read. Beyond that it waits a while for its turn, and is then refused with when to come again.
+const (
+	heavyRoom  = 4  // of heavy work at once; a file that is read in takes all of it
+	heavyEach  = 8  // of one person or address, those that wait among them
+	heavyMost  = 24 // of all, those that wait among them
+	heavyWait  = 30 * time.Second
+	heavyAfter = "10" // seconds until one may come again
+)
+
+// works counts the heavy work that goes on or waits.
+type works struct {
+	room *semaphore.Weighted
+	mu   sync.Mutex
+	of   map[string]int
+	all  int
+}
+
+func newWorks() *works {
+	return &works{room: semaphore.NewWeighted(heavyRoom), of: map[string]int{}}
+}
+
+// begin waits for room. The function that it gives is called when the work is done.
+func (w *works) begin(ctx context.Context, who string, takes int64) (done func(), err error) {
+	if !w.count(who) {
+		return nil, errBusy()
+	}
+	wait, stop := context.WithTimeout(ctx, heavyWait)
+	defer stop()
+	if w.room.Acquire(wait, takes) != nil {
+		w.uncount(who)
+		return nil, errBusy()
+	}
+	return func() {
+		w.room.Release(takes)
+		w.uncount(who)
+	}, nil
+}
+
+func (w *works) count(who string) bool {
+	w.mu.Lock()
+	defer w.mu.Unlock()
+	if w.of[who] >= heavyEach || w.all >= heavyMost {
+		return false
+	}
+	w.of[who]++
+	w.all++
+	return true
+}
+
+func (w *works) uncount(who string) {
+	w.mu.Lock()
+	defer w.mu.Unlock()
+	if w.all--; w.of[who] == 1 {
+		delete(w.of, who)
+		return
+	}
+	w.of[who]--
+}
+
+func errBusy() error {
+	return huma.ErrorWithHeaders(
+		huma.Error503ServiceUnavailable("much is being printed or read in just now; nothing was changed: try again in "+heavyAfter+" seconds"),
+		http.Header{"Retry-After": {heavyAfter}})
+}
