@@ -152,6 +152,9 @@ func hashed(password string) (string, error) {
 			fmt.Sprintf("a password needs %d to %d characters; several words do well", passwordLeast, passwordMost),
 		}
 	}
+	if common(password) {
+		return "", &FieldError{"password", "this password is among the first that are guessed; choose several words of your own"}
+	}
 	hashers <- struct{}{}
 	defer func() { <-hashers }()
 	hash, err := argon2id.CreateHash(password, hashing)

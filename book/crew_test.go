@@ -66,3 +66,18 @@ func TestRoles(t *testing.T) {
 	require.False(t, book.MayDo(book.Reader, book.Observer))
 	require.False(t, book.MayDo("", book.Reader))
 }
+
+// TestCommonPasswords: what is guessed first is refused, however often it is repeated to be long enough.
+func TestCommonPasswords(t *testing.T) {
+	t.Parallel()
+	b := booktest.New(t)
+	for word, ok := range map[string]bool{"passwordpassword": false, "PassWordPassWordPass": false, "123456123456123456": false,
+		"qwertyuiopqwertyuiop": false, "seven cold mornings": true, "password of a cold morning": true} {
+		err := b.AddMember(t.Context(), book.NewMember{Name: word, Role: book.Lead, Password: word})
+		if ok {
+			require.NoError(t, err, word)
+		} else {
+			require.ErrorContains(t, err, "guessed", word)
+		}
+	}
+}

@@ -5,8 +5,6 @@ import (
 	"errors"
 	"fmt"
 	"net/http"
-	"strconv"
-	"time"
 
 	"github.com/danielgtaylor/huma/v2"
 
@@ -180,22 +178,20 @@ func (s *Server) tryToSignIn(
 	token string, who book.Member, err error,
 ) {
 	address, account := sourceOf(ctx).address, book.AccountKey(in.Name)
-	wait, ok := s.tries.begin(address, account, s.now())
+	ok, err := s.tries.begin(ctx, address, account)
+	if err != nil {
+		return "", who, s.problem(err)
+	}
 	if !ok {
-		seconds := strconv.Itoa(int(wait.Seconds()) + 1)
-		err := huma.Error429TooManyRequests("too many wrong tries from here; wait " + seconds + " seconds and try again")
-		return "", who, huma.ErrorWithHeaders(err, http.Header{"Retry-After": {seconds}})
+		err := huma.Error429TooManyRequests("many wrong tries came from here, and many wait; try again in a second")
+		return "", who, huma.ErrorWithHeaders(err, http.Header{"Retry-After": {"1"}})
 	}
-	select {
-	case <-time.After(wait):
-		token, who, err = try(ctx, in.Name, in.Password)
-	case <-ctx.Done():
-		err = ctx.Err()
-	}
-	wrong := errors.Is(err, book.ErrWrongPassword)
-	s.tries.end(address, account, wrong, s.now())
-	if wrong {
+	token, who, err = try(ctx, in.Name, in.Password)
+	if errors.Is(err, book.ErrWrongPassword) {
 		return "", who, huma.Error401Unauthorized(err.Error() + "; ask the lead of the crew if you have forgotten it")
+	}
+	if err == nil {
+		s.tries.right(address, account)
 	}
 	return token, who, s.problem(err)
 }

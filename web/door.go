@@ -2,6 +2,7 @@ package web
 
 import (
 	"context"
+	"math/rand/v2"
 	"net"
 	"net/http"
 	"net/netip"
@@ -34,13 +35,12 @@ func (s *Server) locate(next http.Handler) http.Handler {
 		from := source{address: hostOf(r.RemoteAddr), secure: r.TLS != nil}
 		if s.trusts(from.address) {
 			hops := strings.Split(strings.Join(r.Header.Values("X-Forwarded-For"), ","), ",")
-			for i := len(hops) - 1; i >= 0; i-- { // the last that no proxy of ours wrote of itself
-				if hop := strings.TrimSpace(hops[i]); hop != "" {
-					from.address = hop
-					if !s.trusts(hop) {
-						break
-					}
+			for i := len(hops) - 1; i >= 0 && s.trusts(from.address); i-- { // the last that no proxy of ours wrote of itself
+				hop, err := netip.ParseAddr(strings.TrimSpace(hops[i]))
+				if err != nil {
+					break // what is before it may be anybody's words
 				}
+				from.address = hop.Unmap().WithZone("").String()
 			}
 			from.secure = from.secure || r.Header.Get("X-Forwarded-Proto") == "https"
 		}
@@ -85,63 +85,118 @@ func onlyHere(next http.Handler) http.Handler {
 	})
 }
 
-// How tries to sign in are slowed: nobody is ever shut out.
+// How tries to sign in are slowed: nobody is ever shut out. After a few wrong tries from a network,
+// those that follow wait for their turn, in no order: somebody with the right password gets theirs
+// however many guess beside them.
 const (
-	freeTries    = 3                      // that cost nothing
-	firstDelay   = 250 * time.Millisecond // of the next; it doubles
-	addressDelay = 30 * time.Second       // at most, between tries from one address
-	accountDelay = 2 * time.Second        // at most, before a try for one account is answered
+	freeTries    = 3                      // of a network that wait for nothing
+	turnEvery    = 250 * time.Millisecond // between turns of a network, unless it is set
+	turnWait     = 30 * time.Second       // at most, for one's turn
+	turnsMost    = 256                    // that wait, of one network
+	firstDelay   = 250 * time.Millisecond // of an account's answers after free tries; it doubles
+	accountDelay = 2 * time.Second        // at most
 	triesKept    = time.Hour              // since the last
-	triesMost    = 10_000                 // addresses and accounts kept in mind
+	triesMost    = 10_000                 // networks and accounts kept in mind
 )
 
-// tries counts wrong tries to sign in, by address and by account.
+// tries counts wrong tries to sign in, by network and by account.
 type tries struct {
-	mu sync.Mutex
-	by map[string]*failing
+	every time.Duration // between turns of a network
+	mu    sync.Mutex
+	by    map[string]*failing
 }
 
 type failing struct {
-	wrong int
-	last  time.Time
-	busy  bool // a try from this address is being looked at
+	wrong   int // since the last right one
+	last    time.Time
+	next    time.Time // the next turn
+	waiting int
 }
 
-// delay is what so many wrong tries cost, at most so long.
-func delay(wrong int, most time.Duration) time.Duration {
+// networkOf is what an address is counted by: itself, of IPv6 its /64, which one person has whole.
+func networkOf(address string) string {
+	ip, err := netip.ParseAddr(address)
+	if err != nil {
+		return address
+	}
+	if ip = ip.Unmap(); ip.Is6() {
+		return netip.PrefixFrom(ip.WithZone(""), 64).Masked().String()
+	}
+	return ip.String()
+}
+
+// delay is what so many wrong tries for an account cost.
+func delay(wrong int) time.Duration {
 	if wrong < freeTries {
 		return 0
 	}
-	return min(most, firstDelay<<min(wrong-freeTries, 20))
+	return min(accountDelay, firstDelay<<min(wrong-freeTries, 20))
 }
 
-// begin says how long a try has to wait before it is looked at; ok is false for one
-// that comes too soon after others from its address, and may be made after that long.
-func (t *tries) begin(address, account string, now time.Time) (wait time.Duration, ok bool) {
+// begin waits until a try may be looked at. It is counted as wrong until [tries.right]; ok is
+// false where too many wait from the same network.
+func (t *tries) begin(ctx context.Context, address, account string) (ok bool, err error) {
 	t.mu.Lock()
-	defer t.mu.Unlock()
-	t.forget(now)
-	from := t.of("address " + address)
-	if next := from.last.Add(delay(from.wrong, addressDelay)); from.busy || next.After(now) {
-		return max(next.Sub(now), firstDelay), false
-	}
-	from.busy = true
-	return delay(t.of("account "+account).wrong, accountDelay), true
-}
-
-// end counts a try that was looked at.
-func (t *tries) end(address, account string, wrong bool, now time.Time) {
-	t.mu.Lock()
-	defer t.mu.Unlock()
-	from, of := t.of("address "+address), t.of("account "+account)
-	from.busy = false
-	if !wrong {
-		from.wrong, of.wrong = 0, 0
-		return
-	}
+	t.forget(time.Now())
+	from, of := t.of("network "+networkOf(address)), t.of("account "+account)
+	wait := delay(of.wrong)
 	for _, f := range []*failing{from, of} {
-		f.wrong, f.last = f.wrong+1, now
+		f.wrong, f.last = f.wrong+1, time.Now()
 	}
+	waits := from.wrong > freeTries
+	if waits && from.waiting >= turnsMost {
+		t.mu.Unlock()
+		return false, nil
+	}
+	from.waiting++
+	t.mu.Unlock()
+	defer func() {
+		t.mu.Lock()
+		defer t.mu.Unlock()
+		from.waiting--
+	}()
+	if waits {
+		if ok, err := t.turn(ctx, from); !ok {
+			return false, err
+		}
+	}
+	return true, sleep(ctx, wait)
+}
+
+// turn waits for a turn of a network. Who wakes first has it.
+func (t *tries) turn(ctx context.Context, from *failing) (ok bool, err error) {
+	until := time.Now().Add(turnWait)
+	for time.Now().Before(until) {
+		t.mu.Lock()
+		now := time.Now()
+		wait := from.next.Sub(now)
+		if wait <= 0 {
+			from.next = now.Add(t.every)
+			t.mu.Unlock()
+			return true, nil
+		}
+		t.mu.Unlock()
+		if err := sleep(ctx, wait+rand.N(t.every/4+1)); err != nil {
+			return false, err
+		}
+	}
+	return false, nil
+}
+
+func sleep(ctx context.Context, d time.Duration) error {
+	select {
+	case <-time.After(d):
+		return nil
+	case <-ctx.Done():
+		return ctx.Err()
+	}
+}
+
+// right forgets the wrong tries before a right one.
+func (t *tries) right(address, account string) {
+	t.mu.Lock()
+	defer t.mu.Unlock()
+	t.of("network "+networkOf(address)).wrong, t.of("account "+account).wrong = 0, 0
 }
 
 func (t *tries) of(key string) *failing {
@@ -160,7 +215,7 @@ func (t *tries) forget(now time.Time) {
 		return
 	}
 	for key, f := range t.by {
-		if !f.busy && (now.Sub(f.last) > triesKept || f.wrong < freeTries) {
+		if f.waiting == 0 && (now.Sub(f.last) > triesKept || f.wrong < freeTries) {
 			delete(t.by, key)
 		}
 	}
@@ -168,7 +223,7 @@ func (t *tries) forget(now time.Time) {
 		if len(t.by) < triesMost {
 			return
 		}
-		if !f.busy {
+		if f.waiting == 0 {
 			delete(t.by, key)
 		}
 	}

@@ -51,8 +51,8 @@ type Options struct {
 	Proxies []netip.Prefix
 	// Instruments are listened to where the program runs; nil: there are none to be had.
 	Instruments *instrument.Hub
-	Away        *away.Device     // the book is a part on a device; nil: it is whole
-	Now         func() time.Time // by which tries to sign in are slowed; nil: the clock
+	Away        *away.Device  // the book is a part on a device; nil: it is whole
+	SignInEvery time.Duration // between tries to sign in from a network where some were wrong; 0: a quarter of a second
 }
 
 // Server answers requests against one book.
@@ -65,7 +65,6 @@ type Server struct {
 	hub     *instrument.Hub
 	tries   tries
 	works   *works
-	now     func() time.Time
 }
 
 // New makes a Server. The book may be nil where only the description is asked for.
@@ -77,11 +76,8 @@ func New(b *book.Book, opt Options) *Server {
 		proxies: opt.Proxies,
 		away:    opt.Away,
 		hub:     opt.Instruments,
-		now:     opt.Now,
+		tries:   tries{every: cmp.Or(opt.SignInEvery, turnEvery)},
 		works:   newWorks(),
-	}
-	if s.now == nil {
-		s.now = time.Now
 	}
 	return s
 }

@@ -36,6 +36,8 @@ type listenFlags struct {
 	Cert   string `help:"Certificate (PEM), to serve over TLS." type:"existingfile" env:"PALETHICKET_CERT"`
 	Key    string `help:"The certificate's key (PEM)." type:"existingfile" env:"PALETHICKET_KEY"`
 
+	SignInEvery time.Duration `help:"Between tries to sign in from one network, once some were wrong." default:"250ms" env:"PALETHICKET_SIGN_IN_EVERY"`
+
 	Proxies []netip.Prefix `name:"trusted-proxy" help:"Proxies (10.0.0.2/32) believed who asks, and how." env:"PALETHICKET_TRUSTED_PROXY"`
 }
 
@@ -99,6 +101,8 @@ func serve(ctx context.Context, data bookFlags, at listenFlags, ready func(conte
 		Log:     slog.New(slog.NewTextHandler(os.Stderr, nil)),
 		Guarded: beyond(at.Listen) || len(at.Proxies) > 0,
 		Proxies: at.Proxies,
+
+		SignInEvery: at.SignInEvery,
 	}
 	if opt.Guarded {
 		if err := hasLead(ctx, b); err != nil {
