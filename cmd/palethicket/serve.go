@@ -124,8 +124,8 @@ func serve(ctx context.Context, data bookFlags, at listenFlags, ready func(conte
 // newServer has nobody hold a connection for nothing. A file from the woods may take
 // ten minutes to arrive; what is sent slowly has a time of its own for each piece.
 func newServer(h http.Handler) *http.Server {
-	return &http.Server{Handler: h, ReadHeaderTimeout: 10 * time.Second, ReadTimeout: 11 * time.Minute, WriteTimeout: 12 * time.Minute,
-		IdleTimeout: 2 * time.Minute, MaxHeaderBytes: 64 << 10}
+	return mostConns(&http.Server{Handler: h, ReadHeaderTimeout: 10 * time.Second, ReadTimeout: 11 * time.Minute,
+		WriteTimeout: 12 * time.Minute, IdleTimeout: 2 * time.Minute, MaxHeaderBytes: 64 << 10}, connsMost)
 }
 
 // beyond says whether an address can be reached from another machine.
