@@ -128,7 +128,7 @@ func (a *app) start() {
 		require.NoError(a.t, b.AddMember(a.t.Context(), m))
 	}
 	a.hired = len(a.crew) > 0
-	hub := instrument.NewHub(nil)
+	hub := instrument.NewHub(true)
 	simulating, quiet := context.WithCancel(context.Background())
 	if a.kit {
 		require.NoError(a.t, demo.Instruments(simulating, b, simulate.Options{Every: time.Second}))

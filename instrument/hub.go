@@ -11,7 +11,8 @@ import (
 // Hub listens to instruments. It is safe for several goroutines; nobody waits for an
 // instrument.
 type Hub struct {
-	now func() time.Time
+	now   func() time.Time
+	local bool
 
 	mu       sync.Mutex
 	serial   int64
@@ -34,12 +35,9 @@ type listener struct {
 	heard time.Time // when its last line came; under the hub's mutex
 }
 
-// NewHub makes a hub that listens to nothing; now may be nil for the clock.
-func NewHub(now func() time.Time) *Hub {
-	if now == nil {
-		now = time.Now
-	}
-	return &Hub{now: now, watchers: map[chan struct{}]bool{}, closed: make(chan struct{})}
+// NewHub makes a hub that listens to nothing. local allows instruments on this machine and its link.
+func NewHub(local bool) *Hub {
+	return &Hub{now: time.Now, local: local, watchers: map[chan struct{}]bool{}, closed: make(chan struct{})}
 }
 
 // Listen has the hub listen to these instruments, and to no others. Those that it listens to

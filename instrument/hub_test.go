@@ -37,7 +37,7 @@ func simulated(t *testing.T, kind instrument.Kind, o simulate.Options) instrumen
 
 func listening(t *testing.T, configs ...instrument.Config) *instrument.Hub {
 	t.Helper()
-	hub := instrument.NewHub(nil)
+	hub := instrument.NewHub(true)
 	t.Cleanup(hub.Close)
 	hub.Listen(configs)
 	return hub
@@ -167,11 +167,12 @@ func TestStuck(t *testing.T) {
 func TestStation(t *testing.T) {
 	t.Parallel()
 	c := simulated(t, instrument.Weather, simulate.Options{})
-	st := reaches(t, listening(t, c), instrument.Well)
+	hub := listening(t, c)
+	st := reaches(t, hub, instrument.Well)
 	require.Contains(t, st.Air.Words, "°C")
 	require.NotNil(t, st.Air.Snow)
 	from := time.Now().Add(-60 * 24 * time.Hour)
-	temps, err := instrument.Temperatures(t.Context(), c.Address, from)
+	temps, err := hub.Temperatures(t.Context(), c.Address, from)
 	require.NoError(t, err)
 	require.InDelta(t, 60*24, len(temps), 2) // over two pages
 	require.True(t, temps[0].At.Before(temps[1].At))
@@ -184,6 +185,24 @@ func TestStation(t *testing.T) {
 	}
 }
 
+// TestOwnAddresses: an instrument on the machine itself is reached only where that is allowed, by
+// whatever name.
+func TestOwnAddresses(t *testing.T) {
+	t.Parallel()
+	c := simulated(t, instrument.Weather, simulate.Options{})
+	_, port, err := net.SplitHostPort(strings.TrimPrefix(c.Address, "http://"))
+	require.NoError(t, err)
+	hub := instrument.NewHub(false)
+	t.Cleanup(hub.Close)
+	for _, host := range []string{"127.0.0.1", "localhost", "0.0.0.0", "[::1]", "[::ffff:127.0.0.1]", "169.254.169.254", "[fe80::1]"} {
+		_, err := hub.Temperatures(t.Context(), "http://"+host+":"+port, time.Now())
+		require.ErrorIs(t, err, instrument.ErrOwn, host)
+	}
+	c = simulated(t, instrument.Caliper, simulate.Options{})
+	hub.Listen([]instrument.Config{c})
+	require.Contains(t, reaches(t, hub, instrument.Unplugged).Says, "may allow it")
+}
+
 // TestConfigs: what is no instrument, or nowhere, is refused by a word.
 func TestConfigs(t *testing.T) {
 	for _, c := range []instrument.Config{
@@ -191,6 +210,8 @@ func TestConfigs(t *testing.T) {
 		{Kind: instrument.Caliper, Address: "127.0.0.1:0"},
 		{Kind: instrument.Weather, Address: "127.0.0.1:80"}, {Kind: instrument.Weather, Address: "file:///etc"},
 		{Kind: instrument.Receiver, Address: "/dev/ttyUSB0", Baud: -1},
+		{Kind: instrument.Receiver, Address: "/dev/watchdog"}, {Kind: instrument.Receiver, Address: "/dev/tty"},
+		{Kind: instrument.Receiver, Address: "/dev/ttyUSB0/../sda"}, {Kind: instrument.Receiver, Address: "COM3 and more"},
 	} {
 		require.Error(t, c.Check(), "%+v", c)
 	}
@@ -228,7 +249,7 @@ func BenchmarkThroughput(b *testing.B) {
 	}
 	for b.Loop() {
 		sending := senders(b, configs)
-		hub := instrument.NewHub(nil)
+		hub := instrument.NewHub(true)
 		hub.Listen(configs)
 		const long = 10 * time.Second
 		before := cpu(b)

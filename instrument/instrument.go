@@ -63,6 +63,9 @@ func (c *Config) Check() error {
 		return nil
 	}
 	if c.serial() {
+		if !serialPort.MatchString(c.Address) {
+			return fmt.Errorf("%s is no serial line; write its name as /dev/ttyUSB0, /dev/serial/by-id/… or COM3", c.Address)
+		}
 		if c.Baud < 0 || c.Baud > 921600 {
 			return fmt.Errorf("%d is no speed of a serial line", c.Baud)
 		}

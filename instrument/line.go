@@ -24,15 +24,6 @@ const (
 // errCut is given for a line longer than any reading is.
 var errCut = errors.New("a line without an end")
 
-// dial opens the way to an instrument.
-func dial(ctx context.Context, c *Config) (io.ReadCloser, error) {
-	if c.serial() {
-		return dialSerial(c)
-	}
-	d := net.Dialer{Timeout: dialPatience}
-	return d.DialContext(ctx, "tcp", c.Address)
-}
-
 // hear reads lines until the way breaks or ctx ends, and gives each with what was wrong with it. What has no
 // end of line is thrown away up to the next one.
 func hear(ctx context.Context, from io.ReadCloser, line func(text string, err error)) error {
@@ -112,7 +103,7 @@ func (st *State) fare(health Health, says string, now time.Time) {
 func (l *listener) listenLines(ctx context.Context) {
 	pause := firstRetry
 	for ctx.Err() == nil {
-		way, err := dial(ctx, &l.Config)
+		way, err := dial(ctx, &l.Config, l.hub.local)
 		if err == nil {
 			pause = firstRetry
 			l.track = track{}
@@ -147,8 +138,11 @@ func closed(err error) error {
 func (st *State) lost(l *listener, err error) {
 	st.Last, st.Air = nil, nil
 	says := "It does not answer at " + l.Address + ": is it on, and plugged in? It is tried again."
-	if errors.Is(err, io.EOF) {
+	switch {
+	case errors.Is(err, io.EOF):
 		says = "It broke off: is it on, and plugged in? It is tried again."
+	case errors.Is(err, ErrOwn):
+		says = "It is not asked: " + ErrOwn.Error() + "."
 	}
 	st.fare(Unplugged, says, l.now())
 }

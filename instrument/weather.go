@@ -17,7 +17,7 @@ const (
 
 // listenStation keeps up with a weather station.
 func (l *listener) listenStation(ctx context.Context) {
-	client := station.New(l.Address)
+	client := station.New(l.Address, dialer(l.hub.local))
 	for ctx.Err() == nil {
 		air, err := airNow(ctx, client, l.now())
 		if ctx.Err() != nil {
@@ -84,8 +84,8 @@ func airNow(ctx context.Context, client *station.Client, now time.Time) (*Air, e
 }
 
 // Temperatures gives hourly air temperatures of the station at an address, from a moment on.
-func Temperatures(ctx context.Context, address string, from time.Time) ([]station.Observation, error) {
-	client := station.New(address)
+func (h *Hub) Temperatures(ctx context.Context, address string, from time.Time) ([]station.Observation, error) {
+	client := station.New(address, dialer(h.local))
 	streams, err := client.Streams(ctx)
 	if err != nil {
 		return nil, err

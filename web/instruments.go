@@ -189,7 +189,7 @@ func KeepWarmth(ctx context.Context, b *book.Book, hub *instrument.Hub, log *slo
 		states, _ := hub.States()
 		if i := slices.IndexFunc(states, func(st instrument.State) bool { return st.Kind == instrument.Weather && st.Air != nil }); i >= 0 {
 			now := time.Now()
-			temps, err := instrument.Temperatures(ctx, states[i].Address, time.Date(now.Year(), 1, 1, 0, 0, 0, 0, now.Location()))
+			temps, err := hub.Temperatures(ctx, states[i].Address, time.Date(now.Year(), 1, 1, 0, 0, 0, 0, now.Location()))
 			hours := make([]season.Hour, len(temps))
 			for j, o := range temps {
 				hours[j] = season.Hour{At: o.At, Temp: o.Value}

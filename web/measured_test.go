@@ -200,7 +200,7 @@ func TestMarks(t *testing.T) {
 // server that stops ends the watching.
 func TestInstruments(t *testing.T) {
 	t.Parallel()
-	hub := instrument.NewHub(nil)
+	hub := instrument.NewHub(true)
 	t.Cleanup(hub.Close)
 	listening := quiet
 	listening.Instruments = hub

@@ -36,6 +36,8 @@ type listenFlags struct {
 	Cert   string `help:"Certificate (PEM), to serve over TLS." type:"existingfile" env:"PALETHICKET_CERT"`
 	Key    string `help:"The certificate's key (PEM)." type:"existingfile" env:"PALETHICKET_KEY"`
 
+	LocalInstruments bool `help:"Let leads name instruments on this machine and its link." env:"PALETHICKET_LOCAL_INSTRUMENTS"`
+
 	SignInEvery time.Duration `help:"Between tries to sign in from one network, once some were wrong." default:"250ms" env:"PALETHICKET_SIGN_IN_EVERY"`
 
 	Proxies []netip.Prefix `name:"trusted-proxy" help:"Proxies (10.0.0.2/32) believed who asks, and how." env:"PALETHICKET_TRUSTED_PROXY"`
@@ -90,7 +92,8 @@ func serve(ctx context.Context, data bookFlags, at listenFlags, ready func(conte
 	if err != nil {
 		return err
 	}
-	hub := instrument.NewHub(nil)
+	guarded := beyond(at.Listen) || len(at.Proxies) > 0
+	hub := instrument.NewHub(at.LocalInstruments || !guarded)
 	defer hub.Close()
 	if err := b.Listen(ctx, hub); err != nil {
 		return errors.Join(err, ln.Close())
@@ -99,7 +102,7 @@ func serve(ctx context.Context, data bookFlags, at listenFlags, ready func(conte
 		Instruments: hub,
 
 		Log:     slog.New(slog.NewTextHandler(os.Stderr, nil)),
-		Guarded: beyond(at.Listen) || len(at.Proxies) > 0,
+		Guarded: guarded,
 		Proxies: at.Proxies,
 
 		SignInEvery: at.SignInEvery,

@@ -8,6 +8,7 @@ import (
 	"errors"
 	"fmt"
 	"io"
+	"net"
 	"net/http"
 	"net/url"
 	"strings"
@@ -56,10 +57,11 @@ type Client struct {
 	http http.Client
 }
 
-// New makes a client of the station at an address as http://127.0.0.1:8094.
-func New(address string) *Client {
+// New makes a client of the station at an address as http://127.0.0.1:8094, reached by a dialer.
+func New(address string, by *net.Dialer) *Client {
 	elsewhere := func(*http.Request, []*http.Request) error { return http.ErrUseLastResponse }
-	return &Client{base: strings.TrimSuffix(address, "/") + "/v1.1", http: http.Client{Timeout: patience, CheckRedirect: elsewhere}}
+	return &Client{base: strings.TrimSuffix(address, "/") + "/v1.1", http: http.Client{Timeout: patience, CheckRedirect: elsewhere,
+		Transport: &http.Transport{DialContext: by.DialContext, MaxIdleConns: 1, IdleConnTimeout: time.Minute}}}
 }
 
 // page is a page of a list.

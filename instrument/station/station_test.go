@@ -2,6 +2,7 @@ package station
 
 import (
 	"context"
+	"net"
 	"net/http"
 	"net/http/httptest"
 	"strings"
@@ -15,7 +16,7 @@ func answering(t testing.TB, body string) *Client {
 	t.Helper()
 	s := httptest.NewServer(http.HandlerFunc(func(w http.ResponseWriter, _ *http.Request) { _, _ = w.Write([]byte(body)) }))
 	t.Cleanup(s.Close)
-	return New(s.URL)
+	return New(s.URL, &net.Dialer{})
 }
 
 // TestAnswers: the shapes of answers are those of the examples of OGC 18-088 (from memory).
@@ -62,7 +63,7 @@ func FuzzAnswers(f *testing.F) {
 	var body string
 	s := httptest.NewServer(http.HandlerFunc(func(w http.ResponseWriter, _ *http.Request) { _, _ = w.Write([]byte(body)) }))
 	f.Cleanup(s.Close)
-	c := New(s.URL)
+	c := New(s.URL, &net.Dialer{})
 	f.Fuzz(func(t *testing.T, answer string) {
 		body = answer
 		ctx, done := context.WithTimeout(t.Context(), time.Second)
