@@ -169,7 +169,7 @@ func writeOccurrences(w io.Writer, trees Trees) error {
 	err := trees(func(tree *Tree) error {
 		var cells []string
 		for _, t := range occurrenceTerms {
-			cells = append(cells, t.text(tree))
+			cells = append(cells, shielded(t.text(tree)))
 		}
 		return out.Write(cells)
 	})
@@ -189,7 +189,7 @@ func writeMeasurements(w io.Writer, trees Trees) error {
 				return nil
 			}
 			n++
-			return out.Write([]string{t.ID, t.ID + ":" + strconv.Itoa(n), kind, value, unit, method, remarks})
+			return out.Write([]string{t.ID, t.ID + ":" + strconv.Itoa(n), kind, shielded(value), unit, shielded(method), shielded(remarks)})
 		}
 		all := [][4]string{
 			{typeHeight, figure(t.Height), "m", t.HeightHow}, {typeDBH, figure(t.DBH), "cm", t.DBHHow}, {typeAge, t.Age, "", ""},

@@ -194,7 +194,7 @@ func (t *archiveTable) each(use func(line int, id string, cells []string) error)
 		}
 		get := func(i int) string {
 			if i >= 0 && i < len(cells) {
-				return strings.Clone(cells[i])
+				return bare(strings.Clone(cells[i]))
 			}
 			return ""
 		}

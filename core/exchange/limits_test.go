@@ -230,15 +230,35 @@ func TestFullSheetSmallMemory(t *testing.T) {
 	t.Logf("%d MB", kb>>10)
 }
 
+// occurrences is the table of trees in an archive.
+func occurrences(t *testing.T, archive []byte) string {
+	t.Helper()
+	z, err := zip.NewReader(bytes.NewReader(archive), int64(len(archive)))
+	require.NoError(t, err)
+	table, err := z.Open("occurrence.csv")
+	require.NoError(t, err)
+	defer table.Close()
+	text, err := io.ReadAll(table)
+	require.NoError(t, err)
+	return string(text)
+}
+
 // TestSignsComeBack: what a spreadsheet would take for a formula is written as text and
 // reads back as it was, apostrophes and all.
 func TestSignsComeBack(t *testing.T) {
 	t.Parallel()
-	for _, remark := range []string{"=1+1", "'=1", "''=1", "-x", "+1 limb", "@home", "'tis dead", "-7", "\tx", "plain"} {
+	for _, remark := range []string{"=1+1", "'=1", "''=1", "-x", "+1 limb", "@home", "'tis dead", "-7", "\tx", "plain", "＝1+1", "－x", "＠home",
+		"＋1 limb"} {
 		tree := trees()[0]
 		tree.Remarks = remark
 		file := written(t, "csv", []*exchange.Tree{tree})
 		require.Equal(t, strings.TrimSpace(remark), readBack(t, "t.csv", file)[0].Tree.Remarks, remark)
+		archive := written(t, "dwca", []*exchange.Tree{tree})
+		require.Equal(t, strings.TrimSpace(remark), readBack(t, "t.zip", archive)[0].Tree.Remarks, remark)
+		if strings.ContainsAny(remark[:1], "=+@") || remark[0] > 127 {
+			require.NotContains(t, string(file), ","+remark)
+			require.NotContains(t, occurrences(t, archive), ","+remark)
+		}
 	}
 	tree := trees()[0]
 	tree.Remarks = "\rx"

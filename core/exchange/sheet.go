@@ -137,27 +137,27 @@ func (s *Sheet) add(at string, cells []string) error {
 	return nil
 }
 
-// formulaSigns begin what spreadsheets take for a formula; so do a tab and a carriage
-// return.
-const formulaSigns = "=+@-\t\r"
+// formulaSigns begin what spreadsheets take for a formula, also as wide as East Asian letters; so
+// do a tab and a carriage return.
+const formulaSigns = "=+@-\t\r＝＋＠－"
+
+// begins says whether a cell begins a formula, after any apostrophes.
+func begins(c string) bool {
+	first, _ := utf8.DecodeRuneInString(strings.TrimLeft(c, "'"))
+	return strings.ContainsRune(formulaSigns, first)
+}
 
 // shielded writes a cell so that a spreadsheet takes it for text, and bare reads it
 // back: what begins with a sign, or with an apostrophe before one, gets an apostrophe.
 func shielded(c string) string {
-	if isNumber(c) {
-		return c
-	}
-	if rest := strings.TrimLeft(c, "'"); rest != "" && strings.ContainsRune(formulaSigns, rune(rest[0])) {
+	if !isNumber(c) && begins(c) {
 		return "'" + c
 	}
 	return c
 }
 
 func bare(c string) string {
-	if !strings.HasPrefix(c, "'") {
-		return c
-	}
-	if rest := strings.TrimLeft(c, "'"); rest != "" && strings.ContainsRune(formulaSigns, rune(rest[0])) {
+	if strings.HasPrefix(c, "'") && begins(c) {
 		return c[1:]
 	}
 	return c
