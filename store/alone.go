@@ -55,6 +55,33 @@ func (r Reader) TreeIDs(ctx context.Context) (ids []string, err error) {
 	return ids, err
 }
 
+// ErrNotOurs is given for another program's database.
+var ErrNotOurs = errors.New("this is another program's database; it was left as it is: name another file for the book")
+
+// ours refuses a database that is no book before anything of it is changed. A file that cannot be
+// read is left to who opens it.
+func ours(ctx context.Context, path string) (err error) {
+	if _, err := os.Stat(path); err != nil {
+		return nil
+	}
+	db, err := openForReading(path)
+	if err != nil {
+		return nil
+	}
+	defer func() { err = errors.Join(err, db.Close()) }()
+	var is struct {
+		Tables int `db:"tables"`
+		Steps  int `db:"steps"`
+		Trees  int `db:"trees"`
+	}
+	err = db.GetContext(ctx, &is, `SELECT count(*) AS tables, coalesce(sum(name = 'goose_db_version'), 0) AS steps,
+		coalesce(sum(name = 'tree'), 0) AS trees FROM sqlite_schema WHERE type = 'table' AND name NOT LIKE 'sqlite_%'`)
+	if err == nil && is.Tables > is.Steps && is.Trees == 0 {
+		return fmt.Errorf("%s: %w", path, ErrNotOurs)
+	}
+	return nil
+}
+
 func openForReading(path string) (*sqlx.DB, error) {
 	if _, err := os.Stat(path); err != nil {
 		return nil, fmt.Errorf("looking for the book: %w", err)

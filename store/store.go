@@ -81,6 +81,9 @@ func Open(ctx context.Context, path string) (*Store, error) {
 	if info, err := os.Stat(path); err == nil && info.Size() == 0 {
 		return nil, fmt.Errorf("%s: %w", path, ErrEmpty)
 	}
+	if err := ours(ctx, path); err != nil {
+		return nil, err
+	}
 	write, err := connect(path, 1, url.Values{"_txlock": {"immediate"}, "_pragma": {"temp_store(MEMORY)", "cache_size(-32768)"}})
 	if err != nil {
 		return nil, err

@@ -7,6 +7,7 @@ import (
 	"sync"
 	"testing"
 
+	"github.com/jmoiron/sqlx"
 	"github.com/oklog/ulid/v2"
 	"github.com/stretchr/testify/require"
 
@@ -291,4 +292,22 @@ func TestSettings(t *testing.T) {
 	got, err := store.Peek(t.Context(), path, "colour")
 	require.NoError(t, err)
 	require.Equal(t, "brown", got)
+}
+
+// TestAnotherProgramsDatabase is left as it is, to the byte.
+func TestAnotherProgramsDatabase(t *testing.T) {
+	t.Parallel()
+	path := filepath.Join(t.TempDir(), "theirs.db")
+	db, err := sqlx.Open("sqlite", path)
+	require.NoError(t, err)
+	_, err = db.Exec("CREATE TABLE song (name TEXT); INSERT INTO song VALUES ('x')")
+	require.NoError(t, err)
+	require.NoError(t, db.Close())
+	before, err := os.ReadFile(path)
+	require.NoError(t, err)
+	_, err = store.Open(t.Context(), path)
+	require.ErrorIs(t, err, store.ErrNotOurs)
+	after, err := os.ReadFile(path)
+	require.NoError(t, err)
+	require.Equal(t, before, after)
 }
