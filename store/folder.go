@@ -51,6 +51,28 @@ func (r Reader) readFile(ctx context.Context, name string) ([]byte, error) {
 	return body, err
 }
 
+// hasFile says whether a photograph's file lies beside the book.
+func (r Reader) hasFile(digest string) bool {
+	_, err := os.Stat(filepath.Join(photoDir(r.path), digest))
+	return err == nil
+}
+
+// Expected gives the ids of photographs whose files a device still has to send, in the book at
+// path. One that was taken back is not waited for.
+func Expected(ctx context.Context, path string) (ids []string, err error) {
+	err = ReadAlone(ctx, path, func(r Reader) error {
+		known, err := hasArrived(ctx, r.q)
+		if err != nil || !known {
+			return err
+		}
+		return r.all(ctx, &ids, "SELECT id FROM photo WHERE arrived = 0 AND gone = 0 ORDER BY id")
+	})
+	if errors.Is(err, ErrOlder) {
+		return nil, nil
+	}
+	return ids, err
+}
+
 // partPath is where a file lies while it arrives.
 func (s *Store) partPath(id string) string {
 	return filepath.Join(photoDir(s.path), "arriving-"+id)
@@ -142,7 +164,15 @@ func copyPhotos(from, to string) error {
 // they are named after.
 func lostPhotos(ctx context.Context, db *sqlx.DB, book string) (lost, damaged int, err error) {
 	var digests []string
-	if err := db.SelectContext(ctx, &digests, "SELECT DISTINCT digest FROM photo"); err != nil {
+	query := "SELECT DISTINCT digest FROM photo"
+	known, err := hasArrived(ctx, db)
+	if err != nil {
+		return 0, 0, err
+	}
+	if known { // others are expected
+		query += " WHERE arrived = 1"
+	}
+	if err := db.SelectContext(ctx, &digests, query); err != nil {
 		return 0, 0, err
 	}
 	for _, d := range digests {
@@ -160,6 +190,14 @@ func lostPhotos(ctx context.Context, db *sqlx.DB, book string) (lost, damaged in
 		}
 	}
 	return lost, damaged, nil
+}
+
+// hasArrived says whether a book, which may be from an older program, tells expected photographs
+// from lost ones.
+func hasArrived(ctx context.Context, db sqlx.QueryerContext) (bool, error) {
+	var columns int
+	err := sqlx.GetContext(ctx, db, &columns, "SELECT count(*) FROM pragma_table_info('photo') WHERE name = 'arrived'")
+	return columns > 0, err
 }
 
 // DropBeside removes a book in a folder beside this one, with its photographs.

@@ -43,14 +43,17 @@ func (s *Store) KeepPhotoFile(ctx context.Context, digest string, file, thumb []
 	if err := errors.Join(s.keepFile(ctx, digest, file), s.keepFile(ctx, digest+thumbSuffix, thumb)); err != nil {
 		return fmt.Errorf("keeping a photograph: %w", err)
 	}
-	return nil
+	return s.Write(ctx, func(tx *Tx) error {
+		return tx.exec(ctx, "UPDATE photo SET arrived = 1 WHERE digest = ? AND arrived = 0", digest)
+	})
 }
 
-// AddPhoto keeps the line of a photograph that was put up; one that is there stays.
+// AddPhoto keeps the line of a photograph that was put up; one that is there stays. Without its
+// file, which a device may still have to send, it is expected.
 func (t *Tx) AddPhoto(ctx context.Context, p Photo) error {
-	return t.exec(ctx, `INSERT INTO photo (id, tree_id, look_id, digest, kind, bytes, width, height, taken, lon, lat, by, caption)
-		VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?) ON CONFLICT (id) DO NOTHING`,
-		p.ID, p.Tree, p.Look, p.Digest, p.Kind, p.Bytes, p.Width, p.Height, p.Taken, p.Lon, p.Lat, p.By, p.Caption)
+	return t.exec(ctx, `INSERT INTO photo (id, tree_id, look_id, digest, kind, bytes, width, height, taken, lon, lat, by, caption, arrived)
+		VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?) ON CONFLICT (id) DO NOTHING`,
+		p.ID, p.Tree, p.Look, p.Digest, p.Kind, p.Bytes, p.Width, p.Height, p.Taken, p.Lon, p.Lat, p.By, p.Caption, t.hasFile(p.Digest))
 }
 
 // ShowPhotos has only these of a tree's photographs shown; the others were taken back.

@@ -274,3 +274,31 @@ func TestPhotographsGoIntoBackups(t *testing.T) {
 	_, _, err = r.PhotoFile(t.Context(), p.ID, false)
 	require.NoError(t, err)
 }
+
+// TestExpectedPhotographs: a photograph whose file a device still has to send is no damage. Once it
+// was here and is gone, it is.
+func TestExpectedPhotographs(t *testing.T) {
+	t.Parallel()
+	dir := t.TempDir()
+	path := filepath.Join(dir, "book.db")
+	s := open(t, path)
+	tree := aTree("LC-1")
+	require.NoError(t, addTree(s, tree))
+	sum := sha256.Sum256([]byte("picture"))
+	p := store.Photo{ID: ulid.Make().String(), Tree: tree.ID, Digest: hex.EncodeToString(sum[:]), Kind: "image/jpeg"}
+	require.NoError(t, s.Write(t.Context(), func(tx *store.Tx) error { return tx.AddPhoto(t.Context(), p) }))
+	require.NoError(t, store.Check(t.Context(), path))
+	backup := filepath.Join(dir, "backup.db")
+	require.NoError(t, store.Backup(t.Context(), path, backup))
+	for _, book := range []string{path, backup} {
+		ids, err := store.Expected(t.Context(), book)
+		require.NoError(t, err)
+		require.Equal(t, []string{p.ID}, ids)
+	}
+	require.NoError(t, s.KeepPhotoFile(t.Context(), p.Digest, []byte("picture"), []byte("thumb")))
+	ids, err := store.Expected(t.Context(), path)
+	require.NoError(t, err)
+	require.Empty(t, ids)
+	require.NoError(t, os.Remove(filepath.Join(path+".photos", p.Digest)))
+	require.ErrorContains(t, store.Check(t.Context(), path), "photographs are missing")
+}

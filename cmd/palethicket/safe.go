@@ -19,6 +19,9 @@ func (c *backupCmd) Run(ctx context.Context) error {
 		return fmt.Errorf("backing up: %w", err)
 	}
 	fmt.Printf("%s is a whole copy of %s.\n", c.Out, c.Data)
+	if err := tellExpected(ctx, c.Out); err != nil {
+		return err
+	}
 	return c.tellUnreadable(ctx, c.Out)
 }
 
@@ -42,7 +45,22 @@ func (c *checkCmd) Run(ctx context.Context) error {
 		return err
 	}
 	fmt.Printf("%s is whole.\n", c.Data)
+	if err := tellExpected(ctx, c.Data); err != nil {
+		return err
+	}
 	return c.tellUnreadable(ctx, c.Data)
+}
+
+// tellExpected says which photographs' files are still on a device.
+func tellExpected(ctx context.Context, path string) error {
+	ids, err := store.Expected(ctx, path)
+	if err != nil {
+		return err
+	}
+	for _, id := range ids {
+		fmt.Printf("The file of photograph %s is expected: a device still has to send it. Delete the photograph to give it up.\n", id)
+	}
+	return nil
 }
 
 // tellUnreadable says which trees of the book at path cannot be read with its flora.

@@ -37,6 +37,10 @@ watch(
         >New password for {{ member.name }}, 15 characters or more; tell it to them yourself
         <PasswordField :id="`password-${member.id}`" v-model="password" kind="new-password" :minlength="15"
       /></label>
+      <p class="small soft">
+        A new password signs {{ member.name }} out everywhere. Devices in the woods keep what they hold until {{ member.name }} signs in
+        there again.
+      </p>
       <button class="press lead" type="submit" :disabled="busy">Set</button>
     </form>
     <span v-if="member.closed" class="soft small">closed: may not sign in; what they entered stays</span>
