@@ -11,6 +11,7 @@ import (
 	"io/fs"
 	"os"
 	"path/filepath"
+	"time"
 
 	"github.com/jmoiron/sqlx"
 )
@@ -49,6 +50,25 @@ func (r Reader) readFile(ctx context.Context, name string) ([]byte, error) {
 		err = errors.Join(ErrNoPhoto, err) // its line came before its file, or the file was lost
 	}
 	return body, err
+}
+
+// partAge is how old what was cut short is before it goes: another program may still write it.
+const partAge = time.Hour
+
+// tidy has the book readable by its owner alone, and removes what was cut short beside it.
+func (s *Store) tidy(path string) (err error) {
+	for _, end := range []string{"", "-wal", "-shm"} {
+		if info, err := os.Stat(path + end); err == nil && info.Mode().Perm()&0o077 != 0 {
+			_ = os.Chmod(path+end, 0o600) // another owner's stays as it is
+		}
+	}
+	cut, _ := filepath.Glob(filepath.Join(photoDir(path), "part-*")) // the pattern is right
+	for _, part := range cut {
+		if info, errStat := os.Stat(part); errStat == nil && time.Since(info.ModTime()) > partAge {
+			err = errors.Join(err, discard(part))
+		}
+	}
+	return err
 }
 
 // hasFile says whether a photograph's file lies beside the book.

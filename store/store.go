@@ -95,6 +95,9 @@ func Open(ctx context.Context, path string) (*Store, error) {
 	if err := s.identify(ctx, time.Now()); err != nil {
 		return nil, errors.Join(explain(err), s.Close())
 	}
+	if err := s.tidy(path); err != nil {
+		return nil, errors.Join(fmt.Errorf("tidying beside %s: %w", path, err), s.Close())
+	}
 	if s.read, err = connect(path, readers, url.Values{"_pragma": {"query_only(ON)"}}); err != nil {
 		return nil, errors.Join(err, s.Close())
 	}

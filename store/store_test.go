@@ -6,6 +6,7 @@ import (
 	"path/filepath"
 	"sync"
 	"testing"
+	"time"
 
 	"github.com/jmoiron/sqlx"
 	"github.com/oklog/ulid/v2"
@@ -310,4 +311,27 @@ func TestAnotherProgramsDatabase(t *testing.T) {
 	after, err := os.ReadFile(path)
 	require.NoError(t, err)
 	require.Equal(t, before, after)
+}
+
+// TestTidy: a book is its owner's to read, and what was cut short an hour ago goes.
+func TestTidy(t *testing.T) {
+	t.Parallel()
+	path := filepath.Join(t.TempDir(), "book.db")
+	require.NoError(t, open(t, path).Close())
+	require.NoError(t, os.Chmod(path, 0o644))
+	folder := path + ".photos"
+	require.NoError(t, os.MkdirAll(folder, 0o700))
+	old, fresh := filepath.Join(folder, "part-1"), filepath.Join(folder, "part-2")
+	for _, part := range []string{old, fresh} {
+		require.NoError(t, os.WriteFile(part, []byte("x"), 0o600))
+	}
+	require.NoError(t, os.Chtimes(old, time.Now(), time.Now().Add(-2*time.Hour)))
+	open(t, path)
+	for _, end := range []string{"", "-wal"} {
+		info, err := os.Stat(path + end)
+		require.NoError(t, err)
+		require.Zero(t, info.Mode().Perm()&0o077, end)
+	}
+	require.NoFileExists(t, old)
+	require.FileExists(t, fresh)
 }
