@@ -42,6 +42,7 @@ var orders = map[string][]term{
 	"tag":   {{by: "tag"}},
 	"worth": {{by: "next_bits", down: true}},
 	"last":  {{by: "last", down: true}},
+	"buds":  {{by: "next_bits", down: true}}, // worklists sort these by the day they have: see the book
 }
 
 // order gives the terms that the trees are sorted by. What was found by a name comes
