@@ -1,4 +1,4 @@
-import { vi } from 'vitest'
+import { afterAll, vi } from 'vitest'
 
 export interface Asked {
   method: string
@@ -28,6 +28,7 @@ export function server() {
   }
   vi.stubGlobal('fetch', answer)
   vi.stubGlobal('XMLHttpRequest', upload(answer))
+  endTimers()
   return {
     asked,
     on: (what: string, body: unknown) => answers.set(what, body),
@@ -39,6 +40,24 @@ export function server() {
       down = false
     },
   }
+}
+
+/**
+ * Ends what still waits when a file's tests are over. Files share one page: what one left to be
+ * sent again after a while would be sent to the next one's server.
+ */
+function endTimers() {
+  const waiting = new Set<ReturnType<typeof setTimeout>>()
+  const wait = globalThis.setTimeout
+  vi.stubGlobal('setTimeout', (...args: Parameters<typeof setTimeout>) => {
+    const id = wait(...args)
+    waiting.add(id)
+    return id
+  })
+  afterAll(() => {
+    waiting.forEach((id) => clearTimeout(id))
+    vi.stubGlobal('setTimeout', wait)
+  })
 }
 
 /** The part of XMLHttpRequest that sends a file, asked of the same server. */
