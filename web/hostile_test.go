@@ -39,7 +39,7 @@ func TestHostileRequests(t *testing.T) {
 	t.Parallel()
 	n := 20_000
 	if testing.Short() {
-		n = 1500
+		n = 400
 	}
 	s := serving(t, demotest.New(t))
 	h := &hostile{Rand: rand.New(rand.NewPCG(29, uint64(n))), known: web.New(nil, web.Options{}).API(chi.NewRouter()).OpenAPI()}
