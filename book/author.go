@@ -18,6 +18,10 @@ type authorKey struct{}
 // added: by whoever works on their own machine, and by the program itself.
 func As(ctx context.Context, a Author) context.Context { return context.WithValue(ctx, authorKey{}, a) }
 
+// asProgram is for what the program itself enters while somebody asks for something else: the trees
+// of a walk, or what home tells a device.
+func asProgram(ctx context.Context) context.Context { return context.WithValue(ctx, authorKey{}, nil) }
+
 // ErrMayNot is given for an entry that its author's role may not add.
 var ErrMayNot = errors.New("your role does not allow this")
 

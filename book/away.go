@@ -97,7 +97,7 @@ func (b *Book) TellAgain(ctx context.Context, all bool) error {
 // book lacks what it stands on: of one that was moved here from another tract, or of a
 // visit to that. Their whole logs are to be asked for.
 func (b *Book) Hear(ctx context.Context, told []Sent) (lacking []string, err error) {
-	answers, err := b.meet(ctx, told, "", true)
+	answers, err := b.meet(asProgram(ctx), told, "", true)
 	if err != nil {
 		return nil, err
 	}

@@ -362,3 +362,20 @@ func press(r *rapid.T, t testing.TB, b *book.Book, tree, by string) {
 		require.NotNil(r, book.FieldsOf(err), "%v", err)
 	}
 }
+
+// TestHomeIsHeard: what home tells a device is taken in whoever is at work there.
+func TestHomeIsHeard(t *testing.T) {
+	t.Parallel()
+	home, device := booktest.New(t), booktest.New(t)
+	ours(t, home)
+	require.NoError(t, home.PutStand(t.Context(), book.NewStand{Tract: tract, Stand: slope, Remarks: "Steep"}, "Wren Halloran"))
+	tree, _ := hackberry(t, home, "LC-1")
+	reader := book.As(t.Context(), book.Author{Name: "Marit Sandoval", Role: book.Reader})
+	lacking, err := device.Hear(reader, all(t, home))
+	require.NoError(t, err)
+	require.Empty(t, lacking)
+	require.Equal(t, shown(t, home, tree), shown(t, device, tree))
+	lists, err := device.Lists(t.Context())
+	require.NoError(t, err)
+	require.Len(t, lists, 1)
+}

@@ -259,7 +259,7 @@ func (b *Book) BeginWalk(ctx context.Context, n NewPracticeWalk, by string) (*Pr
 	if err := b.copyLists(ctx, work); err != nil {
 		return nil, err
 	}
-	if err := b.plant(ctx, work, w, by); err != nil {
+	if err := b.plant(asProgram(ctx), work, w, by); err != nil {
 		return nil, err
 	}
 	if err := b.keepWalk(ctx, id, by, w, nil); err != nil {

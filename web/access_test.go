@@ -140,6 +140,22 @@ func TestEveryEntryByEveryRole(t *testing.T) {
 	require.NotEmpty(t, v.Tree.Tag)
 }
 
+// TestReadersGoWalks: what the program enters for somebody is not held against their role.
+func TestReadersGoWalks(t *testing.T) {
+	t.Parallel()
+	s := guarded(t)
+	lead := signIn(t, s, "Wren Halloran")
+	list := `{"name": "Ours", "region": "eastern-north-america", "taxa": {"Acer rubrum": "common", "Acer saccharum": "common",
+		"Quercus alba": "common"}}`
+	status, text := call(t, s, lead, "PUT", "/api/lists", list)
+	require.Equal(t, 200, status, text)
+	for _, name := range []string{"Marit Sandoval", "Tobias Okafor"} {
+		status, text := call(t, s, signIn(t, s, name), "POST", "/api/practice/walks",
+			`{"region": "eastern-north-america", "list": "Ours", "trees": 5, "snow": "none", "odd": false}`)
+		require.Equal(t, 201, status, text)
+	}
+}
+
 func tokenOf(t *testing.T, s *httptest.Server, cookie *http.Cookie) string {
 	t.Helper()
 	res := answered(t, s, "POST", "/api/devices", `{"name": "tablet"}`, cookie)

@@ -253,6 +253,19 @@ func TestReportOverHTTP(t *testing.T) {
 	require.True(t, bytes.HasPrefix(body, []byte("%PDF")))
 }
 
+// TestLettersNoFontHas: a name with a letter that no font has is printed without it.
+func TestLettersNoFontHas(t *testing.T) {
+	t.Parallel()
+	s := serve(t)
+	status, text := s.send("POST", "/api/trees", `{"id": "`+newID()+`", "tag": "🌲 1", "tract": "🌲", "stand": "🌲"}`)
+	require.Equal(t, 201, status, string(text))
+	for _, path := range []string{"/api/report.pdf?", "/api/paper/tags.pdf?base=https://book.example&", "/api/key.pdf?", "/api/paper/tally.pdf?",
+		"/api/day.pdf?"} {
+		status, text := s.send("GET", path+"tract=%F0%9F%8C%B2&stand=%F0%9F%8C%B2&tag=%F0%9F%8C%B2", "")
+		require.Less(t, status, 500, "%s: %s", path, text)
+	}
+}
+
 func TestUndoAndMoveOverHTTP(t *testing.T) {
 	t.Parallel()
 	s := serve(t)
