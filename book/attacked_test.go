@@ -159,24 +159,30 @@ func TestADamagedPhotograph(t *testing.T) {
 	require.Len(t, photos, 1)
 }
 
+func greyPhoto(t *testing.T) []byte {
+	t.Helper()
+	var file bytes.Buffer
+	require.NoError(t, jpeg.Encode(&file, image.NewGray(image.Rect(0, 0, 80, 60)), nil))
+	return file.Bytes()
+}
+
 // TestAPhotographIsMended: one whose file was damaged is whole once it is sent again.
 func TestAPhotographIsMended(t *testing.T) {
 	t.Parallel()
 	b := booktest.New(t)
 	tree := started(t, b, "LC-1")
-	var file bytes.Buffer
-	require.NoError(t, jpeg.Encode(&file, image.NewGray(image.Rect(0, 0, 80, 60)), nil))
+	file := greyPhoto(t)
 	n := book.NewPhoto{ID: ulid.Make().String(), Tree: tree}
-	_, err := b.AddPhoto(t.Context(), n, file.Bytes())
+	_, err := b.AddPhoto(t.Context(), n, file)
 	require.NoError(t, err)
 	path, err := b.PhotoPath(t.Context(), n.ID)
 	require.NoError(t, err)
 	require.NoError(t, os.WriteFile(path, []byte("damaged"), 0o600))
-	_, err = b.AddPhoto(t.Context(), n, file.Bytes())
+	_, err = b.AddPhoto(t.Context(), n, file)
 	require.NoError(t, err)
 	whole, _, err := b.PhotoFile(t.Context(), n.ID, false)
 	require.NoError(t, err)
-	require.Equal(t, file.Bytes(), whole)
+	require.Equal(t, file, whole)
 	require.NoError(t, os.Remove(path))
 	_, _, err = b.PhotoFile(t.Context(), n.ID, false)
 	require.ErrorIs(t, err, book.ErrNoPhoto, "a file that is not there is no error of the program's")
@@ -292,9 +298,7 @@ func TestAClaimedDigest(t *testing.T) {
 	t.Parallel()
 	b := booktest.New(t)
 	tree := started(t, b, "LC-1")
-	var shot bytes.Buffer
-	require.NoError(t, jpeg.Encode(&shot, image.NewGray(image.Rect(0, 0, 40, 30)), nil))
-	file := shot.Bytes()
+	file := greyPhoto(t)
 	sum := sha256.Sum256(file)
 	put := func(bytes int) string {
 		e := logbook.Entry{ID: ulid.Make().String(), Kind: logbook.KindPhoto, By: "Ada",

@@ -153,7 +153,7 @@ func hashed(password string) (string, error) {
 		}
 	}
 	if common(password) {
-		return "", &FieldError{"password", "this password is among the first that are guessed; choose several words of your own"}
+		return "", &FieldError{"password", "this password is too common; choose several words of your own"}
 	}
 	hashers <- struct{}{}
 	defer func() { <-hashers }()

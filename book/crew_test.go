@@ -77,7 +77,7 @@ func TestCommonPasswords(t *testing.T) {
 		if ok {
 			require.NoError(t, err, word)
 		} else {
-			require.ErrorContains(t, err, "guessed", word)
+			require.ErrorContains(t, err, "too common", word)
 		}
 	}
 }

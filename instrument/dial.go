@@ -12,7 +12,7 @@ import (
 
 // ErrOwn is given for an instrument at an address of the machine itself or of its link only, where
 // those are not allowed: other programs listen there.
-var ErrOwn = errors.New("this address is the server's own machine or link; whoever starts the program may allow it")
+var ErrOwn = errors.New("this address is the server's own; to allow it, start the program with --local-instruments")
 
 // serialPort are the names of serial lines on Linux, macOS and Windows. Other devices are not opened.
 var serialPort = regexp.MustCompile(`^(/dev/(tty(USB|ACM|AMA|S|O|mxc)\d+|rfcomm\d+|serial/by-id/[\w.:+-]+|(cu|tty)\.[\w.-]+)|COM\d{1,3})$`)

@@ -200,7 +200,7 @@ func TestOwnAddresses(t *testing.T) {
 	}
 	c = simulated(t, instrument.Caliper, simulate.Options{})
 	hub.Listen([]instrument.Config{c})
-	require.Contains(t, reaches(t, hub, instrument.Unplugged).Says, "may allow it")
+	require.Contains(t, reaches(t, hub, instrument.Unplugged).Says, "to allow it")
 }
 
 // TestConfigs: what is no instrument, or nowhere, is refused by a word.

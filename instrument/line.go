@@ -142,7 +142,7 @@ func (st *State) lost(l *listener, err error) {
 	case errors.Is(err, io.EOF):
 		says = "It broke off: is it on, and plugged in? It is tried again."
 	case errors.Is(err, ErrOwn):
-		says = "It is not asked: " + ErrOwn.Error() + "."
+		says = "It is not called: " + ErrOwn.Error() + "."
 	}
 	st.fare(Unplugged, says, l.now())
 }

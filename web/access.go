@@ -4,15 +4,12 @@ import (
 	"context"
 	"errors"
 	"fmt"
-	"maps"
 	"math/bits"
 	"net/http"
-	"slices"
 	"strings"
 
 	"github.com/danielgtaylor/huma/v2"
 	"github.com/danielgtaylor/huma/v2/adapters/humachi"
-	"github.com/go-chi/chi/v5"
 
 	"palethicket/book"
 )
@@ -38,7 +35,7 @@ const (
 	onlyHome                     // refused on a device, which has only a part of the book
 	byToken                      // a device may ask it with its token: to sync and to score
 	heavy                        // it takes much memory or time: see [works]
-	alone                        // so much that no other heavy work goes on meanwhile
+	upload                       // a large file comes with it
 )
 
 // access is what an operation says of who may ask it.
@@ -112,12 +109,8 @@ func (s *Server) admitted(c huma.Context) (ctx context.Context, done func(), err
 		ctx = book.As(context.WithValue(ctx, whoKey{}, &who), book.Author{Name: who.Name, Role: who.Role})
 	}
 	rest := func() {}
-	if need.scope&(heavy|alone) != 0 {
-		takes := int64(1)
-		if need.scope&alone != 0 {
-			takes = heavyRoom
-		}
-		if rest, err = s.works.begin(ctx, by(ctx, sourceOf(ctx).address), takes); err != nil {
+	if w := s.roomFor(need.scope); w != nil {
+		if rest, err = w.begin(ctx, by(ctx, sourceOf(ctx).address), 1); err != nil {
 			return nil, nil, err
 		}
 	}
@@ -193,35 +186,4 @@ func (s *Server) workOf(ctx context.Context, c huma.Context, in scope) (work *bo
 	}
 	done()
 	return walk, left, nil
-}
-
-// Access lists the operations that are registered on a router, by path: what each is, its least
-// role, who is answered while they check, whether a token will do, and whether a device answers.
-func (s *Server) Access(r chi.Router) (lines [][]string) {
-	paths := s.API(r).OpenAPI().Paths
-	for _, path := range slices.Sorted(maps.Keys(paths)) {
-		p := paths[path]
-		for _, op := range []*huma.Operation{p.Get, p.Post, p.Put, p.Patch, p.Delete} {
-			if op == nil {
-				continue
-			}
-			a := op.Metadata[accessKey].(access)
-			check := "answered by the check"
-			switch {
-			case a.scope&notInCheck != 0:
-				check = "refused"
-			case a.scope&whole != 0:
-				check = "answered by the whole book"
-			}
-			yes := func(is bool) string {
-				if is {
-					return "yes"
-				}
-				return "no"
-			}
-			lines = append(lines, []string{op.Method + " " + path, string(a.role), check, yes(a.role == anybody || a.scope&byToken != 0),
-				yes(a.scope&onlyHome == 0)})
-		}
-	}
-	return lines
 }

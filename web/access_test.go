@@ -1,6 +1,7 @@
 package web_test
 
 import (
+	"bufio"
 	"encoding/json"
 	"fmt"
 	"io"
@@ -15,7 +16,9 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"palethicket/book"
+	"palethicket/book/booktest"
 	"palethicket/core/tree/logbook"
+	"palethicket/instrument"
 	"palethicket/web"
 )
 
@@ -26,7 +29,8 @@ func TestAccessTable(t *testing.T) {
 	var out strings.Builder
 	out.WriteString(`# Who may do what
 
-This page is generated (` + "`make generate`" + `) and checked by a test. Where nobody signs in, on one's own machine, everybody may do everything.
+This page is generated (` + "`make generate`" + `) and checked by a test.
+On one's own machine nobody signs in, and everybody may do everything.
 
 ## Entries
 
@@ -204,6 +208,30 @@ func meetingDoor(s *httptest.Server, cookie *http.Cookie, headers ...string) doo
 		}
 		return met[0].Answer == book.Taken
 	}
+}
+
+// TestClosedWhileWatching: the stream of somebody whose account is closed ends.
+func TestClosedWhileWatching(t *testing.T) {
+	t.Parallel()
+	b := booktest.New(t)
+	for _, m := range []book.NewMember{{Name: "Wren Halloran", Role: book.Lead, Password: password},
+		{Name: "Tobias Okafor", Role: book.Observer, Password: password}} {
+		require.NoError(t, b.AddMember(t.Context(), m))
+	}
+	hub := instrument.NewHub(true)
+	s := httptest.NewServer(web.New(b, web.Options{Log: quiet.Log, Guarded: true, Instruments: hub}).Handler(pages))
+	t.Cleanup(s.Close)
+	t.Cleanup(hub.Close)
+	watching := answered(t, s, "GET", "/api/instruments/live", "", signIn(t, s, "Tobias Okafor"))
+	defer watching.Body.Close()
+	lines := bufio.NewReader(watching.Body)
+	_, err := lines.ReadString('\n')
+	require.NoError(t, err)
+	closed := true
+	require.NoError(t, b.ChangeMember(t.Context(), "Tobias Okafor", book.MemberChange{Closed: &closed}))
+	hub.Listen(nil) // a change, as there are many
+	_, err = io.ReadAll(lines)
+	require.NoError(t, err, "it ended as a stream ends")
 }
 
 // TestTokens: a device's token syncs and scores. It gets no further token, changes no account,

@@ -12,11 +12,10 @@ import (
 // as a whole and says of each part what is wrong, with the part's value. A small body of many
 // unknown keys would have an answer of gigabytes.
 const (
-	depthMost  = 5000    // of objects and arrays in one another; an entry has a bound of its own
-	keysMost   = 1000    // of one object
-	partsMost  = 1 << 21 // keys and items of a whole body: terrain has many points
-	errorsMost = 20      // told of one request
-	wordsMost  = 300     // bytes of one error's words or place
+	depthMost  = 5000 // of objects and arrays in one another; an entry has a bound of its own
+	keysMost   = 1000 // of one object
+	errorsMost = 20   // told of one request
+	wordsMost  = 300  // bytes of one error's words or place
 )
 
 // boundedJSON is JSON as bodies are sent: bounded, then read.
@@ -30,11 +29,11 @@ func boundedJSON() huma.Format {
 	}}
 }
 
-// bounded refuses JSON that is nested too deeply or has too many parts. Whether it is JSON at
+// bounded refuses JSON that is nested too deeply or has an object of too many keys. Whether it is JSON at
 // all is left to whoever reads it.
 func bounded(body []byte) error {
 	var keys []int // of the objects and arrays that are open
-	parts, quoted := 0, false
+	quoted := false
 	for i := 0; i < len(body); i++ {
 		switch c := body[i]; {
 		case quoted:
@@ -50,16 +49,11 @@ func bounded(body []byte) error {
 			}
 		case (c == '}' || c == ']') && len(keys) > 0:
 			keys = keys[:len(keys)-1]
-		case c == ',':
-			parts++
 		case c == ':' && len(keys) > 0:
 			keys[len(keys)-1]++
 			if keys[len(keys)-1] > keysMost {
 				return fmt.Errorf("an object of the body has more than %d keys; nothing was stored", keysMost)
 			}
-		}
-		if parts > partsMost {
-			return fmt.Errorf("the body has more than %d parts; nothing was stored", partsMost)
 		}
 	}
 	return nil

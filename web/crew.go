@@ -183,7 +183,7 @@ func (s *Server) tryToSignIn(
 		return "", who, s.problem(err)
 	}
 	if !ok {
-		err := huma.Error429TooManyRequests("many wrong tries came from here, and many wait; try again in a second")
+		err := huma.Error429TooManyRequests("too many tries from this network; try again in a second")
 		return "", who, huma.ErrorWithHeaders(err, http.Header{"Retry-After": {"1"}})
 	}
 	token, who, err = try(ctx, in.Name, in.Password)

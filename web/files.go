@@ -43,12 +43,17 @@ func (s *Server) fileOperations(api huma.API) {
 	stream(s, api, operation(readers, inCheck, "export", "GET /api/export/{format}", "Trees as a file"), s.export)
 	answer(s, api, operation(readers, notInCheck|onlyHome, "list-imports", "GET /api/imports", "Files that were read in, the latest first"),
 		func(ctx context.Context, _ *struct{}) ([]book.Import, error) { return s.of(ctx).Imports(ctx) })
-	read := operation(leads, notInCheck|onlyHome|alone, "read-file", "POST /api/imports", "Read a file for a preview")
+	read := operation(leads, notInCheck|onlyHome|upload, "read-file", "POST /api/imports", "Read a file for a preview")
 	read.MaxBodyBytes, read.BodyReadTimeout = book.FileMost+1<<20, uploadTime
 	answer(s, api, read, func(ctx context.Context, in *struct {
 		Name    string `query:"name" required:"true" maxLength:"200" doc:"The file's name"`
 		RawBody []byte `contentType:"application/octet-stream"`
 	}) (*book.Preview, error) {
+		done, err := s.reserved(ctx)
+		if err != nil {
+			return nil, err
+		}
+		defer done()
 		return s.of(ctx).ReadFile(ctx, in.Name, in.RawBody)
 	})
 	answer(s, api, operation(leads, notInCheck|onlyHome|heavy, "preview-import",

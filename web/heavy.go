@@ -10,26 +10,31 @@ import (
 	"golang.org/x/sync/semaphore"
 )
 
-// Work that takes much memory or time is bounded for all together and for each, before its body
-// is read. Beyond that it waits a while for its turn, and is then refused with when to come again.
+// Work that takes much memory or time is bounded for all together and for each. Beyond that it
+// waits a while for its turn, and is then refused with when to come again. Files that arrive are
+// bounded by themselves, before their bodies are read: a slow line keeps nobody from printing.
 const (
-	heavyRoom  = 4  // of heavy work at once; a file that is read in takes all of it
-	heavyEach  = 8  // of one person or address, those that wait among them
-	heavyMost  = 24 // of all, those that wait among them
-	heavyWait  = 30 * time.Second
-	heavyAfter = "10" // seconds until one may come again
+	heavyRoom   = 4  // of heavy work at once; a file that is read in takes all of it
+	heavyEach   = 8  // of one person or address, those that wait among them
+	heavyMost   = 24 // of all, those that wait among them
+	uploadsRoom = 12 // files that arrive at once, of 25 MB at most
+	uploadsEach = 4
+	heavyWait   = 30 * time.Second
+	heavyAfter  = "10" // seconds until one may come again
 )
 
-// works counts the heavy work that goes on or waits.
+// works counts the heavy work of one kind that goes on or waits.
 type works struct {
-	room *semaphore.Weighted
-	mu   sync.Mutex
-	of   map[string]int
-	all  int
+	room       *semaphore.Weighted
+	each, most int // of one person or address, and of all; those that wait among them
+
+	mu  sync.Mutex
+	of  map[string]int
+	all int
 }
 
-func newWorks() *works {
-	return &works{room: semaphore.NewWeighted(heavyRoom), of: map[string]int{}}
+func newWorks(room int64, each, most int) *works {
+	return &works{room: semaphore.NewWeighted(room), each: each, most: most, of: map[string]int{}}
 }
 
 // begin waits for room. The function that it gives is called when the work is done.
@@ -52,7 +57,7 @@ func (w *works) begin(ctx context.Context, who string, takes int64) (done func()
 func (w *works) count(who string) bool {
 	w.mu.Lock()
 	defer w.mu.Unlock()
-	if w.of[who] >= heavyEach || w.all >= heavyMost {
+	if w.of[who] >= w.each || w.all >= w.most {
 		return false
 	}
 	w.of[who]++
@@ -70,8 +75,24 @@ func (w *works) uncount(who string) {
 	w.of[who]--
 }
 
+// roomFor is what bounds an operation; nil: nothing.
+func (s *Server) roomFor(in scope) *works {
+	switch {
+	case in&heavy != 0:
+		return s.works
+	case in&upload != 0:
+		return s.uploads
+	}
+	return nil
+}
+
+// reserved waits for as much room as a file that is read in takes.
+func (s *Server) reserved(ctx context.Context) (done func(), err error) {
+	return s.works.begin(ctx, by(ctx, sourceOf(ctx).address), heavyRoom)
+}
+
 func errBusy() error {
 	return huma.ErrorWithHeaders(
-		huma.Error503ServiceUnavailable("much is being printed or read in just now; nothing was changed: try again in "+heavyAfter+" seconds"),
+		huma.Error503ServiceUnavailable("the server is busy printing or reading files; nothing was changed: try again in "+heavyAfter+" seconds"),
 		http.Header{"Retry-After": {heavyAfter}})
 }

@@ -182,8 +182,8 @@ func (h *hostile) anything() any {
 }
 
 func (h *hostile) text() string {
-	texts := []string{"", "a", "tree", "eastern-north-america", "Acer rubrum", "bark.texture", "2026-11-17", "9999-12-31", "12 cm", "NaN", "1e999",
-		"<b data-evil>x", "'; DROP TABLE tree; --", "../../etc/passwd", "\u202e\u0000x", "%00", strings.Repeat("x", 5000), "🌲",
+	texts := []string{"", "a", "tree", "eastern-north-america", "Acer rubrum", "bark.texture", "2026-11-17", "9999-12-31", "12 cm", "NaN",
+		"1e999", "<b data-evil>x", "'; DROP TABLE tree; --", "../../etc/passwd", "\u202e\u0000x", "%00", strings.Repeat("x", 5000), "🌲",
 		newID(), "00000000000000000000000000", "7ZZZZZZZZZZZZZZZZZZZZZZZZZ", "=1+1", "-1", "43.5,-90.9", "0/0", `{"type":"Polygon"}`}
 	if h.IntN(3) == 0 {
 		return h.ids[h.IntN(len(h.ids))]

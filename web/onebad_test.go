@@ -10,6 +10,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"palethicket/book"
+	"palethicket/web"
 )
 
 // TestWordsNoFloraHas: answers from a device with another flora may name trees that this one does
@@ -39,22 +40,39 @@ func TestWordsNoFloraHas(t *testing.T) {
 	s.fetch("/api/practice/answers.csv?by=Wren")
 }
 
-// TestBadNumbersInAFile: what is no number, and what is beyond any, is refused or left out, line by line.
+// TestBadNumbersInAFile: what is no number, and what is beyond any, is refused line by line or left
+// out; the other lines are put in.
 func TestBadNumbersInAFile(t *testing.T) {
 	t.Parallel()
 	s := serve(t)
 	table := "tag,tract,stand,lat,lon,within_m,height_m\n" +
 		"A1,Lantern Creek watershed forest,North cove,43.5,-90.9,inf,12\n" +
 		"A2,Lantern Creek watershed forest,North cove,NaN,-90.9,4,12\n" +
-		"A3,Lantern Creek watershed forest,North cove,43.5,-90.9,NaN,12\n" +
-		"A4,Lantern Creek watershed forest,North cove,43.5,-90.9,4,Inf\n" +
-		"A5,Lantern Creek watershed forest,North cove,43.5,1e400,4,NaN\n" +
-		"A6,Lantern Creek watershed forest,North cove,43.5,-90.9,4,12\n"
+		"A3,Lantern Creek watershed forest,North cove,43.5,1e400,4,12\n" +
+		"A4,Lantern Creek watershed forest,North cove,43.5,-90.9,4,12\n"
 	status, text := s.post("/api/imports?name=trees.csv", []byte(table))
 	require.Equal(t, 200, status, string(text))
-	require.Contains(t, string(text), "A6")
-	_, err := json.Marshal(json.RawMessage(text))
+	var p book.Preview
+	require.NoError(t, json.Unmarshal(text, &p))
+	mapping, err := json.Marshal(p.Mapping)
 	require.NoError(t, err)
+	status, text = s.send("POST", "/api/imports/"+p.ID+"/preview", string(mapping))
+	require.Equal(t, 200, status, string(text))
+	require.NoError(t, json.Unmarshal(text, &p))
+	require.Equal(t, 2, p.Good, string(text))
+	require.Contains(t, string(text), "NaN\\\" is not in degrees")
+	put, err := json.Marshal(web.PutIn{Mapping: p.Mapping, By: "Wren Halloran"})
+	require.NoError(t, err)
+	status, text = s.send("POST", "/api/imports/"+p.ID, string(put))
+	require.Equal(t, 200, status, string(text))
+	require.Eventually(t, func() bool { return get[book.Progress](t, s, "/api/imports/"+p.ID).Ended }, waitLong, waitShort)
+	trees := get[book.TreeList](t, s, "/api/trees").Trees
+	require.Len(t, trees, 2)
+	for _, l := range trees {
+		at := get[book.TreeView](t, s, "/api/trees/"+l.ID).Facts.Position
+		require.NotNil(t, at)
+		require.Equal(t, map[string]float64{"A1": 0, "A4": 4}[l.Tag], at.Within)
+	}
 }
 
 // TestBrokenRequests: what is broken off, or asks for what no server of pages does, is the asker's fault.

@@ -16,7 +16,7 @@ type PhotoPath struct {
 func (s *Server) photoOperations(api huma.API) {
 	answer(s, api, operation(readers, inCheck|byToken, "list-photos", "GET /api/trees/{id}/photos", "A tree's photographs"),
 		func(ctx context.Context, in *TreePath) ([]book.Photo, error) { return s.of(ctx).Photos(ctx, in.ID) })
-	add := operation(observers, inCheck|byToken|heavy, "add-photo", "POST /api/trees/{id}/photos", "Keep a photograph with a look")
+	add := operation(observers, inCheck|byToken|upload, "add-photo", "POST /api/trees/{id}/photos", "Keep a photograph with a look")
 	add.MaxBodyBytes, add.BodyReadTimeout = book.PhotoMost+1<<20, uploadTime
 	answer(s, api, add, func(ctx context.Context, in *struct {
 		TreePath

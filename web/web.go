@@ -65,6 +65,7 @@ type Server struct {
 	hub     *instrument.Hub
 	tries   tries
 	works   *works
+	uploads *works
 }
 
 // New makes a Server. The book may be nil where only the description is asked for.
@@ -77,7 +78,8 @@ func New(b *book.Book, opt Options) *Server {
 		away:    opt.Away,
 		hub:     opt.Instruments,
 		tries:   tries{every: cmp.Or(opt.SignInEvery, turnEvery)},
-		works:   newWorks(),
+		works:   newWorks(heavyRoom, heavyEach, heavyMost),
+		uploads: newWorks(uploadsRoom, uploadsEach, uploadsRoom),
 	}
 	return s
 }

@@ -38,7 +38,7 @@ type listenFlags struct {
 
 	LocalInstruments bool `help:"Let leads name instruments on this machine and its link." env:"PALETHICKET_LOCAL_INSTRUMENTS"`
 
-	SignInEvery time.Duration `help:"Between tries to sign in from one network, once some were wrong." default:"250ms" env:"PALETHICKET_SIGN_IN_EVERY"`
+	SignInEvery time.Duration `help:"Between tries to sign in from one network." default:"250ms" env:"PALETHICKET_SIGN_IN_EVERY"`
 
 	Proxies []netip.Prefix `name:"trusted-proxy" help:"Proxies (10.0.0.2/32) believed who asks, and how." env:"PALETHICKET_TRUSTED_PROXY"`
 }

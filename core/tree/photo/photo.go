@@ -58,9 +58,9 @@ func Read(file []byte, readPosition bool) (*Photo, error) {
 	if err != nil {
 		return nil, &Refused{"the photograph is damaged and cannot be read"}
 	}
-	if size.Width*size.Height*bytesOf(size.ColorModel) > maxUnpacked {
+	if each := bytesOf(size.ColorModel); size.Width*size.Height*each > maxUnpacked {
 		return nil, &Refused{
-			fmt.Sprintf("the photograph has %d × %d pixels of %d bytes; save it smaller, or as JPEG", size.Width, size.Height, bytesOf(size.ColorModel)),
+			fmt.Sprintf("the photograph has %d × %d pixels of %d bytes; save it smaller, or as JPEG", size.Width, size.Height, each),
 		}
 	}
 	if size.Width*size.Height > maxPixels {
