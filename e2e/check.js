@@ -42,6 +42,12 @@ function small() {
   return [...document.querySelectorAll('a, button, select, summary, input:not([type="file"])')].filter(low).map(name).join('\n')
 }
 
+/** Buttons whose words stick out of them. */
+function overfull() {
+  const out = (e) => e.checkVisibility() && e.scrollWidth > e.clientWidth + 1 && !e.closest('.sr-only')
+  return [...document.querySelectorAll('button')].filter(out).map((e) => e.textContent.trim().slice(0, 40)).join(' | ')
+}
+
 /** What makes the page scroll sideways. */
 function wide() {
   const page = document.documentElement
@@ -89,6 +95,7 @@ async function check(desk) {
   const note = (what, text) => text && found.push(`${what}: ${text}`)
   found.push(await fits('as it is'))
   note('too low to press', small())
+  note('words stick out of', overfull())
   note('markup taken for more than text', document.querySelector('[data-evil]')?.outerHTML)
   note('a script of markup was run', location.pathname.startsWith('/evil') && location.pathname)
   note('axe-core', await serious())

@@ -41,6 +41,7 @@ var views = []view{
 	{route: "tree", path: "/trees/{LC-103}", pane: "looks", shows: "probably another tree", desk: "desk"},
 	{route: "tree", path: "/trees/{LC-201}", press: []string{`[data-section="bark"]`}, shows: "Signs", phone: "desk-phone"},
 	{route: "tree", path: "/trees/{LC-101}", press: []string{`[data-section="bud"]`}, shows: "Bud shape"},
+	{route: "tree", path: "/trees/{LC-101}", press: []string{`[data-section="twig"]`}, shows: "wintergreen oil"},
 	{route: "tree", path: "/trees/{LC-303}", press: []string{"[data-walk]"}, narrow: []string{"#visit", "[data-walk-narrow]"},
 		shows: "Cannot tell; ask something else", desk: "walk"},
 	{route: "tree", path: "/trees/{LC-103}", pane: "standing", press: []string{"[data-drawn]"}, shows: "LC-103, as scored"},

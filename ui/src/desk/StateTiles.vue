@@ -72,8 +72,16 @@ function press(id: string) {
   line-height: 1.15;
 }
 
+/* The words wrap first. Beside a single long one the drawing gets narrower. */
+.tile :deep(img) {
+  flex: 0 1 auto;
+  min-width: 2.25rem;
+  object-fit: contain;
+}
+
 .text {
   display: grid;
+  flex-shrink: 1000;
 }
 
 .means {
