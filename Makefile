@@ -65,7 +65,7 @@ go-test: ui tools
 	PT_E2E=1 $(GO) test $(SHORT) -vet=off -timeout 60m $(PACKAGES)
 
 e2e-test: ui tools
-	PT_E2E=1 $(GO) test $(SHORT) -vet=off -parallel 3 -timeout 30m ./e2e
+	PT_E2E=1 $(GO) test $(SHORT) -vet=off -parallel 4 -timeout 30m ./e2e
 
 # All of it takes an hour or more.
 nightly: ui-test

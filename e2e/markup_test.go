@@ -98,7 +98,7 @@ func marked(t *testing.T, a *app) (tree string) {
 }
 
 // TestMarkupIsTextInFiles: of a book that holds markup in every field nothing is taken for more than text in what is
-// made of it. [TestViews] looks at the pages of such a book.
+// made of it. [checkViews] looks at the pages of such a book.
 func TestMarkupIsTextInFiles(t *testing.T) {
 	t.Parallel()
 	a := newApp(t, false)

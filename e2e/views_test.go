@@ -31,7 +31,7 @@ type view struct {
 	desk, phone string // names of its pictures in docs/screenshots; empty: none
 }
 
-// views has every route at least once. [TestViews] checks each view at the desk and on a phone.
+// views has every route at least once. [checkViews] checks each view at the desk and on a phone.
 var views = []view{
 	{route: "trees", path: "/", shows: "Bluff ridge", desk: "trees"},
 	{route: "worklist", path: "/worklist", shows: "halves what is open", desk: "worklist"},
@@ -108,43 +108,50 @@ func TestEveryRouteHasAView(t *testing.T) {
 	require.Len(t, seen, named, "a view names a route that is gone")
 }
 
-// TestViews checks every view at the desk and on a phone, as check.js says. make nightly loads
-// images too. With PT_SCREENSHOTS naming a folder it takes the pictures of docs/screenshots.
-func TestViews(t *testing.T) {
+// TestViewsDesk and TestViewsPhone check every view, as check.js says. make nightly loads images
+// too. With PT_SCREENSHOTS naming a folder they take the pictures of docs/screenshots.
+func TestViewsDesk(t *testing.T) {
 	t.Parallel()
+	checkViews(t, screen{width: deskWidth, height: deskHeight})
+}
+
+func TestViewsPhone(t *testing.T) {
+	t.Parallel()
+	checkViews(t, screen{phone: true, width: phoneWidth, height: phoneHeight})
+}
+
+func checkViews(t *testing.T, size screen) {
 	s := newScene(t)
-	for _, size := range []screen{{"desk", deskWidth, deskHeight}, {"phone", phoneWidth, phoneHeight}} {
-		t.Run(size.name, func(t *testing.T) {
-			t.Parallel()
-			p := s.window(t, size)
-			for i, v := range views {
-				name := map[string]string{"desk": v.desk, "phone": v.phone}[size.name]
-				if os.Getenv("PT_SCREENSHOTS") != "" && name == "" {
-					continue
-				}
-				t.Run(fmt.Sprint(v.route, i), func(t *testing.T) {
-					p := p.in(t)
-					p.home = s.home(v)
-					p.show(s.path(v), v, size.name == "phone")
-					if images() {
-						p.until(seenDrawn)
-					}
-					if found := p.faults(size); found != "" {
-						p.failed()
-						t.Errorf("%s:\n%s", s.path(v), found)
-					}
-					if folder := os.Getenv("PT_SCREENSHOTS"); folder != "" {
-						p.do(chromedp.Sleep(500 * time.Millisecond)) // let the fonts settle
-						p.shot(filepath.Join(folder, name+".png"))
-					}
-				})
+	p := s.window(t, size)
+	for i, v := range views {
+		name := v.desk
+		if size.phone {
+			name = v.phone
+		}
+		if os.Getenv("PT_SCREENSHOTS") != "" && name == "" {
+			continue
+		}
+		t.Run(fmt.Sprint(v.route, i), func(t *testing.T) {
+			p := p.in(t)
+			p.home = s.home(v)
+			p.show(s.path(v), v, size.phone)
+			if images() {
+				p.until(seenDrawn)
+			}
+			if found := p.faults(size); found != "" {
+				p.failed()
+				t.Errorf("%s:\n%s", s.path(v), found)
+			}
+			if folder := os.Getenv("PT_SCREENSHOTS"); folder != "" {
+				p.do(chromedp.Sleep(500 * time.Millisecond)) // let the fonts settle
+				p.shot(filepath.Join(folder, name+".png"))
 			}
 		})
 	}
 }
 
 type screen struct {
-	name          string
+	phone         bool
 	width, height int64
 }
 
@@ -168,9 +175,8 @@ func (s *scene) window(t *testing.T, size screen) *page {
 // faults says what is wrong with the page, also when a window at the desk is half as large.
 func (p *page) faults(size screen) string {
 	p.t.Helper()
-	desk := size.name == "desk"
-	found := p.await(fmt.Sprintf(`check(%t)`, desk))
-	if desk {
+	found := p.await(fmt.Sprintf(`check(%t)`, !size.phone))
+	if !size.phone {
 		p.do(chromedp.EmulateViewport(size.width/2, size.height/2))
 		found += p.await(`fits('in a small window')`)
 		p.do(chromedp.EmulateViewport(size.width, size.height))
