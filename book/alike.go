@@ -79,7 +79,7 @@ func (s *sheet) foreseen() *outcome {
 	if s.weigh(); s.fault != nil {
 		return nil
 	}
-	out := &outcome{Result: s.weighed.Result(answer.Options{Next: answer.Foreseen}), posteriors: store.Posteriors{}}
+	out := &outcome{Result: s.weighed.Result(answer.Options{Next: answer.Usual.Next}), posteriors: store.Posteriors{}}
 	for _, r := range out.Ranking {
 		if r.Posterior >= worklist.Counts {
 			out.posteriors[r.Taxon] = r.Posterior

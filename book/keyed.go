@@ -57,7 +57,7 @@ func (b *Book) keyInto(ctx context.Context, tx *store.Tx, k *KeyedSheet, at logb
 	}
 	s.added = nil // it is written already
 	for i := range entries {
-		if err := b.enter(ctx, tx, s, entries[i], ""); err != nil {
+		if err := b.enter(ctx, s, entries[i], ""); err != nil {
 			return s, s.inRow(&entries[i], err)
 		}
 	}

@@ -89,7 +89,7 @@ func (b *Book) AddPhoto(ctx context.Context, n NewPhoto, file []byte) (*Photo, e
 	if err := b.store.KeepPhotoFile(ctx, e.Photo.Digest, file, read.Thumb); err != nil {
 		return nil, err
 	}
-	s, err := b.press(ctx, n.Tree, func(_ *store.Tx, s *sheet) error { return s.add(e, "") })
+	s, err := b.press(ctx, n.Tree, func(s *sheet) error { return s.add(e, "") })
 	if err != nil {
 		return nil, err
 	}
@@ -127,7 +127,7 @@ func (b *Book) MarkPhoto(ctx context.Context, id string, gone bool, by string) e
 	if err != nil {
 		return err
 	}
-	s, err := b.press(ctx, p.Tree, func(_ *store.Tx, s *sheet) error {
+	s, err := b.press(ctx, p.Tree, func(s *sheet) error {
 		if slices.Contains(s.log.Photos, id) != gone {
 			return nil
 		}

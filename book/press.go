@@ -30,11 +30,14 @@ type sheet struct {
 	begun bool // the book has its line
 	aside bool // it was set aside when it was opened
 
+	must []func(store.Reader) error // what has to hold in the book when it is written
+
 	bodies    []string        // what is added as the store keeps it, once it is written
 	merging   bool            // what is added was made elsewhere
 	restamped []logbook.Entry // entries of the log that got an earlier place in the order
 
 	weighed *answer.Weighing // nil until weighed, or where it cannot be
+	stands  *store.Standing  // nil until worked out
 	fault   error            // why it cannot be weighed
 }
 
@@ -290,11 +293,16 @@ func (s *sheet) extend(entries ...logbook.Entry) {
 // unweigh has the tree weighed again, as what it is weighed by changed.
 func (s *sheet) unweigh() {
 	s.close()
-	s.weighed = nil
+	s.weighed, s.stands = nil, nil
 }
 
 // write writes what was added to the tree, and where it now stands.
 func (b *Book) write(ctx context.Context, tx *store.Tx, s *sheet, from string) error {
+	for _, must := range s.must {
+		if err := must(tx.Reader); err != nil {
+			return err
+		}
+	}
 	changed, err := b.append(ctx, tx, s, from)
 	if err != nil || !changed {
 		return err
@@ -416,36 +424,61 @@ func (s *sheet) settle(ctx context.Context, tx *store.Tx) error {
 
 // keep writes where the tree now stands.
 func (s *sheet) keep(ctx context.Context, tx *store.Tx) error {
+	s.settleStanding()
+	return tx.KeepStanding(ctx, &s.tree, s.stands)
+}
+
+func (s *sheet) settleStanding() {
 	s.weigh()
-	return tx.KeepStanding(ctx, &s.tree, s.standing())
+	if s.stands == nil {
+		s.stands = s.standing()
+	}
 }
 
 // press makes one change of a tree: change adds to its sheet what is to be added. It
-// gives the tree as it then is, to be closed.
-func (b *Book) press(ctx context.Context, id string, change func(*store.Tx, *sheet) error) (*sheet, error) {
-	tx, err := b.store.Begin(ctx)
+// gives the tree as it then is, to be closed. The tree is weighed before others are kept
+// waiting; only where it changed meanwhile is it done again while they wait.
+func (b *Book) press(ctx context.Context, id string, change func(*sheet) error) (s *sheet, err error) {
+	defer func() {
+		if err != nil && s != nil {
+			s.close()
+			s = nil
+		}
+	}()
+	if s, err = b.changed(ctx, b.store.Reader, id, change); err != nil {
+		return s, err
+	}
+	err = b.store.Write(ctx, func(tx *store.Tx) error {
+		now, err := tx.Version(ctx, id)
+		if err != nil {
+			return err
+		}
+		if now != s.tree.Version || s.shelf != b.shelf.Load() {
+			s.close()
+			if s, err = b.changed(ctx, tx.Reader, id, change); err != nil {
+				return err
+			}
+		}
+		return b.write(ctx, tx, s, "")
+	})
+	if err == nil {
+		s.weigh()
+	}
+	return s, err
+}
+
+// changed opens a tree, adds what a change adds, and works out where the tree then stands.
+func (b *Book) changed(ctx context.Context, from store.Reader, id string, change func(*sheet) error) (*sheet, error) {
+	s, err := b.open(ctx, from, id)
 	if err != nil {
 		return nil, err
 	}
-	s, err := b.open(ctx, tx.Reader, id)
-	if err == nil && s.fault != nil {
-		err = s.fault // its log cannot be read: nothing can be checked against it
+	if s.fault != nil { // its log cannot be read: nothing can be checked against it
+		return s, s.fault
 	}
-	if err == nil {
-		err = change(tx, s)
+	if err := change(s); err != nil {
+		return s, err
 	}
-	if err == nil {
-		err = b.write(ctx, tx, s, "")
-	}
-	if err == nil {
-		err = tx.Commit()
-	}
-	if err != nil {
-		if s != nil {
-			s.close()
-		}
-		return nil, errors.Join(err, tx.Rollback())
-	}
-	s.weigh()
+	s.settleStanding()
 	return s, nil
 }

@@ -2,9 +2,12 @@ package book_test
 
 import (
 	"path/filepath"
+	"sync"
+	"sync/atomic"
 	"testing"
 
 	"github.com/oklog/ulid/v2"
+	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
 	"palethicket/book"
@@ -47,6 +50,42 @@ func TestAPressAnswersWithWhatIsKept(t *testing.T) {
 	again, err := undone(t, b, tree, v.Looks[0].Scores[0].Entry, "Wren Halloran")
 	require.ErrorContains(t, err, "undone already")
 	require.Nil(t, again)
+}
+
+// TestPressesAtOnce: of presses on one tree at the same time none is lost, and the standing is that of
+// all of them; of two trees only one gets a tag.
+func TestPressesAtOnce(t *testing.T) {
+	t.Parallel()
+	b := booktest.New(t)
+	tree, other := started(t, b, "LC-1"), started(t, b, "LC-2")
+	v, err := b.AddEntry(t.Context(), tree, &book.Entry{ID: ulid.Make().String(), Kind: "look", From: "tree"})
+	require.NoError(t, err)
+	scores := []book.Score{{Character: "bark.texture", States: []string{"mesh-ridges"}}, {Character: "bud.coat", States: []string{"bare"}},
+		{Character: "twig.arrangement", States: []string{"opposite"}}, {Character: "bud.shape", States: []string{"cone"}},
+		{Character: "twig.color", States: []string{"brown"}}, {Character: "scar.shape", States: []string{"crescent"}}}
+	var wg sync.WaitGroup
+	for i := range scores {
+		wg.Go(func() {
+			_, err := b.AddEntry(t.Context(), tree, &book.Entry{ID: ulid.Make().String(), Kind: "score", Look: v.Looks[0].ID, Score: &scores[i]})
+			assert.NoError(t, err)
+		})
+	}
+	var moved atomic.Int64
+	for _, id := range []string{tree, other} {
+		wg.Go(func() {
+			if _, err := b.MoveTree(t.Context(), id, book.Move{Tag: "LC-3", Tract: v.Tree.Tract, Stand: v.Tree.Stand}); err == nil {
+				moved.Add(1)
+			}
+		})
+	}
+	wg.Wait()
+	require.EqualValues(t, 1, moved.Load())
+	v, err = b.View(t.Context(), tree)
+	require.NoError(t, err)
+	require.Len(t, v.Looks[0].Scores, len(scores))
+	st := standing(t, b, tree)
+	require.Equal(t, len(scores), st.Scores)
+	require.InDelta(t, v.Result.Ranking[0].Posterior, st.LeaderPosterior, 1e-12)
 }
 
 // TestMeasuresAreRead: what was written for a measurement is kept with what was

@@ -171,6 +171,21 @@ const hereNote = "This ranking takes the other trees of the stand as what to exp
 	"of its kind needs more evidence to be believed. " +
 	"Names and lists never use it."
 
+// Ahead thinks two looks ahead.
+func (b *Book) Ahead(ctx context.Context, tree string) (*Ahead, error) {
+	s, err := b.readable(ctx, b.store.Reader, tree)
+	if err != nil {
+		return nil, err
+	}
+	defer s.close()
+	plan := s.weighed.Result(answer.Options{Plan: true}).Plan
+	if plan == nil {
+		return &Ahead{Then: []Branch{}}, nil
+	}
+	first := next(plan.First)
+	return &Ahead{&first, plan.Seconds, each(plan.Then, func(b answer.Branch) Branch { return Branch(b) })}, nil
+}
+
 // Here ranks a tree with its stand's own record, without itself, as the prior. Tree
 // and stand are read as they are at one moment.
 func (b *Book) Here(ctx context.Context, tree string) (here *Here, err error) {

@@ -16,7 +16,6 @@ type Result struct {
 	Fit        float64   `json:"fit" doc:"Share of drawn specimens of the leader that look as odd as this tree"`
 	FitWords   string    `json:"fit_words"`
 	Next       []Next    `json:"next" doc:"What to look at next, best first"`
-	Plan       *Plan     `json:"plan,omitempty" doc:"Two looks ahead"`
 	Warnings   []Warning `json:"warnings" doc:"What looks like a mistake"`
 	Cautions   []Caution `json:"cautions" doc:"What to beware of with the trees still in it"`
 }
@@ -74,11 +73,10 @@ type Answer struct {
 	Posterior float64 `json:"posterior"`
 }
 
-// Plan is a look and, after each of its answers, the look that best follows.
-type Plan struct {
-	First   Next     `json:"first"`
-	Bits    float64  `json:"bits" doc:"Expected of both looks together"`
-	Seconds float64  `json:"seconds" doc:"Expected for both, with turning to each"`
+// Ahead is a look at a tree and, after each of its answers, the look that best follows.
+type Ahead struct {
+	First   *Next    `json:"first,omitempty" doc:"Absent: no look tells much more"`
+	Seconds float64  `json:"seconds" doc:"Expected for both looks, with turning to each"`
 	Then    []Branch `json:"then"`
 }
 
@@ -115,9 +113,6 @@ func (s *shelf) result(res *answer.Result) Result {
 		Next:     each(res.Next, next),
 		Warnings: each(res.Warnings, func(w answer.Warning) Warning { return Warning(w) }),
 		Cautions: each(res.Cautions, func(c answer.Caution) Caution { return Caution(c) })}
-	if p := res.Plan; p != nil {
-		out.Plan = &Plan{next(p.First), p.Bits, p.Seconds, each(p.Then, func(b answer.Branch) Branch { return Branch(b) })}
-	}
 	return out
 }
 

@@ -251,13 +251,11 @@ func (b *Book) MoveTree(ctx context.Context, id string, to Move) (*TreeView, err
 	if err != nil {
 		return nil, err
 	}
-	return b.pressed(ctx, id, func(tx *store.Tx, s *sheet) error {
+	return b.pressed(ctx, id, func(s *sheet) error {
 		if s.log.Place == at {
 			return nil
 		}
-		if err := tx.TagFree(ctx, at.Tract, at.Tag, id); err != nil {
-			return err
-		}
+		s.must = append(s.must, s.tagFree(ctx))
 		return s.add(logbook.Entry{ID: newID(), Kind: logbook.KindMove, By: to.By, Move: &at}, "")
 	})
 }
@@ -272,18 +270,21 @@ func (b *Book) AddEntry(ctx context.Context, tree string, e *Entry) (*TreeView, 
 			return nil, &FieldError{"seen", err.Error()}
 		}
 	}
-	return b.pressed(ctx, tree, func(tx *store.Tx, s *sheet) error { return b.enter(ctx, tx, s, e.logged(), seen) })
+	return b.pressed(ctx, tree, func(s *sheet) error { return b.enter(ctx, s, e.logged(), seen) })
 }
 
 // enter adds an entry once it is checked against what only the book knows.
-func (b *Book) enter(ctx context.Context, tx *store.Tx, s *sheet, e logbook.Entry, seen stamp.Stamp) error {
+func (b *Book) enter(ctx context.Context, s *sheet, e logbook.Entry, seen stamp.Stamp) error {
 	if err := b.joinable(&e); err != nil {
 		return err
 	}
 	if e.Kind == logbook.KindFacts && e.Facts != nil && e.Facts.Among != nil && e.Facts.Among.List != "" {
-		if _, err := b.among(ctx, tx.Reader, e.Facts.Among.Region, e.Facts.Among.List); err != nil {
-			return &FieldError{"facts.among", err.Error()}
-		}
+		s.must = append(s.must, func(from store.Reader) error {
+			if _, err := b.among(ctx, from, e.Facts.Among.Region, e.Facts.Among.List); err != nil {
+				return &FieldError{"facts.among", err.Error()}
+			}
+			return nil
+		})
 	}
 	was := s.log.Place
 	if err := s.add(e, seen); err != nil {
@@ -291,13 +292,18 @@ func (b *Book) enter(ctx context.Context, tx *store.Tx, s *sheet, e logbook.Entr
 	}
 	back := e.Kind == logbook.KindFacts && e.Facts.Aside != nil && !*e.Facts.Aside
 	if at := s.log.Place; at != was || back { // an undone move, or a tree taken back
-		return tx.TagFree(ctx, at.Tract, at.Tag, s.tree.ID)
+		s.must = append(s.must, s.tagFree(ctx))
 	}
 	return nil
 }
 
+// tagFree is that nobody else has the tag of the tree.
+func (s *sheet) tagFree(ctx context.Context) func(store.Reader) error {
+	return func(from store.Reader) error { return from.TagFree(ctx, s.log.Place.Tract, s.log.Place.Tag, s.tree.ID) }
+}
+
 // pressed is a press whose answer is the tree as it then is.
-func (b *Book) pressed(ctx context.Context, id string, change func(*store.Tx, *sheet) error) (*TreeView, error) {
+func (b *Book) pressed(ctx context.Context, id string, change func(*sheet) error) (*TreeView, error) {
 	s, err := b.press(ctx, id, change)
 	if err != nil {
 		return nil, err

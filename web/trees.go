@@ -146,6 +146,9 @@ func (s *Server) questionOperations(api huma.API) {
 	answer(s, api, operation(readers, inCheck, "tree-here",
 		"GET /api/trees/{id}/here", "A tree ranked with its stand's own record as the prior"),
 		func(ctx context.Context, in *TreePath) (*book.Here, error) { return s.of(ctx).Here(ctx, in.ID) })
+	answer(s, api, operation(readers, inCheck, "look-ahead",
+		"GET /api/trees/{id}/ahead", "The look at a tree that, with the one to follow each of its answers, tells most a second"),
+		func(ctx context.Context, in *TreePath) (*book.Ahead, error) { return s.of(ctx).Ahead(ctx, in.ID) })
 	answer(
 		s,
 		api,

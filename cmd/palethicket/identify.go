@@ -42,6 +42,7 @@ func (c *identifyCmd) Run(ctx context.Context) (err error) {
 	opt := answer.Brief
 	if c.Explain {
 		opt = answer.Usual
+		opt.Plan = true
 	}
 	opt.Next, opt.Draws.Most = c.Next, c.Draws
 	debug.SetGCPercent(800) // records come and go: collect less often

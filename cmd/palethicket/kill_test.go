@@ -63,6 +63,9 @@ type writing struct {
 	kept func(t *testing.T, b *book.Book, tree string) map[string]bool
 }
 
+// people send requests, each over a connection that stays open.
+var people = &http.Client{Transport: &http.Transport{MaxIdleConnsPerHost: 1000}}
+
 // sentTo sends a request and says whether it was acknowledged.
 func sentTo(method, url, kind string, body []byte) bool {
 	req, err := http.NewRequest(method, url, bytes.NewReader(body))
@@ -70,7 +73,7 @@ func sentTo(method, url, kind string, body []byte) bool {
 		return false
 	}
 	req.Header.Set("Content-Type", kind)
-	res, err := http.DefaultClient.Do(req)
+	res, err := people.Do(req)
 	if err != nil {
 		return false
 	}

@@ -79,9 +79,10 @@ const strangerBelow = 0.5
 type Options struct {
 	Next  int       // how many next looks; 0: none
 	Draws fit.Draws // specimens drawn for the fit; none: fit is then 1
-	// Explain adds what a person asks next: the plan, warnings, cautions, what
-	// each look says, and what each answer to a next look would mean.
+	// Explain adds what a person asks next: warnings, cautions, what each look
+	// says, and what each answer to a next look would mean.
 	Explain bool
+	Plan    bool // looks two ahead, which takes as long as all the rest
 }
 
 // Usual is what a person at a tree wants to know; Brief is for files of many
@@ -177,22 +178,20 @@ func (e *Engine) Identify(rec *record.Record, opt Options) (*Result, error) {
 }
 
 func (a *answer) result(ranker *ranking.Ranker, opt Options) *Result {
-	most := opt.Next
-	if opt.Explain {
-		most = max(most, Foreseen)
-	}
-	candidates := a.best(most)
 	res := &Result{
 		ID: a.Record.ID, Ranking: a.ranking(), Named: a.named(), Probably: a.probably(), Says: a.says(),
 		Credible: a.names(a.verdict.Credible(ranking.CredibleLevel)),
 		Looks:    a.looks(opt.Explain), CheckAgain: a.checks(ranker.Flips(a.Looks)), Fit: a.fit(opt.Draws),
-		Next: a.next(candidates[:min(opt.Next, len(candidates))], opt.Explain), Warnings: []Warning{}, Cautions: []Caution{},
+		Next: a.next(a.best(opt.Next), opt.Explain), Warnings: []Warning{}, Cautions: []Caution{},
 	}
 	if opt.Draws.Most > 0 {
 		res.FitWords = fitWords(res.Fit)
 	}
 	if opt.Explain {
-		res.Plan, res.Warnings, res.Cautions = a.plan(candidates[:min(Foreseen, len(candidates))]), a.warnings(), a.cautions()
+		res.Warnings, res.Cautions = a.warnings(), a.cautions()
+	}
+	if opt.Plan {
+		res.Plan = a.plan()
 	}
 	return res
 }

@@ -82,7 +82,8 @@ func TestWhyNot(t *testing.T) {
 // stops where the answer settles it.
 func TestPlan(t *testing.T) {
 	e := engine(t)
-	res := answered(t, e, ash)
+	res, err := e.Identify(rec(t, ash), answer.Options{Plan: true})
+	require.NoError(t, err)
 	require.NotNil(t, res.Plan)
 	require.Greater(t, res.Plan.Bits, res.Plan.First.Bits-1e-9)
 	require.GreaterOrEqual(t, res.Plan.Seconds, float64(res.Plan.First.Seconds))

@@ -28,8 +28,8 @@ type Branch struct {
 
 // How wide the look ahead goes.
 const (
-	planFirst = 8  // first looks tried
-	Foreseen  = 12 // second looks tried after each answer: what an explained result looks for
+	planFirst  = 8  // first looks tried
+	planSecond = 12 // second looks tried after each answer
 
 	negligible = 0.005 // bits still open after an answer, times its chance, for which no second look is sought
 )
@@ -52,7 +52,8 @@ type follow struct {
 // second look after each of its answers promises most per second. Two looks tell
 // no more than is still open, so first looks that take too long for that are not
 // worked out.
-func (a *answer) plan(seconds []candidate) *Plan {
+func (a *answer) plan() *Plan {
+	seconds := a.best(planSecond)
 	entropy := nextlook.Entropy(a.verdict.Posterior)
 	var best *ahead
 	rate := 0.0

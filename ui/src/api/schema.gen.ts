@@ -1658,6 +1658,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/trees/{id}/ahead": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The look at a tree that, with the one to follow each of its answers, tells most a second */
+        get: operations["look-ahead"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/trees/{id}/compare": {
         parameters: {
             query?: never;
@@ -1985,6 +2002,16 @@ export interface components {
         Aged: {
             age: string;
             words: string;
+        };
+        Ahead: {
+            /** @description Absent: no look tells much more */
+            first?: components["schemas"]["Next"];
+            /**
+             * Format: double
+             * @description Expected for both looks, with turning to each
+             */
+            seconds: number;
+            then: components["schemas"]["Branch"][] | null;
         };
         Among: {
             /** @description List of one's own; absent: the whole region */
@@ -3694,20 +3721,6 @@ export interface components {
             /** Format: int64 */
             width: number;
         };
-        Plan: {
-            /**
-             * Format: double
-             * @description Expected of both looks together
-             */
-            bits: number;
-            first: components["schemas"]["Next"];
-            /**
-             * Format: double
-             * @description Expected for both, with turning to each
-             */
-            seconds: number;
-            then: components["schemas"]["Branch"][] | null;
-        };
         Plate: {
             /** @description In what it differs from the tree as scored, in words */
             differs: string[] | null;
@@ -4101,8 +4114,6 @@ export interface components {
             named: components["schemas"]["Name"];
             /** @description What to look at next, best first */
             next: components["schemas"]["Next"][] | null;
-            /** @description Two looks ahead */
-            plan?: components["schemas"]["Plan"];
             /** @description What it probably is, finer than that; of undetermined rank: nothing */
             probably: components["schemas"]["Name"];
             /** @description Every listed tree and the unlisted, best first */
@@ -9322,6 +9333,38 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TreeView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "look-ahead": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description The tree's id */
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Ahead"];
                 };
             };
             /** @description Error */

@@ -1,10 +1,10 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import type { Next, Schemas } from '../api/client'
+import type { Next } from '../api/client'
 import { useTree } from '../desk/tree'
 import { capital, percent, seconds } from '../frame/words'
 
-const props = defineProps<{ next: Next[]; plan?: Schemas['Plan'] }>()
+const props = defineProps<{ next: Next[] }>()
 const emit = defineEmits<{ open: [] }>()
 const tree = useTree()
 const looks = computed(() =>
@@ -40,15 +40,6 @@ function go(n: Next) {
         </ul>
       </li>
     </ol>
-    <details v-if="plan && plan.then?.length">
-      <summary class="small">Two looks ahead: first {{ plan.first.name }}, about {{ seconds(Math.round(plan.seconds)) }}</summary>
-      <ul class="small">
-        <li v-for="b in plan.then" :key="b.answer">
-          <span>{{ b.answer }}</span>
-          <span class="soft">{{ b.settled ? `${b.leader}: stop there` : b.name ? `then ${b.name}` : `${b.leader} leads` }}</span>
-        </li>
-      </ul>
-    </details>
   </section>
 </template>
 
@@ -67,12 +58,6 @@ ol {
   display: grid;
   width: 100%;
   text-align: left;
-}
-
-summary {
-  min-height: var(--pt-press);
-  align-content: center;
-  cursor: pointer;
 }
 
 ul li {

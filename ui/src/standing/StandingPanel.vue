@@ -8,6 +8,7 @@ import HereRanking from './HereRanking.vue'
 import OwnErrors from './OwnErrors.vue'
 import NextLooks from './NextLooks.vue'
 import StandingLadder from './StandingLadder.vue'
+import TwoLooks from './TwoLooks.vue'
 
 const WhyDialog = defineAsyncComponent(() => import('./WhyDialog.vue'))
 const emit = defineEmits<{ open: []; drawn: [] }>()
@@ -63,7 +64,8 @@ function check(id: string, character: string) {
     </ul>
     <StandingLadder :ranking="result.ranking ?? []" :credible="result.credible?.length ?? 1" @why="why = $event" />
     <button v-if="scored" class="press drawn" data-drawn @click="emit('drawn')">See them drawn side by side</button>
-    <NextLooks :next="result.next ?? []" :plan="scored ? result.plan : undefined" @open="emit('open')" />
+    <NextLooks :next="result.next ?? []" @open="emit('open')" />
+    <TwoLooks v-if="scored && result.next?.length" :tree="tree.view!.tree.id" :scored="tree.view!.last" />
     <section v-if="checks.length" aria-label="Check again">
       <h3>Check again</h3>
       <ul>

@@ -9,6 +9,7 @@ const { useTree } = await import('../desk/tree')
 const BitsBar = (await import('./BitsBar.vue')).default
 const GiveName = (await import('./GiveName.vue')).default
 const HereRanking = (await import('./HereRanking.vue')).default
+const TwoLooks = (await import('./TwoLooks.vue')).default
 const StandingLadder = (await import('./StandingLadder.vue')).default
 
 beforeEach(() => {
@@ -38,6 +39,24 @@ describe('what is shown of the standing', () => {
     expect(page.text()).toContain('The others, 4 % together')
     await page.press('[aria-expanded]')
     expect(page.root.querySelectorAll('li')).toHaveLength(8)
+  })
+})
+
+describe('two looks ahead', () => {
+  it('asks once it is opened', async () => {
+    const then = [
+      { answer: 'in pairs', chance: 0.8, leader: 'red maple', settled: false, next: 'bud.coat', name: 'bud coat' },
+      { answer: 'singly', chance: 0.2, leader: 'red oak', settled: true },
+    ]
+    book.on('GET /api/trees/t/ahead', { first: { name: 'arrangement' }, seconds: 42, then })
+    const page = await shown(TwoLooks, { tree: 't', scored: '1' })
+    expect(book.asked).toHaveLength(0)
+    const details = page.find('[data-ahead]') as HTMLDetailsElement
+    details.open = true
+    details.dispatchEvent(new Event('toggle'))
+    await vi.waitFor(() => expect(page.text()).toContain('First arrangement. Both take about 42 s.'))
+    expect(page.text()).toContain('then bud coat')
+    expect(page.text()).toContain('red oak: stop there')
   })
 })
 
