@@ -42,6 +42,7 @@ type Book struct {
 	imports  sync.Map      // files being read in, by id
 	added    sync.Map      // what stands add up to: [tract, stand] to *sums
 	meeting  chan struct{} // held by the one that another book's entries are taken in for
+	pressing pressing
 	weighing reweighing
 	warming  sync.WaitGroup
 	pictures pictures

@@ -35,7 +35,7 @@ func (b *Book) AddTrees(ctx context.Context, trees []TreeLog) error {
 
 // bringPage is how many trees are written in one change, so that others wait for no
 // more than that.
-const bringPage = 100
+const bringPage = 25
 
 // bring adds trees. They are weighed beforehand, so that others wait only while a page is written. from, which may be
 // empty, is the import they come by. It gives how many the book did not have.
@@ -92,7 +92,7 @@ type weighedPage struct {
 
 func (b *Book) weighThese(ctx context.Context, trees []TreeLog, step func()) (p weighedPage) {
 	if p.sheets, p.err = b.lay(ctx, trees); p.err == nil {
-		p.standings, p.err = standBrought(ctx, p.sheets, step)
+		p.standings, p.err = b.standBrought(ctx, p.sheets, step)
 	}
 	return p
 }
@@ -181,13 +181,14 @@ func startOf(t *TreeLog) logbook.Entry {
 
 // standBrought takes what is added into the logs, and works out where the trees then
 // stand.
-func standBrought(ctx context.Context, sheets []*sheet, step func()) ([]*store.Standing, error) {
+func (b *Book) standBrought(ctx context.Context, sheets []*sheet, step func()) ([]*store.Standing, error) {
 	out, errs := make([]*store.Standing, len(sheets)), make([]error, len(sheets))
 	var wg sync.WaitGroup
 	var taken atomic.Int64
 	for range min(len(sheets), helpers()) {
 		wg.Go(func() {
 			for i := taken.Add(1) - 1; i < int64(len(sheets)) && ctx.Err() == nil; i = taken.Add(1) - 1 {
+				b.pressing.giveWay()
 				s := sheets[i]
 				if errs[i] = s.takeIn(); errs[i] == nil {
 					out[i] = s.standing()

@@ -67,6 +67,7 @@ func (b *Book) Export(ctx context.Context, w io.Writer, q Query, format string, 
 	}
 	trees := func(use func(*exchange.Tree) error) error {
 		return snap.EachTree(ctx, b.query(q), func(l *store.Line) error {
+			b.pressing.giveWay()
 			t, err := b.exchange(ctx, snap.Reader, l)
 			if err != nil {
 				return err

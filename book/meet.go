@@ -316,7 +316,7 @@ func (b *Book) meetTrees(ctx context.Context, ids []string, byTree map[string][]
 	if err != nil {
 		return err
 	}
-	standings := standAll(sheets)
+	standings := b.standAll(sheets)
 	err = b.store.Write(ctx, func(tx *store.Tx) error {
 		if home {
 			tx.FromHome()

@@ -439,6 +439,8 @@ func (s *sheet) settleStanding() {
 // gives the tree as it then is, to be closed. The tree is weighed before others are kept
 // waiting; only where it changed meanwhile is it done again while they wait.
 func (b *Book) press(ctx context.Context, id string, change func(*sheet) error) (s *sheet, err error) {
+	b.pressing.begin()
+	defer b.pressing.end()
 	defer func() {
 		if err != nil && s != nil {
 			s.close()

@@ -162,6 +162,8 @@ func (b *Book) AddTree(ctx context.Context, n NewTree) (*TreeView, error) {
 
 // began makes a change that may start a tree, and gives the tree as it then is.
 func (b *Book) began(ctx context.Context, change func(tx *store.Tx) (*sheet, error)) (*TreeView, error) {
+	b.pressing.begin()
+	defer b.pressing.end()
 	tx, err := b.store.Begin(ctx)
 	if err != nil {
 		return nil, err

@@ -154,6 +154,7 @@ func (b *Book) keepAlike(ctx context.Context, among store.Basis, groups []store.
 		if err != nil {
 			return 0, err
 		}
+		b.pressing.giveWay()
 		standings[i] = s.standing()
 		s.close()
 	}
@@ -193,7 +194,7 @@ func (b *Book) weighPage(ctx context.Context, ids []string) error {
 	if err := snap.Close(); err != nil {
 		return err
 	}
-	standings := standAll(sheets)
+	standings := b.standAll(sheets)
 	return b.store.Write(ctx, func(tx *store.Tx) error {
 		for i, s := range sheets {
 			if err := tx.KeepStanding(ctx, &s.tree, standings[i]); err != nil && !errors.Is(err, store.ErrChanged) {
@@ -209,13 +210,14 @@ func (b *Book) weighPage(ctx context.Context, ids []string) error {
 func helpers() int { return max(1, runtime.GOMAXPROCS(0)-1) }
 
 // standAll works out where trees stand, by several goroutines.
-func standAll(sheets []*sheet) []*store.Standing {
+func (b *Book) standAll(sheets []*sheet) []*store.Standing {
 	out := make([]*store.Standing, len(sheets))
 	var wg sync.WaitGroup
 	workers := min(len(sheets), helpers())
 	for w := range workers {
 		wg.Go(func() {
 			for i := w; i < len(sheets); i += workers {
+				b.pressing.giveWay()
 				out[i] = sheets[i].standing()
 				sheets[i].close()
 			}
