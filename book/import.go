@@ -105,6 +105,7 @@ const FileMost = exchange.MaxBytes
 
 const (
 	previewMost = 200
+	previewStep = 20 // lines between which presses go first
 	waitingMost = 8
 	waitingLife = time.Hour
 )
@@ -238,6 +239,9 @@ func (b *Book) Preview(ctx context.Context, id string, m Mapping) (*Preview, err
 	for l := range lines {
 		if err := ctx.Err(); err != nil {
 			return nil, err
+		}
+		if i%previewStep == 0 {
+			b.pressing.giveWay()
 		}
 		open.count(l)
 		has, _, err := known.has(ctx, l.Tree)
