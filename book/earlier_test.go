@@ -73,6 +73,8 @@ func TestEarlierDemoBook(t *testing.T) {
 
 	away := booktest.New(t)
 	require.Equal(t, len(all(t, b)), meet(t, away, "", all(t, b)...)[book.Taken], "all of it can be told to another book")
+	_, err = b.Hear(t.Context(), all(t, away)) // what the flora of then gave the names is worked out anew in both
+	require.NoError(t, err)
 	require.Equal(t, shown(t, b, before[0].ID), shown(t, away, before[0].ID))
 }
 

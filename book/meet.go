@@ -400,6 +400,9 @@ func (s *sheet) hear(ctx context.Context, from store.Reader, t *told) error {
 	if e.Start != nil {
 		s.tree.Region, s.tree.List = e.Start.Region, e.Start.List
 	}
+	if !t.home { // what another book says that the evidence gave a name is not believed
+		*e = e.Unreckoned()
+	}
 	t.Answer = Taken
 	s.extend(*e)
 	if e.Look != "" && !slices.ContainsFunc(s.log.Looks, func(l logbook.Look) bool { return l.ID == e.Look }) {
@@ -409,18 +412,23 @@ func (s *sheet) hear(ctx context.Context, from store.Reader, t *told) error {
 }
 
 // hearAgain is hear for an entry that the book has: of two places in the order the
-// earlier counts, in every book.
+// earlier counts, in every book, and each works out what the evidence gave a name.
 func (s *sheet) hearAgain(t *told, old *logbook.Entry) error {
 	if !old.Same(&t.entry) {
 		return store.ErrIDTaken
 	}
 	t.Answer = Had
-	if old.Stamp <= t.entry.Stamp {
-		t.entry.Stamp = old.Stamp
+	again := *old
+	if old.Name != nil && t.entry.Name.Posterior == 0 {
+		again = old.Unreckoned()
+	}
+	if t.entry.Stamp < old.Stamp {
+		again.Stamp, again.Said = t.entry.Stamp, t.entry.Said
+	}
+	t.entry.Stamp = again.Stamp
+	if again.Stamp == old.Stamp && (old.Name == nil || *again.Name == *old.Name) {
 		return nil
 	}
-	again := *old
-	again.Stamp, again.Said = t.entry.Stamp, t.entry.Said
 	s.restamped = append(s.restamped, again)
 	entries := slices.Clone(s.log.Entries)
 	entries[slices.IndexFunc(entries, func(e logbook.Entry) bool { return e.ID == again.ID })] = again
@@ -440,6 +448,11 @@ func (s *sheet) sound(e *logbook.Entry) error {
 		return err
 	case logbook.KindScore:
 		entries = append(entries, logbook.Entry{ID: e.Look, Kind: logbook.KindLook, From: "tree"})
+	case logbook.KindName:
+		if e.Name.Rank != logbook.Undetermined && !s.called(e.Name.Rank, e.Name.Name) {
+			return &FieldError{"name.name", "the flora has no " + e.Name.Rank + " " + e.Name.Name}
+		}
+		return nil
 	case logbook.KindLook, logbook.KindFacts:
 	default:
 		return nil

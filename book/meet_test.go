@@ -173,6 +173,7 @@ func TestWhatAnotherBookMayNotTell(t *testing.T) {
 		"there is no polygon":               sent(t, "", logbook.Entry{ID: id(), By: "Ada", Kind: logbook.KindLand, Land: &logbook.Land{Tract: tract, Boundary: []byte(`{"type":"Point","coordinates":[1,2]}`)}}),
 		"unknown field":                     {Tree: tree, Entry: []byte(`{"id":"` + id() + `","kind":"note","colour":"red"}`)},
 		"cannot unmarshal":                  {Tree: tree, Entry: []byte(`[]`)},
+		"the flora has no species Foo bar":  sent(t, tree, logbook.Entry{ID: id(), By: "Ada", Kind: logbook.KindName, Name: &logbook.Naming{Rank: "species", Name: "Foo bar"}}),
 		`did you mean "Acer saccharum"?`:    sent(t, "", logbook.Entry{ID: id(), By: "Ada", Kind: logbook.KindList, List: &logbook.List{Name: "L", Body: []byte(`{"name":"L","region":"eastern-north-america","taxa":{"Acer sacharum":"common"}}`)}}),
 	} {
 		answers, err := b.Meet(t.Context(), &book.Meeting{Version: book.LogVersion, Entries: []book.Sent{s, own}}, "Ada")
@@ -190,6 +191,32 @@ func TestWhatAnotherBookMayNotTell(t *testing.T) {
 	log, err := b.LogOf(t.Context(), tree)
 	require.NoError(t, err)
 	require.Len(t, log, 2, "its start and the one note")
+}
+
+// TestAChanceIsReckonedAnew: what a device says that the evidence gave a name is not believed. Once home
+// has told it back, both books show the same.
+func TestAChanceIsReckonedAnew(t *testing.T) {
+	t.Parallel()
+	home, away := booktest.New(t), booktest.New(t)
+	tree, _ := hackberry(t, away, "LC-1")
+	told := all(t, away)
+	first := standing(t, away, tree)
+	boast := logbook.Entry{ID: ulid.Make().String(), By: "Ada", Kind: logbook.KindName,
+		Name: &logbook.Naming{Rank: "species", Name: "Acer rubrum", Posterior: 0.999, Leader: "Acer rubrum"}}
+	require.Equal(t, map[string]int{book.Taken: len(told) + 1}, meet(t, home, "", append(told, sent(t, tree, boast))...))
+	st := standing(t, home, tree)
+	require.Equal(t, "Acer rubrum", st.Given)
+	require.Less(t, st.GivenPosterior, 0.01)
+
+	named(t, away, tree, "species", first.Leader)
+	sent := all(t, away)
+	meet(t, home, "", sent...)
+	_, err := away.Hear(t.Context(), all(t, home))
+	require.NoError(t, err)
+	require.Equal(t, shown(t, home, tree), shown(t, away, tree))
+	require.Equal(t, standing(t, home, tree), standing(t, away, tree))
+	require.InDelta(t, first.LeaderPosterior, standing(t, home, tree).GivenPosterior, 1e-12)
+	require.Equal(t, map[string]int{book.Had: len(sent)}, meet(t, home, "", sent...), "told again, nothing changes")
 }
 
 // TestAClockAhead: a device whose clock is ten minutes ahead sends a look; a score made

@@ -1,6 +1,7 @@
 package book
 
 import (
+	"slices"
 	"time"
 
 	"palethicket/core/flora"
@@ -74,11 +75,27 @@ func (s *sheet) standLooks(st *store.Standing, res *answer.Result) {
 
 func (s *sheet) standName(st *store.Standing) {
 	if g := s.log.Name(); g != nil {
-		st.GivenRank, st.Given, st.GivenBy, st.GivenPosterior = g.Rank, g.Name, g.By, g.Posterior
+		st.GivenRank, st.Given, st.GivenBy, st.GivenPosterior = g.Rank, g.Name, g.By, s.reckoned(s.log.Find(g.Entry)).Posterior
 		st.GivenAt = g.At.Format(time.RFC3339Nano)
 		step, doubt := s.carried(&g.Naming)
 		st.GivenStep, st.Doubt = string(step), doubt
 	}
+}
+
+// reckoned is a name with how the tree stood when it was given. Of one that another book told
+// that is worked out from what was entered before it.
+func (s *sheet) reckoned(e *logbook.Entry) logbook.Naming {
+	n := *e.Name
+	if n.Leader != "" {
+		return n
+	}
+	before, _ := slices.BinarySearchFunc(s.log.Entries, *e, logbook.Order)
+	then := &sheet{shelf: s.shelf, tree: s.tree, log: logbook.NewLog(s.log.Entries[:before])}
+	defer then.close()
+	if then.weigh(); then.fault == nil {
+		_ = then.stood(&n) // of a name that is none of the trees listed the evidence says nothing
+	}
+	return n
 }
 
 // carried says how sure a name is that was given, and why the evidence does not carry it,

@@ -162,9 +162,10 @@ func (s *sheet) step(e *logbook.Entry, stands map[string]bool) Step {
 	if e.Name != nil {
 		st.Name = (*Naming)(e.Name)
 		if !undetermined(e.Name.Rank) {
-			st.Then = "The evidence then gave it " + answer.Percent(e.Name.Posterior) + "."
-			if s.engine.Bars.Step(rankOf(e.Name.Rank), e.Name.Posterior) == ranking.Probably {
-				st.Then = "Probably: the evidence then gave it " + answer.Percent(e.Name.Posterior) + "."
+			p := s.reckoned(e).Posterior
+			st.Then = "The evidence then gave it " + answer.Percent(p) + "."
+			if s.engine.Bars.Step(rankOf(e.Name.Rank), p) == ranking.Probably {
+				st.Then = "Probably: the evidence then gave it " + answer.Percent(p) + "."
 			}
 		}
 	}

@@ -356,7 +356,7 @@ func (b *Book) view(s *sheet) *TreeView {
 	}
 	for i := len(s.log.Names) - 1; i >= 0; i-- {
 		if n := s.log.Names[i]; !n.Back {
-			v.Names = append(v.Names, NameView{n.Entry, Naming(n.Naming), s.nameWords(n.Rank, n.Name), n.By, n.At})
+			v.Names = append(v.Names, NameView{n.Entry, Naming(s.reckoned(s.log.Find(n.Entry))), s.nameWords(n.Rank, n.Name), n.By, n.At})
 		}
 	}
 	if s.tree.SameTag != "" {

@@ -165,11 +165,15 @@ func sameEntry(old string, body []byte) bool {
 	return json.Unmarshal([]byte(old), &was) == nil && json.Unmarshal(body, &is) == nil && was.Same(&is)
 }
 
-// Restamp gives an entry an earlier place in the order. Whoever asks what is new is
-// told of it again.
+// Restamp gives an entry another place in the order, and what books work out of it. Whoever
+// asks what is new is told of it again.
 func (t *Tx) Restamp(ctx context.Context, tree string, e *logbook.Entry) error {
-	err := t.exec(ctx, "UPDATE entry SET stamp = ?, said = ?, seq = (SELECT max(seq) + 1 FROM entry) WHERE id = ?",
-		e.Stamp, maybe(e.Said), e.ID)
+	body, err := bodyOf(e)
+	if err != nil {
+		return err
+	}
+	err = t.exec(ctx, "UPDATE entry SET stamp = ?, said = ?, body = ?, seq = (SELECT max(seq) + 1 FROM entry) WHERE id = ?",
+		e.Stamp, maybe(e.Said), string(body), e.ID)
 	if err != nil || tree == "" {
 		return err
 	}

@@ -37,10 +37,21 @@ func Replay(entries []Entry) *State { return &NewLog(entries).State }
 // Order compares entries by their stamps, and those of one stamp by id.
 func Order(a, b Entry) int { return stamp.Compare(a.Stamp, b.Stamp, a.ID, b.ID) }
 
+// Unreckoned is the entry without what a book works out for itself: how the tree stood when
+// it was named.
+func (e Entry) Unreckoned() Entry {
+	if e.Name != nil {
+		name := *e.Name
+		name.Posterior, name.Leader = 0, ""
+		e.Name = &name
+	}
+	return e
+}
+
 // Same says whether another entry says the same, wherever the order has the two. The
 // visit of a look may have been filled in meanwhile.
 func (e *Entry) Same(again *Entry) bool {
-	was, is := *e, *again
+	was, is := e.Unreckoned(), again.Unreckoned()
 	was.Stamp, was.Said, is.Stamp, is.Said = "", "", "", ""
 	if is.Visit == "" {
 		was.Visit = ""
