@@ -34,7 +34,7 @@ var ErrOlder = errors.New("the book is from an older program")
 // ReadAlone hands on a reader of the book at path, which may be in use, or a backup;
 // nothing in it is changed.
 func ReadAlone(ctx context.Context, path string, use func(Reader) error) (err error) {
-	db, err := openForReading(path)
+	db, err := openForReading(ctx, path)
 	if err != nil {
 		return err
 	}
@@ -55,6 +55,12 @@ func (r Reader) TreeIDs(ctx context.Context) (ids []string, err error) {
 	return ids, err
 }
 
+// openMark begins the names of the settings that mark a book, one of each program that has it open.
+const openMark = "open "
+
+// ErrNoWAL is given by [Open] for a book whose file -wal was taken away.
+var ErrNoWAL = errors.New("the book was not closed, and its file -wal, which holds what was entered last, is not beside it")
+
 // ErrNotOurs is given for another program's database.
 var ErrNotOurs = errors.New("this is another program's database; it was left as it is: name another file for the book")
 
@@ -64,7 +70,10 @@ func ours(ctx context.Context, path string) (err error) {
 	if _, err := os.Stat(path); err != nil {
 		return nil
 	}
-	db, err := openForReading(path)
+	db, err := openForReading(ctx, path)
+	if errors.Is(err, ErrNoWAL) {
+		return err
+	}
 	if err != nil {
 		return nil
 	}
@@ -82,7 +91,7 @@ func ours(ctx context.Context, path string) (err error) {
 	return nil
 }
 
-func openForReading(path string) (*sqlx.DB, error) {
+func openForReading(ctx context.Context, path string) (*sqlx.DB, error) {
 	if _, err := os.Stat(path); err != nil {
 		return nil, fmt.Errorf("looking for the book: %w", err)
 	}
@@ -94,7 +103,17 @@ func openForReading(path string) (*sqlx.DB, error) {
 	if err != nil {
 		return nil, err
 	}
-	return sqlx.Open(driverName, (&url.URL{Scheme: "file", Path: abs, RawQuery: query}).String())
+	had := walThere(path)
+	db, err := sqlx.Open(driverName, (&url.URL{Scheme: "file", Path: abs, RawQuery: query}).String())
+	if err != nil {
+		return nil, err
+	}
+	if err := walGone(ctx, db, path, had); errors.Is(err, ErrNoWAL) {
+		err = errors.Join(err, db.Close())
+		_ = os.Remove(path + "-wal") // reading made it
+		return nil, err
+	}
+	return db, nil // what else is wrong is found by who reads
 }
 
 // readOnly says how a book is opened for reading. SQLite keeps files beside a book that

@@ -91,7 +91,7 @@ var partOf = []struct{ table, where string }{
 	{"posterior", "tree_id IN (SELECT id FROM main.tree)"},
 	{"photo", "tree_id IN (SELECT id FROM main.tree)"},
 	{"list", ""},
-	{"setting", "name <> '" + nodeSetting + "'"},
+	{"setting", "name <> '" + nodeSetting + "' AND name NOT LIKE '" + openMark + "%'"},
 	{"name_in_file", ""},
 	{"deck", "body ->> '$.crew'"},
 }

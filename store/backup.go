@@ -62,7 +62,7 @@ func Restore(ctx context.Context, from, to string) error {
 // Check says what is wrong with the book at path, or nil: every page, index and
 // reference in it is looked over. The book may be in use.
 func Check(ctx context.Context, path string) error {
-	db, err := openForReading(path)
+	db, err := openForReading(ctx, path)
 	if err != nil {
 		return err
 	}
@@ -80,7 +80,7 @@ func Check(ctx context.Context, path string) error {
 
 // checkPart looks a copy over whose photographs are not beside it yet.
 func checkPart(ctx context.Context, path string) error {
-	db, err := openForReading(path)
+	db, err := openForReading(ctx, path)
 	if err != nil {
 		return err
 	}
@@ -162,7 +162,7 @@ func copyBook(ctx context.Context, from, to string) error {
 	if err := discard(to); err != nil { // left by a copy that was cut short
 		return err
 	}
-	db, err := openForReading(from)
+	db, err := openForReading(ctx, from)
 	if err != nil {
 		return err
 	}
@@ -183,7 +183,7 @@ func copyBook(ctx context.Context, from, to string) error {
 	return errors.Join(f.Sync(), f.Close())
 }
 
-// otherNode has a copy go by another name in stamps than the book it is of.
+// otherNode has a copy go by another name in stamps than the book it is of, and be open nowhere.
 func otherNode(ctx context.Context, path string) error {
 	db, err := sqlx.Open(driverName, (&url.URL{Scheme: "file", Path: path}).String())
 	if err != nil {
@@ -192,7 +192,7 @@ func otherNode(ctx context.Context, path string) error {
 	var settings int
 	err = db.GetContext(ctx, &settings, "SELECT count(*) FROM sqlite_schema WHERE name = 'setting'")
 	if err == nil && settings > 0 {
-		_, err = db.ExecContext(ctx, "DELETE FROM setting WHERE name = ?", nodeSetting)
+		_, err = db.ExecContext(ctx, "DELETE FROM setting WHERE name = ? OR name LIKE ? || '%'", nodeSetting, openMark)
 	}
 	return errors.Join(err, db.Close())
 }

@@ -44,6 +44,9 @@ type Store struct {
 	longKept    *statements
 	away        *int        // see Tx
 	kept        *statements // of write
+
+	marked string   // what marks the book while it is open here
+	before []string // what marked it before
 }
 
 // Reader answers what is asked of a book.
@@ -88,8 +91,11 @@ func Open(ctx context.Context, path string) (*Store, error) {
 	if err != nil {
 		return nil, err
 	}
-	s := &Store{write: write, kept: &statements{db: write, ready: map[string]*sqlx.Stmt{}}}
+	s := &Store{Reader: Reader{path: path}, write: write, kept: &statements{db: write, ready: map[string]*sqlx.Stmt{}}}
 	if err := errors.Join(s.migrate(ctx)); err != nil {
+		return nil, errors.Join(explain(err), s.Close())
+	}
+	if err := s.mark(ctx); err != nil {
 		return nil, errors.Join(explain(err), s.Close())
 	}
 	if err := s.identify(ctx, time.Now()); err != nil {
@@ -184,12 +190,13 @@ func (s *Store) Path() string { return s.path }
 // Close closes the book.
 func (s *Store) Close() error {
 	var errs []error
+	done := s.unmark()
 	for _, db := range []*sqlx.DB{s.read, s.long, s.write} {
 		if db != nil {
 			errs = append(errs, db.Close())
 		}
 	}
-	return errors.Join(errs...)
+	return errors.Join(append(errs, done())...)
 }
 
 // Snapshot begins to read the book as it is now.

@@ -36,6 +36,7 @@ const (
 	byToken                      // a device may ask it with its token: to sync and to score
 	heavy                        // it takes much memory or time: see [works]
 	upload                       // a large file comes with it
+	entries                      // many entries of a device come with it
 )
 
 // access is what an operation says of who may ask it.

@@ -92,7 +92,7 @@ func (s *Server) crewOperations(api huma.API) {
 
 // meetingOperations let books meet, and devices in.
 func (s *Server) meetingOperations(api huma.API) {
-	meet := operation(observers, inCheck|onlyHome|byToken, "meet",
+	meet := operation(observers, inCheck|onlyHome|byToken|entries, "meet",
 		"POST /api/meeting", "Tell the book entries made elsewhere; each is answered")
 	meet.MaxBodyBytes, meet.BodyReadTimeout = meetingBytes, uploadTime
 	answer(s, api, meet, func(ctx context.Context, in *answered[book.Meeting]) ([]book.Met, error) {

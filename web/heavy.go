@@ -19,6 +19,9 @@ const (
 	heavyMost   = 24 // of all, those that wait among them
 	uploadsRoom = 12 // files that arrive at once, of 25 MB at most
 	uploadsEach = 4
+	entriesRoom = 12 // batches of entries that arrive at once, of 16 MB at most
+	entriesEach = 4
+	entriesMost = 600 // those that wait among them: a whole crew comes home of an evening
 	heavyWait   = 30 * time.Second
 	heavyAfter  = "10" // seconds until one may come again
 )
@@ -77,22 +80,16 @@ func (w *works) uncount(who string) {
 
 // roomFor is what bounds an operation; nil: nothing.
 func (s *Server) roomFor(in scope) *works {
-	switch {
-	case in&heavy != 0:
-		return s.works
-	case in&upload != 0:
-		return s.uploads
-	}
-	return nil
+	return s.works[in&(heavy|upload|entries)]
 }
 
 // reserved waits for as much room as a file that is read in takes.
 func (s *Server) reserved(ctx context.Context) (done func(), err error) {
-	return s.works.begin(ctx, by(ctx, sourceOf(ctx).address), heavyRoom)
+	return s.works[heavy].begin(ctx, by(ctx, sourceOf(ctx).address), heavyRoom)
 }
 
 func errBusy() error {
 	return huma.ErrorWithHeaders(
-		huma.Error503ServiceUnavailable("the server is busy printing or reading files; nothing was changed: try again in "+heavyAfter+" seconds"),
+		huma.Error503ServiceUnavailable("the server has much to do; nothing was changed: try again in "+heavyAfter+" seconds"),
 		http.Header{"Retry-After": {heavyAfter}})
 }

@@ -64,8 +64,7 @@ type Server struct {
 	away    *away.Device
 	hub     *instrument.Hub
 	tries   tries
-	works   *works
-	uploads *works
+	works   map[scope]*works
 }
 
 // New makes a Server. The book may be nil where only the description is asked for.
@@ -78,8 +77,11 @@ func New(b *book.Book, opt Options) *Server {
 		away:    opt.Away,
 		hub:     opt.Instruments,
 		tries:   tries{every: cmp.Or(opt.SignInEvery, turnEvery)},
-		works:   newWorks(heavyRoom, heavyEach, heavyMost),
-		uploads: newWorks(uploadsRoom, uploadsEach, uploadsRoom),
+		works: map[scope]*works{
+			heavy:   newWorks(heavyRoom, heavyEach, heavyMost),
+			upload:  newWorks(uploadsRoom, uploadsEach, uploadsRoom),
+			entries: newWorks(entriesRoom, entriesEach, entriesMost),
+		},
 	}
 	return s
 }

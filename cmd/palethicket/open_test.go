@@ -104,10 +104,10 @@ func TestCheckReadsEveryTree(t *testing.T) {
 	b, err := (&bookFlags{Data: data}).open(t.Context(), false)
 	require.NoError(t, err)
 	require.NoError(t, b.Close())
-	said, err := printed(t, func() error { return (&checkCmd{bookFlags{Data: data}}).Run(t.Context()) })
+	said, err := printed(t, func() error { return (&checkCmd{bookFlags: bookFlags{Data: data}}).Run(t.Context()) })
 	require.NoError(t, err)
 	require.Contains(t, said, "is whole")
 	require.NoError(t, os.WriteFile(data, []byte("SQLite format 3\x00 and nothing else"), 0o600))
-	_, err = printed(t, func() error { return (&checkCmd{bookFlags{Data: data}}).Run(t.Context()) })
+	_, err = printed(t, func() error { return (&checkCmd{bookFlags: bookFlags{Data: data}}).Run(t.Context()) })
 	require.Error(t, err)
 }

@@ -38,9 +38,17 @@ func (c *restoreCmd) Run(ctx context.Context) error {
 	return nil
 }
 
-type checkCmd struct{ bookFlags }
+type checkCmd struct {
+	bookFlags
+	WithoutWAL bool `name:"without-wal" help:"The book's file -wal is lost: go on without what was entered last."`
+}
 
 func (c *checkCmd) Run(ctx context.Context) error {
+	if c.WithoutWAL {
+		if err := store.ForgetWAL(ctx, c.Data); err != nil {
+			return err
+		}
+	}
 	if err := store.Check(ctx, c.Data); err != nil {
 		return err
 	}
