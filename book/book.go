@@ -6,6 +6,7 @@ import (
 	"errors"
 	"fmt"
 	"io/fs"
+	"reflect"
 	"slices"
 	"sync"
 	"sync/atomic"
@@ -72,6 +73,7 @@ type Options struct {
 // shelf is the flora with the book's lists, and what is worked out from it. It is
 // made anew when a list changes.
 type shelf struct {
+	lists    []flora.List
 	flora    *flora.Flora
 	engine   *answer.Engine
 	handbook *handbook.Handbook
@@ -186,16 +188,20 @@ func (b *Book) reload(ctx context.Context) error {
 		}
 		return hidden
 	})
-	f, err := b.base.With(lists...)
-	if err != nil {
-		return fmt.Errorf("reading the book's lists: %w", err)
-	}
 	bars, err := b.bars(ctx)
 	if err != nil {
 		return err
 	}
-	sh := &shelf{flora: f, handbook: handbook.New(f), basis: &bases{f, bars}, alike: &alike{}}
-	if old := b.shelf.Load(); old != nil { // names do not hang on lists
+	old := b.shelf.Load()
+	if old != nil && old.basis.bars == bars && reflect.DeepEqual(old.lists, lists) {
+		return nil
+	}
+	f, err := b.base.With(lists...)
+	if err != nil {
+		return fmt.Errorf("reading the book's lists: %w", err)
+	}
+	sh := &shelf{lists: lists, flora: f, handbook: handbook.New(f), basis: &bases{f, bars}, alike: &alike{}}
+	if old != nil { // names do not hang on lists
 		sh.engine, sh.names = old.engine.For(f, bars), old.names
 	} else {
 		sh.engine, sh.names = answer.NewEngine(f).For(f, bars), names.NewIndex(f)

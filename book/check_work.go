@@ -6,6 +6,8 @@ import (
 	"encoding/json"
 	"errors"
 	"fmt"
+	"io/fs"
+	"os"
 	"slices"
 	"strings"
 	"sync"
@@ -169,9 +171,6 @@ func (b *Book) makeCheckBook(ctx context.Context, id string, plan *CheckPlan) (w
 	if err != nil {
 		return nil, err
 	}
-	if err := b.copyLists(ctx, work); err != nil {
-		return nil, errors.Join(err, work.Close())
-	}
 	err = work.store.Write(ctx, func(tx *store.Tx) error {
 		for _, t := range plan.Drawn {
 			if err := b.copyBare(ctx, work, tx, t); err != nil {
@@ -200,12 +199,12 @@ func (b *Book) joinable(e *logbook.Entry) error {
 }
 
 // copyLists gives a book beside this one its lists.
-func (b *Book) copyLists(ctx context.Context, work *Book) error {
+func (b *Book) copyLists(ctx context.Context, to *store.Store) error {
 	lists, err := b.store.Lists(ctx)
 	if err != nil {
 		return err
 	}
-	err = work.store.Write(ctx, func(tx *store.Tx) error {
+	return to.Write(ctx, func(tx *store.Tx) error {
 		for i := range lists {
 			if err := tx.PutList(ctx, lists[i]); err != nil {
 				return err
@@ -213,10 +212,6 @@ func (b *Book) copyLists(ctx context.Context, work *Book) error {
 		}
 		return nil
 	})
-	if err != nil {
-		return err
-	}
-	return work.reload(ctx)
 }
 
 // copyBare starts a tree in a book that is checked in: its tag, its place and what it is ranked
@@ -420,13 +415,18 @@ func byPlace(a, b CheckTree) int {
 
 // openBeside opens a book that works beside this one, with its flora.
 func (b *Book) openBeside(ctx context.Context, path string) (*Book, error) {
+	_, err := os.Stat(path)
+	fresh := errors.Is(err, fs.ErrNotExist)
 	s, err := store.Open(ctx, path)
 	if err != nil {
 		return nil, err
 	}
 	out := newBook(s, Options{Flora: b.base, Own: b.own, Calendar: b.calendar, Now: b.now})
 	out.shelf.Store(b.shelf.Load()) // what was worked out from the flora is shared
-	if err := out.begin(ctx); err != nil {
+	if fresh {
+		err = b.copyLists(ctx, s)
+	}
+	if err := errors.Join(err, out.begin(ctx)); err != nil {
 		return nil, errors.Join(err, s.Close())
 	}
 	return out, nil

@@ -96,8 +96,9 @@ type walks struct {
 // walkBook is the book of a walk while it is open.
 type walkBook struct {
 	book *Book
-	uses int // how many use it now
-	last int // when it was asked for last, by the count of walks.asks
+	uses int  // how many use it now
+	over bool // closed by the last of them
+	last int  // when it was asked for last, by the count of walks.asks
 }
 
 const (
@@ -123,8 +124,10 @@ func (w *walks) put(id, by string, trees []string) {
 func (w *walks) drop(id string) (err error) {
 	w.mu.Lock()
 	defer w.mu.Unlock()
-	if old := w.open[id]; old != nil {
+	if old := w.open[id]; old != nil && old.uses == 0 {
 		err = old.book.Close()
+	} else if old != nil {
+		old.over = true
 	}
 	delete(w.open, id)
 	delete(w.whom, id)
@@ -202,7 +205,9 @@ func (b *Book) Walking(ctx context.Context, tree, by string, anybody bool) (*Boo
 	return w.book, func() {
 		b.walks.mu.Lock()
 		defer b.walks.mu.Unlock()
-		w.uses--
+		if w.uses--; w.over && w.uses == 0 {
+			_ = w.book.Close() // nobody asks for it again
+		}
 	}, nil
 }
 
@@ -256,9 +261,6 @@ func (b *Book) BeginWalk(ctx context.Context, n NewPracticeWalk, by string) (*Pr
 		return nil, err
 	}
 	defer done()
-	if err := b.copyLists(ctx, work); err != nil {
-		return nil, err
-	}
 	if err := b.plant(asProgram(ctx), work, w, by); err != nil {
 		return nil, err
 	}

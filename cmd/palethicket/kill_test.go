@@ -184,12 +184,15 @@ func markedTaxa(n int) map[string]string {
 	return taxa
 }
 
-// kills is how often the server is killed; PT_KILLS asks for more.
+// kills is how often the server is killed; PT_KILLS asks for another number.
 func kills() int {
 	if n, err := strconv.Atoi(os.Getenv("PT_KILLS")); err == nil {
 		return n
 	}
-	return 3
+	if testing.Short() {
+		return 3
+	}
+	return 70
 }
 
 // oneLook starts a tree with one look in it, and closes the book for others.

@@ -34,13 +34,16 @@ type crowd struct {
 	length, pause time.Duration
 }
 
-// crowded is a crowd of tests by day, or as large as PT_LOAD says, a score a second each, as in docs/performance.md.
-func crowded(t *testing.T, byDay int) crowd {
-	if os.Getenv("PT_LOAD") == "" {
+// crowded is a small crowd by day, and else one of 200 people or as many as PT_LOAD says, a score a second
+// each, as in docs/performance.md.
+func crowded(byDay int) crowd {
+	if testing.Short() {
 		return crowd{byDay, 2 * time.Second, 200 * time.Millisecond}
 	}
-	people, err := strconv.Atoi(os.Getenv("PT_LOAD"))
-	require.NoError(t, err)
+	people := 200
+	if n, err := strconv.Atoi(os.Getenv("PT_LOAD")); err == nil {
+		people = n
+	}
 	return crowd{people, 30 * time.Second, time.Second}
 }
 
@@ -49,7 +52,7 @@ func crowded(t *testing.T, byDay int) crowd {
 // nothing.
 func TestManyPeopleScoring(t *testing.T) {
 	t.Parallel()
-	crowded(t, 20).scores(t, filepath.Join(t.TempDir(), "book.db"), func(context.Context, string) {})
+	crowded(20).scores(t, filepath.Join(t.TempDir(), "book.db"), func(context.Context, string) {})
 }
 
 // TestManyPeopleBesideFiles is TestManyPeopleScoring while two others export the demo forest over and over, and one
@@ -61,10 +64,10 @@ func TestManyPeopleBesideFiles(t *testing.T) {
 	require.NoError(t, demo.Fill(t.Context(), b))
 	require.NoError(t, b.Close())
 	lines := 3000
-	if os.Getenv("PT_LOAD") == "" {
+	if testing.Short() {
 		lines = 300
 	}
-	crowded(t, 10).scores(t, path, func(ctx context.Context, addr string) {
+	crowded(10).scores(t, path, func(ctx context.Context, addr string) {
 		var wg sync.WaitGroup
 		for _, format := range []string{"csv", "json"} {
 			wg.Go(func() {

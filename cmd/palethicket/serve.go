@@ -11,6 +11,7 @@ import (
 	"net/http"
 	"net/netip"
 	"os"
+	"runtime/debug"
 	"slices"
 	"syscall"
 	"time"
@@ -73,9 +74,16 @@ func (c *openAPICmd) Run() error {
 	return enc.Encode(web.New(nil, web.Options{Log: slog.Default()}).API(chi.NewRouter()).OpenAPI())
 }
 
+// tidyAbove is how many bytes of memory the server takes before it lets go of what it needs no more as
+// soon as it can, rather than now and then.
+const tidyAbove = 400 << 20
+
 // serve opens the book, gets it ready, and answers until ctx is done; then it
 // finishes what it was answering.
 func serve(ctx context.Context, data bookFlags, at listenFlags, ready func(context.Context, *book.Book) error) (err error) {
+	if os.Getenv("GOMEMLIMIT") == "" {
+		debug.SetMemoryLimit(tidyAbove)
+	}
 	b, err := data.open(ctx, true)
 	if err != nil {
 		return err

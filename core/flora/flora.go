@@ -3,7 +3,6 @@ package flora
 import (
 	"maps"
 	"slices"
-	"sync"
 	"time"
 
 	"palethicket/core/weigh/evidence"
@@ -24,8 +23,8 @@ type Flora struct {
 	byID   map[string]int // character id to index
 	byName map[string]int // scientific name to index
 	lists  map[string]*List
-	mu     sync.Mutex
-	pools  map[PoolKey]*Pool
+	pools  *pools // of its lists
+	whole  *pools // of regions, which floras with other lists share
 }
 
 // Character is one thing that can be looked at on a leafless tree.

@@ -29,13 +29,9 @@ func (f *Flora) With(lists ...List) (*Flora, error) {
 	out := &Flora{Characters: f.Characters, Taxa: f.Taxa, Sources: f.Sources, Alike: f.Alike, Remarks: f.Remarks,
 		Rules:   f.Rules,
 		Digest:  f.Digest,
-		Regions: f.Regions, byID: f.byID, byName: f.byName, lists: map[string]*List{}, pools: map[PoolKey]*Pool{}}
+		Regions: f.Regions, byID: f.byID, byName: f.byName, lists: map[string]*List{}, whole: f.whole}
 	maps.Copy(out.lists, f.lists)
-	f.mu.Lock()
-	for key, p := range f.pools { // lists change nothing in what is laid out
-		out.pools[key] = p
-	}
-	f.mu.Unlock()
+	out.pools = f.pools.copied() // lists change nothing in what is laid out
 	var errs []error
 	for _, l := range lists {
 		if err := f.CheckList(&l); err != nil {

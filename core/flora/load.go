@@ -98,7 +98,7 @@ func newReader(dir fs.FS) (*reader, error) {
 		ahead: readAhead(dir),
 		sum:   fnv.New64a(),
 		flora: &Flora{Sources: map[string]Source{}, byID: map[string]int{}, byName: map[string]int{},
-			pools: map[PoolKey]*Pool{}},
+			pools: &pools{}, whole: &pools{}},
 	}
 	r.characters()
 	r.sources()

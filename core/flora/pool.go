@@ -2,7 +2,9 @@ package flora
 
 import (
 	"fmt"
+	"maps"
 	"slices"
+	"sync"
 
 	"palethicket/core/weigh/evidence"
 )
@@ -73,6 +75,7 @@ type Pool struct {
 	Model *evidence.Model
 	Among
 	Taxa  []*Taxon // in the model's order
+	key   PoolKey
 	flora *Flora
 	first []int        // by the flora's character: the model's, the one at the base where it varies by zone
 	chars []*Character // of each model character
@@ -85,22 +88,61 @@ var ageMix = [3]float64{0.25, 0.60, 0.15}
 // Pool gives the taxa of a region or a list, laid out. Pools are made once and
 // kept. The error is a [*NoSuch] where there is no such region or list.
 func (f *Flora) Pool(key PoolKey) (*Pool, error) {
-	f.mu.Lock()
-	defer f.mu.Unlock()
 	among, err := f.Among(key.Region, key.List)
 	if err != nil {
 		return nil, err
 	}
 	key.Among = among
-	if p, ok := f.pools[key]; ok {
-		return p, nil
-	}
-	p, err := f.layOut(key)
+	p, err := f.poolsOf(key).get(key, f.layOut)
 	if err != nil {
 		return nil, fmt.Errorf("laying out the pool of %s %s: %w", key.Region, key.List, err)
 	}
-	f.pools[key] = p
 	return p, nil
+}
+
+func (f *Flora) poolsOf(key PoolKey) *pools {
+	if key.List == "" {
+		return f.whole
+	}
+	return f.pools
+}
+
+// Has says whether a pool is one that [Flora.Pool] gives.
+func (f *Flora) Has(p *Pool) bool { return f.poolsOf(p.key).has(p) }
+
+// pools are those that were laid out.
+type pools struct {
+	mu sync.Mutex
+	of map[PoolKey]*Pool
+}
+
+func (k *pools) get(key PoolKey, layOut func(PoolKey) (*Pool, error)) (*Pool, error) {
+	k.mu.Lock()
+	defer k.mu.Unlock()
+	if p, ok := k.of[key]; ok {
+		return p, nil
+	}
+	p, err := layOut(key)
+	if err != nil {
+		return nil, err
+	}
+	if k.of == nil {
+		k.of = map[PoolKey]*Pool{}
+	}
+	p.key, k.of[key] = key, p
+	return p, nil
+}
+
+func (k *pools) has(p *Pool) bool {
+	k.mu.Lock()
+	defer k.mu.Unlock()
+	return k.of[p.key] == p
+}
+
+func (k *pools) copied() *pools {
+	k.mu.Lock()
+	defer k.mu.Unlock()
+	return &pools{of: maps.Clone(k.of)}
 }
 
 // Index gives the model's character for a character of the flora in a zone.

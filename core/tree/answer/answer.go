@@ -104,8 +104,17 @@ type Engine struct {
 func NewEngine(f *flora.Flora) *Engine { return &Engine{f, ranking.DefaultBars, &sync.Map{}} }
 
 // For makes an Engine for the same flora with other lists, and for other bars. It keeps
-// what this one has worked out.
-func (e *Engine) For(f *flora.Flora, bars ranking.Bars) *Engine { return &Engine{f, bars, e.kits} }
+// what this one has worked out that still holds.
+func (e *Engine) For(f *flora.Flora, bars ranking.Bars) *Engine {
+	out := &Engine{f, bars, &sync.Map{}}
+	e.kits.Range(func(p, kit any) bool {
+		if f.Has(p.(*flora.Pool)) {
+			out.kits.Store(p, kit)
+		}
+		return true
+	})
+	return out
+}
 
 // Warm works out beforehand what the first record of each age needs, so that no
 // press waits for it, until ctx is done.
