@@ -47,7 +47,7 @@ func TestHostileRequests(t *testing.T) {
 		h.ids = append(h.ids, l.ID, l.Tag, l.Stand, l.Tract)
 	}
 	ops := h.operations()
-	client := &http.Client{Timeout: time.Minute}
+	client := &http.Client{Timeout: 10 * time.Minute} // beside other tests a print of all trees takes more than one
 	statuses := map[int]int{}
 	for i := range n {
 		op := ops[i%len(ops)]
