@@ -236,6 +236,9 @@ const (
 	phoneWidth, phoneHeight = 390, 844
 )
 
+// plainHost is another machine's name, which browsers hold to be insecure without TLS.
+const plainHost = "pump-house.example"
+
 // noWorker leaves a page without a service worker, which takes seconds to cache all pages; see [cachingPage].
 const noWorker = `delete Navigator.prototype.serviceWorker`
 
@@ -292,6 +295,7 @@ func browserOptions(path string) []chromedp.ExecAllocatorOption {
 	return append(chromedp.DefaultExecAllocatorOptions[:], chromedp.ExecPath(path), chromedp.NoSandbox,
 		chromedp.Flag("disable-gpu", true), chromedp.Flag("disable-background-networking", true),
 		chromedp.Flag("disable-component-update", true), chromedp.Flag("disable-sync", true),
+		chromedp.Flag("host-resolver-rules", "MAP "+plainHost+" 127.0.0.1"),
 		chromedp.Flag("js-flags", script))
 }
 

@@ -2,6 +2,7 @@ package e2e
 
 import (
 	"encoding/json"
+	"net"
 	"net/http"
 	"os"
 	"path/filepath"
@@ -14,6 +15,32 @@ import (
 )
 
 const crewPassword = "seven cold mornings"
+
+// TestPlainHTTP: where the pages come over plain HTTP from another machine, the browser leaves out much of what it
+// has. Everything but the work without a signal goes on, and a page says how to get that too.
+func TestPlainHTTP(t *testing.T) {
+	t.Parallel()
+	a := newCrew(t, true, book.NewMember{Name: "Wren Halloran", Role: book.Lead, Password: crewPassword})
+	p := newPage(t, a, deskWidth, deskHeight)
+	_, port, err := net.SplitHostPort(a.addr)
+	require.NoError(t, err)
+	p.home = "http://" + net.JoinHostPort(plainHost, port)
+	p.open("/")
+	require.Equal(t, "false", p.eval(`String(isSecureContext)`))
+	p.write(`input[autocomplete="username"]`, "Wren Halloran")
+	p.write(`input[autocomplete="current-password"]`, crewPassword+"\r")
+	p.sees("60 of 400 trees")
+	newTree(p, a, "LC-9901")
+	p.press(`[data-section="bark"]`)
+	p.press(tile("bark.color", "white"))
+	p.until(allSent)
+	for _, path := range []string{"/worklist", "/day", "/stands", "/flora", "/practice", "/measure", "/paper", "/files", "/settings"} {
+		p.open(path)
+		p.until(`document.querySelector('main h1') !== null`)
+	}
+	p.open("/woods")
+	p.sees("not served securely")
+}
 
 // TestCrewPage: a lead signs in, sets a password for whoever forgot theirs, changes a role
 // by its button, ends a device, and is asked before they shut themselves out.

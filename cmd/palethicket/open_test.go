@@ -2,14 +2,8 @@ package main
 
 import (
 	"context"
-	"crypto/ecdsa"
-	"crypto/elliptic"
-	"crypto/rand"
 	"crypto/tls"
 	"crypto/x509"
-	"encoding/pem"
-	"math/big"
-	"net"
 	"net/http"
 	"os"
 	"path/filepath"
@@ -22,34 +16,20 @@ import (
 	"palethicket/book"
 )
 
-// certificate writes a certificate for this machine and its key, and gives a pool
-// that trusts it.
-func certificate(t *testing.T) (cert, key string, trusted *x509.CertPool) {
+// certifiedHere writes a certificate for this machine and its key, and gives a pool that trusts it.
+func certifiedHere(t *testing.T) (cert, key string, trusted *x509.CertPool) {
 	t.Helper()
-	private, err := ecdsa.GenerateKey(elliptic.P256(), rand.Reader)
+	files, err := certificate([]string{"127.0.0.1"}, time.Now())
 	require.NoError(t, err)
-	made := &x509.Certificate{SerialNumber: big.NewInt(1), IPAddresses: []net.IP{net.IPv4(127, 0, 0, 1)}, IsCA: true,
-		BasicConstraintsValid: true, NotBefore: time.Now().Add(-time.Hour), NotAfter: time.Now().Add(time.Hour)}
-	der, err := x509.CreateCertificate(rand.Reader, made, made, private.Public(), private)
-	require.NoError(t, err)
-	pkcs8, err := x509.MarshalPKCS8PrivateKey(private)
-	require.NoError(t, err)
-	write := func(name, kind string, bytes []byte) string {
-		path := filepath.Join(t.TempDir(), name)
-		require.NoError(t, os.WriteFile(path, pem.EncodeToMemory(&pem.Block{Type: kind, Bytes: bytes}), 0o600))
-		return path
-	}
 	trusted = x509.NewCertPool()
-	parsed, err := x509.ParseCertificate(der)
-	require.NoError(t, err)
-	trusted.AddCert(parsed)
-	return write("cert.pem", "CERTIFICATE", der), write("key.pem", "PRIVATE KEY", pkcs8), trusted
+	require.True(t, trusted.AppendCertsFromPEM(files[authorityFile]))
+	return writeTemp(t, certFile, string(files[certFile])), writeTemp(t, keyFile, string(files[keyFile])), trusted
 }
 
 // TestServeOverTLS serves a book with a list, which other commands then know of.
 func TestServeOverTLS(t *testing.T) {
 	t.Parallel()
-	cert, key, trusted := certificate(t)
+	cert, key, trusted := certifiedHere(t)
 	list := writeTemp(t, "avenue.yaml", "name: Avenue\nregion: eastern-north-america\ntaxa:\n  Acer rubrum: common\n  Tilia cordata: rare\n")
 	addr, data := freePort(t), filepath.Join(t.TempDir(), "book.db")
 	c := &serveCmd{bookFlags{floraFlag{Lists: []string{list}}, data}, listenFlags{Listen: addr, Cert: cert, Key: key}}
@@ -80,7 +60,7 @@ func TestServeOverTLS(t *testing.T) {
 
 func TestABadCertificateIsRefused(t *testing.T) {
 	t.Parallel()
-	_, key, _ := certificate(t)
+	_, key, _ := certifiedHere(t)
 	_, err := listen(listenFlags{Listen: freePort(t), Cert: writeTemp(t, "cert.pem", "no certificate"), Key: key})
 	require.ErrorContains(t, err, "reading the certificate")
 }

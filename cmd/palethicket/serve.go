@@ -172,7 +172,7 @@ func listen(at listenFlags) (net.Listener, error) {
 	}
 	if at.Cert == "" {
 		if beyond(at.Listen) {
-			fmt.Println("Without --cert and --key what is sent can be read on the way: use them, or a proxy that speaks TLS.")
+			fmt.Println("Without --cert and --key what is sent can be read on the way: use them, or a proxy that speaks TLS; palethicket certificate makes them.")
 		}
 		return ln, nil
 	}

@@ -28,8 +28,8 @@ const part = computed(() => (progress.value?.all ? progress.value.done / progres
   <section class="panel" aria-label="Take along">
     <h2>{{ away.on ? 'Take other tracts along, or the same anew' : 'Take along' }}</h2>
     <p v-if="!secure" class="wrong">
-      This page is not served securely, so the browser keeps nothing for the woods. Whoever runs the program can serve it with a certificate
-      (--cert and --key), behind a proxy that has one, or on this machine itself.
+      This page is not served securely, so the browser keeps nothing for the woods. Whoever runs the program can make a certificate with
+      <code>palethicket certificate</code>, name a proxy that has one, or open the page on the machine that serves it.
     </p>
     <template v-else>
       <p class="soft">

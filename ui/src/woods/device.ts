@@ -4,6 +4,7 @@
  * next starts it, and what was not answered is asked again. Every entry has its id, so that
  * twice asked is as once.
  */
+import { ulid } from 'ulid' // unlike crypto.randomUUID it is there where a page is not served securely
 import { ref } from 'vue'
 import { forgetAnswers, keepAnswer, lastAnswer, opened } from './kept'
 import { nothingHere, type Answer, type FromWorker, type Job, type Question, type Taking } from './messages'
@@ -69,7 +70,7 @@ interface Asked {
 }
 
 const asked = new Map<string, Asked>()
-const self = crypto.randomUUID()
+const self = ulid()
 let channel: BroadcastChannel | undefined
 let worker: Worker | undefined
 let number = 0
@@ -147,7 +148,7 @@ function settle(id: string, answer: FromWorker) {
 function put<T>(job: Job, program = along()?.program ?? ''): Promise<T> {
   join()
   return new Promise<T>((resolve, reject) => {
-    const id = crypto.randomUUID()
+    const id = ulid()
     asked.set(id, { job, program, resolve: resolve as (value: never) => void, reject })
     if (worker) toWorker(id, self, program, job)
     else channel?.postMessage({ to: 'leader', from: self, id, program, job } satisfies Said)
