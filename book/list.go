@@ -71,6 +71,8 @@ type TreeLine struct {
 	Given             string   `json:"given"`
 	GivenWords        string   `json:"given_words" doc:"The same, as it is said: with 'probably' where it is no more"`
 	GivenStep         string   `json:"given_step" enum:"named,probably,not-yet," doc:"How sure the evidence makes it now"`
+	GivenSeen         string   `json:"given_seen" enum:"leaf,flower,fruit," doc:"What confirms it; empty: it is a winter's name"`
+	GivenNow          float64  `json:"given_now" doc:"What the evidence gives it now; 0: nothing is known of that"`
 	GivenBy           string   `json:"given_by"`
 	GivenAt           string   `json:"given_at"`
 	GivenPosterior    float64  `json:"given_posterior" doc:"What the evidence gave the name then"`
@@ -130,6 +132,8 @@ func (s *shelf) line(l store.Line) TreeLine {
 		GivenRank:         l.GivenRank,
 		Given:             l.Given,
 		GivenStep:         l.GivenStep,
+		GivenSeen:         l.GivenSeen,
+		GivenNow:          l.GivenNow,
 		GivenBy:           l.GivenBy,
 		GivenAt:           l.GivenAt,
 		GivenPosterior:    l.GivenPosterior,
@@ -164,6 +168,8 @@ func (s *shelf) standWords(l *store.Line) string {
 	switch {
 	case l.Status == worklist.Unreadable:
 		return "Cannot be read"
+	case l.GivenSeen != "":
+		return flora.UpperFirst(s.givenWords(l)) + ", " + confirmedWords[l.GivenSeen]
 	case l.Scores == 0:
 		return "Nothing scored yet"
 	case l.NamedWords != answer.NotYetWords:
@@ -174,6 +180,9 @@ func (s *shelf) standWords(l *store.Line) string {
 
 // probable says whether the evidence makes a name probable, finer than it carries one.
 func probable(l *store.Line) bool { return answer.RankWords(rankOf(l.ProbableRank)) != "" }
+
+// confirmedWords say what confirms a name.
+var confirmedWords = map[string]string{"leaf": "seen in leaf", "flower": "seen in flower", "fruit": "seen in fruit"}
 
 func (s *shelf) givenWords(l *store.Line) string {
 	words := s.nameWords(l.GivenRank, l.Given)
@@ -409,8 +418,12 @@ func (b *Book) dots(ctx context.Context, from store.Reader, q Query) ([]Dot, err
 func (s *shelf) dotWords(l *store.Line) string {
 	status := strings.ToLower(worklist.StatusOf(l.Status).Words)
 	switch {
+	case l.GivenSeen != "":
+		return s.givenWords(l) + ", " + confirmedWords[l.GivenSeen]
+	case l.Status == worklist.Named && l.GivenNow > 0:
+		return fmt.Sprintf("%s, %s", s.givenWords(l), answer.Percent(l.GivenNow))
 	case l.Status == worklist.Named:
-		return fmt.Sprintf("%s, %s", s.givenWords(l), answer.Percent(l.LeaderPosterior))
+		return s.givenWords(l)
 	case l.Leader == "" || l.Scores == 0:
 		return status
 	case l.Leader == answer.Unlisted:

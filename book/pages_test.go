@@ -6,6 +6,7 @@ import (
 	"image/png"
 	"net/http"
 	"slices"
+	"strings"
 	"testing"
 
 	"github.com/oklog/ulid/v2"
@@ -13,6 +14,7 @@ import (
 
 	"palethicket/book"
 	"palethicket/book/booktest"
+	"palethicket/core/tree/answer"
 	"palethicket/demo/demotest"
 )
 
@@ -279,4 +281,41 @@ func TestFormatsSayWhatTheyLose(t *testing.T) {
 	for _, f := range book.FileFields() {
 		require.NotContains(t, []string{"leader", "leader_posterior", "status"}, f.ID, "the book works that out")
 	}
+}
+
+// TestTheNameWrittenDownIsSaid: the map gives a saved name its own chance, and a name that was seen in leaf
+// leads whatever the winter's looks say.
+func TestTheNameWrittenDownIsSaid(t *testing.T) {
+	t.Parallel()
+	b := booktest.New(t)
+	tree, _ := hackberry(t, b, "LC-1")
+	at := book.Position{Lon: -90.63, Lat: 43.56}
+	_, err := b.AddEntry(t.Context(), tree, &book.Entry{ID: ulid.Make().String(), Kind: "facts", Facts: &book.SetFacts{Position: &at}})
+	require.NoError(t, err)
+	words := func() (dot, line string) {
+		dots, err := b.Dots(t.Context(), book.Query{})
+		require.NoError(t, err)
+		lines, err := b.Trees(t.Context(), book.Query{}, 1, 0)
+		require.NoError(t, err)
+		return dots[0].Words, lines.Trees[0].Words
+	}
+	named(t, b, tree, "genus", "Celtis")
+	v, err := b.View(t.Context(), tree)
+	require.NoError(t, err)
+	var genus float64
+	for _, r := range v.Result.Ranking {
+		if strings.HasPrefix(r.Taxon, "Celtis ") {
+			genus += r.Posterior
+		}
+	}
+	dot, _ := words()
+	require.Equal(t, "hackberry (Celtis), "+answer.Percent(genus), dot)
+	require.NotEqual(t, answer.Percent(genus), answer.Percent(v.Result.Ranking[0].Posterior))
+
+	_, err = b.AddEntry(t.Context(), tree, &book.Entry{ID: ulid.Make().String(), Kind: "name",
+		Name: &book.Naming{Rank: "species", Name: "Acer saccharinum", Seen: "flower"}})
+	require.NoError(t, err)
+	dot, line := words()
+	require.Equal(t, "silver maple, seen in flower", dot)
+	require.Equal(t, "Silver maple, seen in flower", line)
 }

@@ -78,7 +78,10 @@ func (s *sheet) standName(st *store.Standing) {
 		st.GivenRank, st.Given, st.GivenBy, st.GivenPosterior = g.Rank, g.Name, g.By, s.reckoned(s.log.Find(g.Entry)).Posterior
 		st.GivenAt = g.At.Format(time.RFC3339Nano)
 		step, doubt := s.carried(&g.Naming)
-		st.GivenStep, st.Doubt = string(step), doubt
+		st.GivenStep, st.Doubt, st.GivenSeen = string(step), doubt, g.Seen
+		if st.Scores > 0 && s.fault == nil {
+			st.GivenNow, _ = s.weighed.Posterior(rankOf(g.Rank), g.Name) // of none of the trees listed: nothing
+		}
 	}
 }
 

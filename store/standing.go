@@ -34,7 +34,9 @@ type Standing struct {
 	GivenBy           string  `db:"given_by"`
 	GivenAt           string  `db:"given_at"`
 	GivenPosterior    float64 `db:"given_posterior"` // what the evidence gave the name then
+	GivenNow          float64 `db:"given_now"`       // what it gives it now; 0: nothing was scored, or it is none of the trees listed
 	GivenStep         string  `db:"given_step"`      // how sure the evidence makes that name now
+	GivenSeen         string  `db:"given_seen"`      // what confirms it: leaf, flower or fruit
 	Doubt             string  `db:"doubt"`           // why the evidence does not carry that name, or why the tree cannot be read
 	Doubts            int     `db:"doubts"`          // looks that probably are of another tree
 	Looks             int     `db:"looks"`
@@ -104,7 +106,7 @@ func (n *Names) Scan(src any) error {
 // standingColumns are the columns of the table, in the order of [Standing].
 const standingColumns = `basis, region, list, status, named_rank, named, named_words, named_posterior,
 	probable_rank, probable, probable_posterior, leader, leader_posterior, second,
-	given_rank, given, given_by, given_at, given_posterior, given_step, doubt, doubts, looks, scores, last, age, vigour, remarks,
+	given_rank, given, given_by, given_at, given_posterior, given_now, given_step, given_seen, doubt, doubts, looks, scores, last, age, vigour, remarks,
 	dbh_cm, area_m2, height_m, lon, lat, next_character, next_from, next_reach, next_bits, next_seconds, candidates, aside`
 
 // KeepStanding writes a tree's standing over the one before. It gives [ErrChanged]
@@ -126,11 +128,11 @@ func (t *Tx) KeepStanding(ctx context.Context, tree *Tree, st *Standing) error {
 	}
 	err = t.exec(ctx, `INSERT OR REPLACE INTO standing
 		(tree_id, tag, tract, stand, `+standingColumns+`, profile, find, unscored, alike) VALUES
-		(?,?,?,?,?,?,?, ?,?,?,?,?,?,?,?,?,?,?, ?,?,?,?,?,?,?,?,?,?,?,?,?,?,?,?,?, ?,?,?,?,?,?,?,?,?,?,?,?,?)`,
+		(?,?,?,?,?,?,?, ?,?,?,?,?,?,?,?,?,?,?,?,?, ?,?,?,?,?,?,?,?,?,?,?,?,?,?,?,?,?, ?,?,?,?,?,?,?,?,?,?,?,?,?)`,
 		tree.ID, tree.Tag, tree.Tract, tree.Stand,
 		st.Basis, st.Region, st.List, st.Status, st.NamedRank, st.Named, st.NamedWords, st.NamedPosterior,
 		st.ProbableRank, st.Probable, st.ProbablePosterior, st.Leader, st.LeaderPosterior, st.Second,
-		st.GivenRank, st.Given, st.GivenBy, st.GivenAt, st.GivenPosterior, st.GivenStep, st.Doubt, st.Doubts,
+		st.GivenRank, st.Given, st.GivenBy, st.GivenAt, st.GivenPosterior, st.GivenNow, st.GivenStep, st.GivenSeen, st.Doubt, st.Doubts,
 		st.Looks, st.Scores, st.Last, st.Age, st.Vigour, st.Remarks,
 		st.DBH, st.Area, st.Height, st.Lon, st.Lat,
 		st.NextCharacter, st.NextFrom, st.NextReach, st.NextBits, st.NextSeconds, candidates, st.Aside, profile,

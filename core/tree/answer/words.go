@@ -85,8 +85,8 @@ func (l *LookResult) Whose() string {
 	return "this tree's, " + Percent(l.Belongs)
 }
 
-// Percent says a chance as it is read aloud: 0.987 is 99 %, and nothing is 0 % or
-// 100 % that is not so.
+// Percent says a chance as it is read aloud: 0.987 is 98 %, as a chance below a bar never reads
+// as the bar, and nothing is 0 % or 100 % that is not so.
 func Percent(p float64) string {
 	switch {
 	case p > 0.99 && p < 1:
@@ -94,7 +94,7 @@ func Percent(p float64) string {
 	case p > 0 && p < 0.01:
 		return "<1 %"
 	}
-	return fmt.Sprintf("%.0f %%", 100*p)
+	return fmt.Sprintf("%.0f %%", math.Floor(100*p+1e-9))
 }
 
 // CountedState is the state of an arrangement that a count of pairs speaks for: any

@@ -2606,11 +2606,21 @@ export interface components {
             given_by: string;
             /**
              * Format: double
+             * @description What the evidence gives it now; 0: nothing is known of that
+             */
+            given_now: number;
+            /**
+             * Format: double
              * @description What the evidence gave the name then
              */
             given_posterior: number;
             /** @description Rank of the name written down last; empty: none is */
             given_rank: string;
+            /**
+             * @description What confirms it; empty: it is a winter's name
+             * @enum {string}
+             */
+            given_seen: "leaf" | "flower" | "fruit" | "";
             /**
              * @description How sure the evidence makes it now
              * @enum {string}
@@ -4774,11 +4784,21 @@ export interface components {
             given_by: string;
             /**
              * Format: double
+             * @description What the evidence gives it now; 0: nothing is known of that
+             */
+            given_now: number;
+            /**
+             * Format: double
              * @description What the evidence gave the name then
              */
             given_posterior: number;
             /** @description Rank of the name written down last; empty: none is */
             given_rank: string;
+            /**
+             * @description What confirms it; empty: it is a winter's name
+             * @enum {string}
+             */
+            given_seen: "leaf" | "flower" | "fruit" | "";
             /**
              * @description How sure the evidence makes it now
              * @enum {string}
@@ -4934,11 +4954,21 @@ export interface components {
             given_by: string;
             /**
              * Format: double
+             * @description What the evidence gives it now; 0: nothing is known of that
+             */
+            given_now: number;
+            /**
+             * Format: double
              * @description What the evidence gave the name then
              */
             given_posterior: number;
             /** @description Rank of the name written down last; empty: none is */
             given_rank: string;
+            /**
+             * @description What confirms it; empty: it is a winter's name
+             * @enum {string}
+             */
+            given_seen: "leaf" | "flower" | "fruit" | "";
             /**
              * @description How sure the evidence makes it now
              * @enum {string}

@@ -2,7 +2,7 @@ import { expect, it } from 'vitest'
 import { capital, dayWords, figure, percent, seconds } from './words'
 
 it('a chance is read aloud, and nothing is certain', () => {
-  expect([0.987, 0.995, 1, 0.004, 0, 0.5].map(percent)).toEqual(['99 %', '>99 %', '100 %', '<1 %', '0 %', '50 %'])
+  expect([0.987, 0.995, 1, 0.004, 0, 0.5].map(percent)).toEqual(['98 %', '>99 %', '100 %', '<1 %', '0 %', '50 %'])
 })
 
 it('seconds become minutes when there are many', () => {

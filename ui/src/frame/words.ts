@@ -1,11 +1,11 @@
 /** Figures and days as people here write them. What is said of trees comes with the answers. */
 export const capital = (s: string): string => s.charAt(0).toUpperCase() + s.slice(1)
 
-/** A chance as it is read aloud: 0.987 is 99 %, and nothing is 0 % or 100 %. */
+/** A chance as it is read aloud: 0.987 is 98 %, as a chance below a bar never reads as the bar, and nothing is 0 % or 100 %. */
 export function percent(p: number): string {
   if (p > 0.99 && p < 1) return '>99 %'
   if (p > 0 && p < 0.01) return '<1 %'
-  return `${Math.round(p * 100)} %`
+  return `${Math.floor(p * 100 + 1e-9)} %`
 }
 
 /** Seconds as a person says them. */

@@ -5,6 +5,7 @@ import { api, type Schemas } from '../api/client'
 import { useAsk } from '../frame/ask'
 import { useSession } from '../frame/session'
 import type { Among } from '../frame/vocabulary'
+import { percent } from '../frame/words'
 import { nextTag } from '../trees/tag'
 
 export const rooms = [1, 4, 10] as const
@@ -98,7 +99,7 @@ export function useSheet() {
 /** How the tree stands, in a few words. */
 function leads(view: Schemas['TreeView']): string {
   const first = view.result?.ranking?.[0]
-  return first ? `${first.english || first.taxon} leads with ${Math.round(first.posterior * 100)} %` : ''
+  return first ? `${first.english || first.taxon} leads with ${percent(first.posterior)}` : ''
 }
 
 /** What a key does in a row: letters answer and go on; + has the next letter stand beside, for one or the other. */

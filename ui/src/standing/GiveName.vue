@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import AutoComplete from 'primevue/autocomplete'
+import { useConfirm } from 'primevue/useconfirm'
 import { computed, nextTick, ref } from 'vue'
 import type { Schemas } from '../api/client'
 import { useLate } from '../frame/late'
@@ -14,6 +15,7 @@ const late = useLate()
 const vocabulary = useVocabulary()
 const session = useSession()
 const tree = useTree()
+const confirm = useConfirm()
 const open = ref(false)
 const choice = ref<Option | string | null>(null)
 const why = ref('')
@@ -36,11 +38,11 @@ const offer = computed(() => {
   return r?.named.settled ? r.named : undefined
 })
 
-/** The name that stands written down is the one that is offered. */
-const carried = computed(() => {
-  const last = tree.view?.names?.[0]
-  return offer.value && last?.rank === offer.value.rank && last.name === offer.value.name
-})
+const last = computed(() => tree.view?.names?.[0])
+/** The name that stands written down is the one that is offered, or better: it was confirmed. */
+const carried = computed(
+  () => last.value?.seen || (offer.value && last.value?.rank === offer.value.rank && last.value.name === offer.value.name),
+)
 /** The evidence speaks against the name that stands written down. */
 const doubted = computed(() => tree.view?.step === 'not-yet')
 
@@ -54,8 +56,9 @@ function start() {
   open.value = true
   seen.value = ''
   wrong.value = ''
-  void nextTick(() => document.getElementById(offer.value ? 'keep-name' : 'name-choice')?.focus())
-  choice.value = options.value.find((o) => o.rank === offer.value?.rank && o.name === offer.value?.name) ?? null
+  const first = last.value?.seen ? last.value : offer.value
+  void nextTick(() => document.getElementById(first ? 'keep-name' : 'name-choice')?.focus())
+  choice.value = options.value.find((o) => o.rank === first?.rank && o.name === first?.name) ?? null
 }
 
 function keep() {
@@ -64,9 +67,26 @@ function keep() {
     document.getElementById('name-choice')?.focus()
     return
   }
-  tree.giveName(choice.value.rank, choice.value.name, why.value.trim(), seen.value)
-  why.value = ''
-  done()
+  const { rank, name } = choice.value
+  const write = () => {
+    tree.giveName(rank, name, why.value.trim(), seen.value)
+    why.value = ''
+    done()
+  }
+  if (!last.value?.seen || seen.value) return write()
+  confirm.require({
+    header: `Replace ${last.value.words}?`,
+    message: `It was ${proof(last.value.seen)}. That is surer than a winter’s look.`,
+    acceptLabel: 'Replace it',
+    rejectProps: { label: 'Keep it', severity: 'secondary', outlined: true },
+    defaultFocus: 'reject',
+    accept: write,
+  })
+}
+
+function takeBack(entry: string) {
+  tree.withdraw(entry)
+  void nextTick(() => document.getElementById('write-name')?.focus())
 }
 
 function done() {
@@ -87,6 +107,9 @@ function done() {
           ><template v-if="n.seen">; confirmed, {{ proof(n.seen) }}</template></span
         >
         <p v-if="n.why" class="small">{{ n.why }}</p>
+        <button v-if="i === 0 && session.may('observer')" class="press quiet small" data-take-back @click="takeBack(n.entry)">
+          Take this name back
+        </button>
       </li>
     </ol>
     <p v-else class="small soft">No name yet.</p>

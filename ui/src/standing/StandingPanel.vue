@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, defineAsyncComponent, ref } from 'vue'
 import { useTree } from '../desk/tree'
-import { capital, percent } from '../frame/words'
+import { capital, dayWords, percent } from '../frame/words'
 import { useVocabulary } from '../frame/vocabulary'
 import GiveName from './GiveName.vue'
 import HereRanking from './HereRanking.vue'
@@ -23,6 +23,9 @@ const step = computed(() => {
   return r?.named.settled ? 'named' : r?.named.rank === 'unlisted' ? 'unlisted' : 'not-yet'
 })
 const scored = computed(() => tree.view?.looks?.some((l) => l.scores?.length) ?? false)
+/** The name that was seen in leaf, flower or fruit, which is surer than any winter's look. */
+const confirmed = computed(() => (tree.view?.names?.[0]?.seen ? tree.view.names[0] : undefined))
+const proofs = { leaf: 'seen in leaf', flower: 'seen in flower', fruit: 'seen in fresh fruit' }
 const why = ref('') // the taxon whose case is open
 const checks = computed(() => (result.value?.check_again ?? []).map((c) => ({ ...c, id: tree.view?.looks?.[c.look]?.id ?? '' })))
 
@@ -41,7 +44,17 @@ function check(id: string, character: string) {
     </p>
   </aside>
   <aside v-else-if="result" aria-label="How the tree stands">
-    <div class="name" :data-rank="result.named.rank" :data-step="scored ? step : 'not-yet'" aria-live="polite">
+    <div v-if="confirmed" class="name" data-step="named" data-confirmed>
+      <p class="big">{{ capital(confirmed.words) }}</p>
+      <p class="small">Confirmed: {{ proofs[confirmed.seen!] }}, {{ dayWords(confirmed.at) }}. What was scored in winter says:</p>
+    </div>
+    <div
+      class="name"
+      :class="{ second: confirmed }"
+      :data-rank="result.named.rank"
+      :data-step="scored ? step : 'not-yet'"
+      aria-live="polite"
+    >
       <template v-if="scored">
         <p class="big">{{ capital(result.named.words) }}</p>
         <p v-if="result.named.name" class="small">
@@ -103,6 +116,10 @@ aside {
 h3 {
   font-size: 1rem;
   margin-bottom: 0.375rem;
+}
+
+.second .big {
+  font-size: 1rem;
 }
 
 .name {

@@ -2,6 +2,9 @@ import { nextTick } from 'vue'
 import { beforeEach, describe, expect, it, vi } from 'vitest'
 import { server } from '../testing/server'
 
+const asked = vi.fn()
+vi.mock('primevue/useconfirm', () => ({ useConfirm: () => ({ require: asked }) }))
+
 const book = server()
 const { mount } = await import('../testing/mount')
 const { shown } = await import('../testing/page')
@@ -9,6 +12,8 @@ const { useTree } = await import('../desk/tree')
 const BitsBar = (await import('./BitsBar.vue')).default
 const GiveName = (await import('./GiveName.vue')).default
 const HereRanking = (await import('./HereRanking.vue')).default
+const StandingPanel = (await import('./StandingPanel.vue')).default
+const { useVocabulary } = await import('../frame/vocabulary')
 const TwoLooks = (await import('./TwoLooks.vue')).default
 const StandingLadder = (await import('./StandingLadder.vue')).default
 
@@ -104,5 +109,36 @@ describe('the name to write down', () => {
     const probable = await offered(none, none, { names, step: 'probably', doubt: 'Probably: the evidence gives this name 75 %.' })
     expect(probable.text()).toContain('Probably sugar maple')
     expect(probable.find('.doubt')).toBeNull()
+  })
+  it('of a confirmed name leads, and is replaced only after a warning', async () => {
+    const flower = {
+      entry: 'n1',
+      rank: 'species',
+      name: 'Acer saccharinum',
+      words: 'silver maple',
+      at: '2026-05-14T10:00:00Z',
+      seen: 'flower',
+      by: '',
+      why: '',
+    }
+    const page = await offered(none, species, { names: [flower], step: 'named' })
+    useVocabulary().words = { names: [flower], bars: {} } as never
+    expect(page.find('#write-name')?.textContent?.trim()).toBe('Correct the name')
+    const written = vi.spyOn(useTree(), 'giveName').mockReturnValue('')
+    await page.press('#write-name')
+    await page.press('#keep-name')
+    expect(asked).toHaveBeenCalledOnce()
+    expect(written).not.toHaveBeenCalled()
+    const panel = await shown(StandingPanel, {})
+    useTree().view = {
+      tree: { id: 't' },
+      last: '',
+      names: [flower],
+      looks: [{ scores: [{}] }],
+      result: { named: genus, probably: species, ranking: [], next: [], check_again: [] },
+    } as never
+    await nextTick()
+    expect(panel.find('[data-confirmed]')?.textContent).toContain('Silver maple')
+    expect(panel.find('[data-confirmed]')?.textContent).toContain('seen in flower')
   })
 })

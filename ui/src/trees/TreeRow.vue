@@ -19,13 +19,19 @@ const date = computed(() => (props.tree.last ? dayWords(props.tree.last) : ''))
         {{ tree.tag }}</span
       >
       <span class="words">
-        <span :class="{ settled: tree.settled, odd: tree.named_rank === 'unlisted' }">{{ tree.words }}</span>
-        <span v-if="tree.named_rank === 'species'" class="sci soft small">{{ tree.named }}</span>
+        <span :class="{ settled: tree.settled || tree.given_seen, odd: tree.named_rank === 'unlisted' && !tree.given_seen }">{{
+          tree.words
+        }}</span>
+        <template v-if="tree.given_seen"
+          ><span v-if="tree.given_rank === 'species'" class="sci soft small">{{ tree.given }}</span></template
+        >
+        <span v-else-if="tree.named_rank === 'species'" class="sci soft small">{{ tree.named }}</span>
         <span v-else-if="tree.probable_rank === 'species'" class="sci soft small">{{ tree.probable }}</span>
         <span v-if="tree.strangers" class="doubt small">a look may be of another tree</span>
       </span>
       <span class="chance">
-        <template v-if="tree.probable">{{ percent(tree.probable_posterior) }}</template>
+        <template v-if="tree.given_seen"></template>
+        <template v-else-if="tree.probable">{{ percent(tree.probable_posterior) }}</template>
         <template v-else-if="tree.settled">{{ percent(tree.named_posterior) }}</template>
       </span>
       <span class="given small soft">
