@@ -347,7 +347,7 @@ func nightly(t *testing.T) {
 
 // stuck is how long nothing takes that goes on at all, and longest how long no test takes.
 const (
-	stuck   = time.Minute
+	stuck   = 3 * time.Minute
 	longest = 15 * time.Minute
 )
 
