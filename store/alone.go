@@ -92,7 +92,9 @@ func ours(ctx context.Context, path string) (err error) {
 }
 
 func openForReading(ctx context.Context, path string) (*sqlx.DB, error) {
-	if _, err := os.Stat(path); err != nil {
+	if _, err := os.Stat(path); errors.Is(err, os.ErrNotExist) {
+		return nil, fmt.Errorf("there is no book at %s: %w", path, os.ErrNotExist)
+	} else if err != nil {
 		return nil, fmt.Errorf("looking for the book: %w", err)
 	}
 	abs, err := filepath.Abs(path)

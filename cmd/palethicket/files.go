@@ -4,6 +4,7 @@ import (
 	"context"
 	"errors"
 	"fmt"
+	"io"
 	"os"
 	"path/filepath"
 	"time"
@@ -14,14 +15,21 @@ import (
 type exportCmd struct {
 	bookFlags
 	Format    string `help:"json is the field record, dwca a Darwin Core Archive." enum:"csv,xlsx,geojson,gpx,json,dwca" required:""`
-	Out       string `help:"The file to write; it must not be there yet." required:"" type:"path"`
+	Out       string `help:"The file to write, which must not be there yet; - for standard output." required:"" type:"path"`
 	Tract     string `help:"Only trees of this tract."`
 	Stand     string `help:"Only trees of this stand."`
 	Publisher string `help:"Who publishes it; stands in archives."`
 }
 
 func (c *exportCmd) Run(ctx context.Context) error {
+	write := func(b *book.Book, out io.Writer) error {
+		return b.Export(ctx, out, book.Query{Tract: c.Tract, Stand: c.Stand}, c.Format,
+			book.About{Title: "Trees of the book", Publisher: c.Publisher})
+	}
 	return c.with(ctx, func(b *book.Book) error {
+		if c.Out == "-" {
+			return write(b, os.Stdout)
+		}
 		out, err := os.OpenFile(c.Out, os.O_CREATE|os.O_EXCL|os.O_WRONLY, 0o644)
 		if errors.Is(err, os.ErrExist) {
 			return fmt.Errorf("%s is there already: choose another name, or move it away", c.Out)
@@ -29,9 +37,7 @@ func (c *exportCmd) Run(ctx context.Context) error {
 		if err != nil {
 			return fmt.Errorf("making %s: %w", c.Out, err)
 		}
-		err = b.Export(ctx, out, book.Query{Tract: c.Tract, Stand: c.Stand}, c.Format,
-			book.About{Title: "Trees of the book", Publisher: c.Publisher})
-		if err := errors.Join(err, out.Close()); err != nil {
+		if err := errors.Join(write(b, out), out.Close()); err != nil {
 			return errors.Join(err, os.Remove(c.Out))
 		}
 		fmt.Printf("%s is written.\n", c.Out)
@@ -41,7 +47,7 @@ func (c *exportCmd) Run(ctx context.Context) error {
 
 type importCmd struct {
 	bookFlags
-	In        string `arg:"" help:"A table (CSV, XLSX), GPX, GeoJSON, field record or Darwin Core Archive." type:"existingfile"`
+	In        string `arg:"" help:"A table (CSV, XLSX), GPX, GeoJSON, field record or Darwin Core Archive; - for standard input." type:"existingfile"`
 	Tract     string `help:"Tract of lines that name none."`
 	Stand     string `help:"Stand of lines that name none."`
 	Region    string `help:"Region of the flora of lines that do not say; the home region if not given."`
@@ -53,11 +59,15 @@ type importCmd struct {
 }
 
 func (c *importCmd) Run(ctx context.Context) error {
-	file, err := os.ReadFile(c.In)
+	read := func() ([]byte, error) { return os.ReadFile(c.In) }
+	if c.In == "-" {
+		read = func() ([]byte, error) { return io.ReadAll(io.LimitReader(os.Stdin, book.FileMost+1)) } // one more is refused
+	}
+	file, err := read()
 	if err != nil {
 		return fmt.Errorf("reading %s: %w", c.In, err)
 	}
-	return c.with(ctx, func(b *book.Book) error { return c.put(ctx, b, file) })
+	return c.making(ctx, func(b *book.Book) error { return c.put(ctx, b, file) })
 }
 
 func (c *importCmd) put(ctx context.Context, b *book.Book, file []byte) error {
@@ -85,13 +95,18 @@ func (c *importCmd) put(ctx context.Context, b *book.Book, file []byte) error {
 		}
 	}
 	fmt.Printf("%d of %d lines can go in; %d have problems, %d are in the book already.\n", p.Good, p.Total, p.Bad, p.Known)
+	var left error
+	if p.Bad > 0 {
+		left = fmt.Errorf("%d of %d lines are left out: mend them in the file and read it again; what is in by then is passed over",
+			p.Bad, p.Total)
+	}
 	if c.Dry || p.Good == 0 && !(c.Positions && p.Placed > 0) {
-		return b.StopImport(p.ID)
+		return errors.Join(left, b.StopImport(p.ID))
 	}
 	if err := b.PutIn(ctx, p.ID, m, book.Choice{Positions: c.Positions}, c.By); err != nil {
 		return err
 	}
-	return follow(ctx, b, p.ID)
+	return errors.Join(follow(ctx, b, p.ID), left)
 }
 
 // follow says how an import goes on until it ends, and stops it when ctx is done.

@@ -24,18 +24,18 @@ func TestImportAndExport(t *testing.T) {
 	out, err := printed(t, func() error {
 		return (&importCmd{bookFlags: data, In: in, Dry: true}).Run(t.Context())
 	})
-	require.NoError(t, err)
+	require.ErrorContains(t, err, "1 of 2 lines are left out")
 	require.Contains(t, out, `line 3, tag A-2: there is no tree "Quercus albba"; did you mean "Quercus alba"?`)
 	require.Contains(t, out, "1 of 2 lines can go in; 1 have problems, 0 are in the book already.")
 	out, err = printed(t, func() error {
 		return (&importCmd{bookFlags: data, In: in, By: "Wren Halloran"}).Run(t.Context())
 	})
-	require.NoError(t, err)
+	require.ErrorContains(t, err, "1 of 2 lines are left out")
 	require.Contains(t, out, "1 trees are in the book.")
 	out, err = printed(t, func() error {
 		return (&importCmd{bookFlags: data, In: in}).Run(t.Context())
 	})
-	require.NoError(t, err)
+	require.ErrorContains(t, err, "1 of 2 lines are left out")
 	require.Contains(t, out, "1 are in the book already")
 
 	to := filepath.Join(dir, "out.csv")
@@ -45,6 +45,9 @@ func TestImportAndExport(t *testing.T) {
 	require.NoError(t, err)
 	require.Contains(t, string(text), "A-1,Lantern Creek watershed forest,Old pasture")
 	require.NotContains(t, string(text), "A-2")
+	said, err := printed(t, func() error { return (&exportCmd{bookFlags: data, Format: "csv", Out: "-"}).Run(t.Context()) })
+	require.NoError(t, err)
+	require.Equal(t, string(text), said)
 	_, err = printed(t, func() error { return (&exportCmd{bookFlags: data, Format: "csv", Out: to}).Run(t.Context()) })
 	require.ErrorContains(t, err, "is there already")
 	_, err = printed(t, func() error {
@@ -62,6 +65,20 @@ func TestImportSaysWhyNot(t *testing.T) {
 	} {
 		_, err := printed(t, func() error { return (&importCmd{bookFlags: data, In: writeTemp(t, name, c.file)}).Run(t.Context()) })
 		require.ErrorContains(t, err, c.says, name)
+	}
+}
+
+// TestNoBookIsMadeByReading: a command on a book that is not there says so, and makes none.
+func TestNoBookIsMadeByReading(t *testing.T) {
+	data := bookFlags{Data: filepath.Join(t.TempDir(), "book.db")}
+	for name, run := range map[string]func() error{
+		"export": func() error { return (&exportCmd{bookFlags: data, Format: "csv", Out: "-"}).Run(t.Context()) },
+		"crew":   func() error { return (&crewListCmd{data}).Run(t.Context()) },
+		"check":  func() error { return (&checkCmd{bookFlags: data}).Run(t.Context()) },
+	} {
+		_, err := printed(t, run)
+		require.ErrorContains(t, err, "there is no book at "+data.Data, name)
+		require.NoFileExists(t, data.Data, name)
 	}
 }
 

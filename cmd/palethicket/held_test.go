@@ -63,6 +63,7 @@ func TestTakeIn(t *testing.T) {
 	require.NoError(t, b.Close())
 
 	other := filepath.Join(dir, "other.db")
+	require.NoError(t, booktest.At(t, other).Close())
 	require.ErrorContains(t, (&heldCmd{bookFlags{Data: other}, in}).Run(t.Context()), "belongs to another book")
 	require.NoError(t, os.WriteFile(in, []byte("{}"), 0o600))
 	require.ErrorContains(t, (&heldCmd{bookFlags{Data: data}, in}).Run(t.Context()), "not what a device saved")

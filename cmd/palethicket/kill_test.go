@@ -52,7 +52,7 @@ func served(t *testing.T, data, addr string) *exec.Cmd {
 			return false
 		}
 		return res.Body.Close() == nil && res.StatusCode == http.StatusOK
-	}, 30*time.Second, 20*time.Millisecond)
+	}, waitLong, 20*time.Millisecond)
 	return cmd
 }
 

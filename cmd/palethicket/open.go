@@ -85,7 +85,7 @@ type bookFlags struct {
 // book is opened.
 const unhurried = 400
 
-// open opens the book and brings its standings up to date with the flora.
+// open opens the book, making it where there is none, and brings its standings up to date with the flora.
 func (d *bookFlags) open(ctx context.Context, warm bool) (*book.Book, error) {
 	defer debug.SetGCPercent(debug.SetGCPercent(unhurried)) // nearly all that opening makes stays
 	if err := d.remember(ctx); err != nil {
@@ -106,9 +106,13 @@ func (d *bookFlags) open(ctx context.Context, warm bool) (*book.Book, error) {
 	if err != nil {
 		return nil, err
 	}
+	_, errStat := os.Stat(d.Data)
 	b, err := book.Open(ctx, d.Data, book.Options{Flora: f, Own: &own, Calendar: calendar, Warm: warm})
 	if err != nil {
 		return nil, err
+	}
+	if errors.Is(errStat, os.ErrNotExist) {
+		fmt.Fprintf(os.Stderr, "Made a new book: %s.\n", d.Data)
 	}
 	told := time.Now()
 	err = b.WeighStale(ctx, func(done, left int) {
@@ -145,8 +149,16 @@ func (d *bookFlags) explain(err error) error {
 	)
 }
 
-// with opens the book for as long as use takes.
+// with opens a book that is there for as long as use takes.
 func (d *bookFlags) with(ctx context.Context, use func(*book.Book) error) error {
+	if _, err := os.Stat(d.Data); errors.Is(err, os.ErrNotExist) {
+		return fmt.Errorf("there is no book at %s: name one with --data; serve, demo, import and restore make new ones", d.Data)
+	}
+	return d.making(ctx, use)
+}
+
+// making is with for a book that may have to be made.
+func (d *bookFlags) making(ctx context.Context, use func(*book.Book) error) error {
 	b, err := d.open(ctx, false)
 	if err != nil {
 		return err

@@ -44,7 +44,7 @@ func TestServeOverTLS(t *testing.T) {
 		}
 		defer res.Body.Close()
 		return res.StatusCode == http.StatusOK
-	}, 20*time.Second, 50*time.Millisecond)
+	}, waitLong, 50*time.Millisecond)
 	stop()
 	require.NoError(t, <-done)
 
