@@ -9,9 +9,14 @@ import PageFrame from '../frame/PageFrame.vue'
 import { api, type Member, type Schemas } from '../api/client'
 import { useAsk } from '../frame/ask'
 import SaidWrong from '../frame/SaidWrong.vue'
+import { useOutbox } from '../frame/outbox'
 import { useSession } from '../frame/session'
+import { entries } from '../frame/words'
+import { useAway } from '../woods/away'
 
 const session = useSession()
+const outbox = useOutbox()
+const away = useAway()
 const crew = ref<Member[]>([])
 const fresh = ref({ name: '', role: 'observer' as Member['role'], password: '' })
 const confirm = useConfirm()
@@ -23,6 +28,20 @@ const roles = [
   { id: 'observer', words: 'observer: scores, names, visits, photographs' },
   { id: 'reader', words: 'reader: reads only' },
 ] as const
+
+/** What waits to be sent stays here, and goes out once its author signs in again. */
+function signOut() {
+  const waits = outbox.waiting.length + away.count
+  if (!waits) return void session.signOut()
+  confirm.require({
+    header: 'Sign out?',
+    message: `${entries(waits)} of yours ${waits === 1 ? 'is' : 'are'} not sent yet. They stay on this device, and are sent once you sign in here again.`,
+    acceptLabel: 'Sign out',
+    rejectProps: { label: 'Stay', severity: 'secondary', outlined: true },
+    defaultFocus: 'reject',
+    accept: () => void session.signOut(),
+  })
+}
 
 async function load() {
   const { data } = await read(api.GET('/api/crew'))
@@ -72,7 +91,10 @@ function change(a: Member, body: Schemas['MemberChange']) {
       <p>On this machine nobody signs in. Your name stands beside what you enter:</p>
       <label class="field">Your name <input id="own-name" v-model="session.own" maxlength="80" placeholder="Wren Halloran" /></label>
     </section>
-    <p v-else>You are {{ session.name }}, {{ session.session.role }}. <button class="press" @click="session.signOut">Sign out</button></p>
+    <template v-else>
+      <p>You are {{ session.name }}, {{ session.session.role }}. <button class="press" data-sign-out @click="signOut">Sign out</button></p>
+      <SaidWrong :lines="session.notOut" />
+    </template>
     <ul v-if="crew.length" class="rows" aria-label="Crew">
       <MemberRow v-for="a in crew" :key="a.id" :member="a" :roles="roles" :busy="busy" @change="change(a, $event)" />
     </ul>

@@ -9,6 +9,7 @@ vi.mock('../frame/PageFrame.vue', () => ({ default: { template: '<main><slot /><
 const book = server()
 const { shown } = await import('../testing/page')
 const { useSession } = await import('../frame/session')
+const { useOutbox } = await import('../frame/outbox')
 const CrewView = (await import('./CrewView.vue')).default
 const DeviceList = (await import('./DeviceList.vue')).default
 const MemberRow = (await import('./MemberRow.vue')).default
@@ -67,6 +68,34 @@ describe('the crew', () => {
     await demote(await crew('Wren Halloran'), 2)
     expect(asked).not.toHaveBeenCalled()
     expect(patched()[0].body).toEqual({ role: 'observer' })
+  })
+})
+
+describe('signing out', () => {
+  async function signedIn() {
+    book.on('GET /api/crew', [lead])
+    const page = await shown(CrewView, {})
+    useSession().session = { needed: true, name: 'Wren Halloran', role: 'observer', checking: '' }
+    await nextTick()
+    return page
+  }
+  it('says that one is still signed in where nothing answers', async () => {
+    const page = await signedIn()
+    book.on('DELETE /api/session', () => {
+      throw new TypeError('no connection')
+    })
+    await page.press('[data-sign-out]')
+    await vi.waitFor(() => expect(page.text()).toContain('You are still signed in.'))
+  })
+  it('asks first where entries wait to be sent', async () => {
+    const page = await signedIn()
+    asked.mockImplementationOnce(() => undefined)
+    useOutbox().items = [{ tree: 't', whose: 'Wren Halloran', entry: { id: 'e', by: 'Wren Halloran', kind: 'note' } }] as never
+    await nextTick()
+    await page.press('[data-sign-out]')
+    expect(asked.mock.lastCall?.[0].header).toBe('Sign out?')
+    expect(book.last('DELETE')).toBeUndefined()
+    useOutbox().items = []
   })
 })
 

@@ -32,6 +32,9 @@ const value = (e: Event) => (e.target as HTMLSelectElement).value
     ></RouterLink>
     <h1>
       {{ tree.view.tree.tag }} <span class="soft stand">{{ tree.view.tree.stand }}</span>
+      <RouterLink v-if="facts.aside" class="aside" :to="{ name: 'story', params: { id: tree.view.tree.id } }" data-set-aside
+        >set aside: take it back in its story</RouterLink
+      >
     </h1>
     <label class="route wide"
       ><span class="what">Route</span>
@@ -93,6 +96,15 @@ const value = (e: Event) => (e.target as HTMLSelectElement).value
 </template>
 
 <style scoped>
+.aside {
+  padding: 0.25rem 0.5rem;
+  border-radius: 6px;
+  background: var(--pt-straw);
+  color: var(--pt-straw-ink);
+  font-size: 1rem;
+  font-weight: 400;
+}
+
 header {
   position: relative;
   display: flex;

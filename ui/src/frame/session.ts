@@ -42,10 +42,13 @@ export const useSession = defineStore('session', () => {
     ended.value = ''
   }
 
+  /** Signing out needs an answer: without one the session stays as it is, and the page says so. */
+  const leaving = useAsk()
   async function signOut() {
-    const { data } = await api.DELETE('/api/session')
+    const { data } = await leaving.ask(api.DELETE('/api/session'))
     if (data) session.value = data
+    else if (leaving.wrong.value.length) leaving.wrong.value = [...leaving.wrong.value, 'You are still signed in.']
   }
 
-  return { session, checking, own, name, ready, ended, wrong, busy, may, load, signIn, signOut }
+  return { session, checking, own, name, ready, ended, wrong, busy, may, load, signIn, signOut, notOut: leaving.wrong }
 })

@@ -150,6 +150,7 @@ async function keep() {
       This tree is set aside as entered by mistake; lists, sums and files leave it out.
       <button v-if="session.may('observer')" class="press" data-bring-back @click="setAside(false)">Take it back</button>
     </p>
+    <SaidWrong v-if="!open" :lines="wrong" />
     <p class="line">
       <span>{{ says }}</span> <button v-if="!open && session.may('observer')" class="press" data-details @click="start">Change</button>
     </p>
