@@ -93,7 +93,7 @@ func TestBackupWritesOverNothing(t *testing.T) {
 	require.Equal(t, "mine", string(text))
 
 	require.ErrorContains(t, store.Backup(t.Context(), path, filepath.Join(dir, "no", "where.db")), "copying")
-	require.ErrorContains(t, store.Backup(t.Context(), filepath.Join(dir, "none.db"), filepath.Join(dir, "x.db")), "looking for the book")
+	require.ErrorContains(t, store.Backup(t.Context(), filepath.Join(dir, "none.db"), filepath.Join(dir, "x.db")), "there is no book")
 	require.NoFileExists(t, filepath.Join(dir, "x.db"))
 }
 
