@@ -47,17 +47,20 @@ export function server() {
  * sent again after a while would be sent to the next one's server.
  */
 function endTimers() {
-  const waiting = new Set<ReturnType<typeof setTimeout>>()
-  const wait = globalThis.setTimeout
-  vi.stubGlobal('setTimeout', (...args: Parameters<typeof setTimeout>) => {
-    const id = wait(...args)
-    waiting.add(id)
-    return id
-  })
-  afterAll(() => {
-    waiting.forEach((id) => clearTimeout(id))
-    vi.stubGlobal('setTimeout', wait)
-  })
+  const timers = ['setTimeout', 'setInterval'] as const
+  for (const name of timers) {
+    const waiting = new Set<ReturnType<typeof setTimeout>>()
+    const wait = globalThis[name]
+    vi.stubGlobal(name, (...args: Parameters<typeof setTimeout>) => {
+      const id = wait(...args)
+      waiting.add(id)
+      return id
+    })
+    afterAll(() => {
+      waiting.forEach((id) => clearTimeout(id))
+      vi.stubGlobal(name, wait)
+    })
+  }
 }
 
 /** The part of XMLHttpRequest that sends a file, asked of the same server. */
