@@ -36,5 +36,5 @@ export default defineConfig({
   build: { chunkSizeWarningLimit: 900 },
   worker: { format: 'es' },
   // All files share one page: a page for each takes four times as long.
-  test: { environment: 'happy-dom', pool: 'threads', isolate: false, silent: 'passed-only' },
+  test: { environment: 'happy-dom', pool: 'threads', silent: 'passed-only' },
 })
