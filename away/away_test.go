@@ -140,10 +140,12 @@ func (h *home) along(name string, now func() time.Time, tracts ...string) *devic
 	}
 	taken := away.Taken{Tracts: tracts, Device: "Wren's phone"}
 	if name != "" {
-		require.Equal(h.t, 200, h.ask("POST", "/api/session", "", map[string]string{"name": name, "password": password}, nil))
+		var who struct{ Role string }
+		require.Equal(h.t, 200, h.ask("POST", "/api/session", "", map[string]string{"name": name, "password": password}, &who))
 		var token book.Token
 		require.Equal(h.t, 200, h.ask("POST", "/api/devices", "", map[string]string{"name": "Wren's phone"}, &token))
-		taken.Guarded, taken.Name, taken.Role, taken.Token, taken.Until = true, token.Whose, book.Lead, token.Token, token.Until
+		taken.Guarded, taken.Name, taken.Role, taken.Token, taken.Until = true, token.Whose, who.Role, token.Token, token.Until
+		taken.Hash = token.Hash
 	}
 	d := &device{t: h.t, path: filepath.Join(h.t.TempDir(), "device.db")}
 	h.fetch(d.path, taken.Token, tracts)
@@ -441,4 +443,75 @@ func TestSeveralPeople(t *testing.T) {
 	require.Len(t, d.status().Waiting, 1)
 	h.cut = func(*http.Request) bool { return true }
 	require.ErrorIs(t, d.SignIn(t.Context(), "Marit Sandoval", password), away.ErrOutOfReach)
+}
+
+// TestAnybodyTakesATractAlong: whatever their role, and they sign in again without a signal.
+func TestAnybodyTakesATractAlong(t *testing.T) {
+	t.Parallel()
+	h := newHome(t, true)
+	require.NoError(t, h.book.AddMember(t.Context(), book.NewMember{Name: "Marit Sandoval", Role: book.Reader, Password: password}))
+	for name, role := range map[string]string{"Wren Halloran": book.Lead, "Tobias Okafor": book.Observer, "Marit Sandoval": book.Reader} {
+		d := h.along(name, time.Now)
+		_, who, err := d.book.SignIn(t.Context(), name, password)
+		require.NoError(t, err, "without a signal")
+		require.Equal(t, role, who.Role)
+		_, _, err = d.book.SignIn(t.Context(), name, "another password, long")
+		require.ErrorIs(t, err, book.ErrWrongPassword)
+	}
+}
+
+// TestTokensAreRenewed: whoever signs in with a connection gets a token that home takes, whatever became of the one
+// before and whatever the clock says; and taking along anew keeps the fresher one.
+func TestTokensAreRenewed(t *testing.T) {
+	t.Parallel()
+	h := newHome(t, true)
+	now := time.Now()
+	d := h.along("Tobias Okafor", func() time.Time { return now })
+	tree := treeOf(t, d.book, "LC-1")
+	now = now.AddDate(0, 0, 40) // the clock is wrong
+	look(t, d.book, tree, "Tobias Okafor", "smooth")
+	require.NoError(t, d.Meet(t.Context()), "home says whether a token still runs")
+	require.Empty(t, d.status().Waiting)
+
+	devices, err := h.book.Devices(t.Context())
+	require.NoError(t, err)
+	require.NoError(t, h.book.EndDevice(t.Context(), devices[0].ID, ""))
+	look(t, d.book, tree, "Tobias Okafor", "smooth")
+	require.Error(t, d.Meet(t.Context()))
+	require.Contains(t, d.status().Waiting[0].Needs, "until Tobias Okafor signs in here with a connection")
+	require.NoError(t, d.SignIn(t.Context(), "Tobias Okafor", password))
+	require.NoError(t, d.Meet(t.Context()))
+	require.Empty(t, d.status().Waiting)
+
+	again := h.along("Tobias Okafor", time.Now)
+	_, err = away.Carry(t.Context(), d.book, again.book)
+	require.NoError(t, err)
+	again.open(time.Now)
+	again.Device, err = away.Open(t.Context(), again.book, h.url, http.DefaultClient, time.Now)
+	require.NoError(t, err)
+	look(t, again.book, tree, "Tobias Okafor", "smooth")
+	require.NoError(t, again.Meet(t.Context()))
+	require.Empty(t, again.status().Waiting)
+}
+
+// TestAPortalIsNotHome: what answers in home's place ends no token.
+func TestAPortalIsNotHome(t *testing.T) {
+	t.Parallel()
+	h := newHome(t, true)
+	d := h.along("Tobias Okafor", time.Now)
+	look(t, d.book, treeOf(t, d.book, "LC-1"), "Tobias Okafor", "smooth")
+	inside := h.Handler
+	for _, status := range []int{401, 403, 511, 404, 200} {
+		h.Handler = http.HandlerFunc(func(w http.ResponseWriter, _ *http.Request) {
+			w.Header().Set("Content-Type", "text/html")
+			w.WriteHeader(status)
+			_, _ = w.Write([]byte("<html>Pay here"))
+		})
+		require.Error(t, d.Meet(t.Context()))
+		require.False(t, d.status().Online, status)
+		require.Empty(t, d.status().Waiting[0].Needs, status)
+	}
+	h.Handler = inside
+	require.NoError(t, d.Meet(t.Context()))
+	require.Empty(t, d.status().Waiting)
 }

@@ -85,7 +85,7 @@ func TestManyWait(t *testing.T) {
 	}
 	tree := start(t, d.book, "LC-99", "")
 	look(t, d.book, tree, "", "smooth")
-	point := book.Plot{ID: ulid.Make().String(), Tract: tract, Stand: "North cove", Name: "P1", Day: "2020-01-01", Factor: "2 m2/ha",
+	point := book.Plot{ID: ulid.Make().String(), Tract: tract, Stand: "Upper slope", Name: "P1", Day: "2020-01-01", Factor: "2 m2/ha",
 		Stems: []book.Stem{{Tree: tree, Diameter: "31 cm"}}}
 	require.NoError(t, d.book.PutPlot(t.Context(), point, ""))
 	h.lose = func(r *http.Request) bool { return r.URL.Path == "/api/meeting" } // home took the first batch, and its answer is lost
@@ -209,7 +209,7 @@ func TestGivenBack(t *testing.T) {
 	t.Parallel()
 	h := newHome(t, false)
 	id := ulid.Make().String()
-	_, err := h.book.AddTree(t.Context(), book.NewTree{ID: id, Tag: "MC-1", Tract: "Mill Creek", Stand: "Bench"})
+	_, err := h.book.AddTree(t.Context(), book.NewTree{ID: id, Tag: "MC-1", Tract: "Mill Creek", Stand: "Bench", New: true})
 	require.NoError(t, err)
 	both := h.along("", time.Now, tract, "Mill Creek")
 	look(t, both.book, id, "", "smooth")
@@ -226,7 +226,7 @@ func TestMovedHere(t *testing.T) {
 	t.Parallel()
 	h := newHome(t, false)
 	id := ulid.Make().String()
-	_, err := h.book.AddTree(t.Context(), book.NewTree{ID: id, Tag: "PH-1", Tract: "Pump house", Stand: "Avenue"})
+	_, err := h.book.AddTree(t.Context(), book.NewTree{ID: id, Tag: "PH-1", Tract: "Pump house", Stand: "Avenue", New: true})
 	require.NoError(t, err)
 	look(t, h.book, id, "", "smooth")
 	d := h.along("", time.Now)

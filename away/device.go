@@ -73,6 +73,7 @@ type Taken struct {
 	Role    string   `json:"role"`
 	Token   string   `json:"token"`
 	Until   string   `json:"until"`
+	Hash    string   `json:"hash" doc:"Of their password, so that they can sign in again without a signal"`
 }
 
 // Begin makes a device of a part of a book that just came, and gives the session of
@@ -90,7 +91,7 @@ func Begin(ctx context.Context, b *book.Book, t Taken, now time.Time) (session s
 	if err := note(ctx, b, personsNote, map[string]person{t.Name: {Role: t.Role, Token: t.Token, Until: t.Until}}); err != nil {
 		return "", err
 	}
-	return b.Enroll(ctx, t.Name, t.Role, "")
+	return b.EnrollHashed(ctx, t.Name, t.Role, t.Hash)
 }
 
 func note(ctx context.Context, b *book.Book, name string, value any) error {
@@ -214,9 +215,7 @@ func (d *Device) needs(name string) string {
 		return fmt.Sprintf("waits until %s signs in on this device with a connection", cmp.Or(name, "whoever made it"))
 	case p.Ended != "":
 		return p.Ended
-	case p.Until < d.now().UTC().Format(time.RFC3339):
-		return name + "’s 30 days on this device are over; it waits until " + name + " signs in here with a connection"
-	}
+	} // whether its time is over, home says: the clock here may be wrong
 	return ""
 }
 
@@ -247,9 +246,14 @@ func (d *Device) ears() string {
 	return ""
 }
 
+// signInPatience is how long home may take to answer who signs in: then the device answers itself.
+const signInPatience = 15 * time.Second
+
 // SignIn has one of the crew sign in at home and be at work on this device from then on.
 // Where home cannot be reached it gives [ErrOutOfReach].
 func (d *Device) SignIn(ctx context.Context, name, password string) error {
+	ctx, cancel := context.WithTimeout(ctx, signInPatience)
+	defer cancel()
 	t, role, err := d.home.signIn(ctx, name, password, d.state.Device)
 	var no *said
 	var far *unreachable
@@ -270,6 +274,14 @@ func (d *Device) SignIn(ctx context.Context, name, password string) error {
 	d.mu.Unlock()
 	d.Nudge()
 	return kept
+}
+
+// SignOut ends the session at home of who signs out here, where home can be reached: the page
+// asks there too.
+func (d *Device) SignOut(ctx context.Context) {
+	ctx, cancel := context.WithTimeout(ctx, signInPatience)
+	defer cancel()
+	_ = d.home.ask(ctx, http.MethodDelete, "/api/session", "", nil, nil) // it ends by itself else
 }
 
 // ErrOutOfReach is given where something needs home, and home cannot be reached.
@@ -329,9 +341,36 @@ func Carry(ctx context.Context, from, to *book.Book) (int, error) {
 			return 0, err
 		}
 	}
-	persons, err := from.Noted(ctx, personsNote)
-	if err != nil || persons == "" {
-		return len(held), err
+	return len(held), carryPersons(ctx, from, to)
+}
+
+// carryPersons takes over who is at work on a device. Whoever has a fresher token in the new book
+// keeps that.
+func carryPersons(ctx context.Context, from, to *book.Book) error {
+	before, err := personsIn(ctx, from)
+	if err != nil {
+		return err
 	}
-	return len(held), to.Note(ctx, personsNote, persons)
+	now, err := personsIn(ctx, to)
+	if err != nil {
+		return err
+	}
+	for name, p := range before {
+		if has, ok := now[name]; !ok || has.Until < p.Until {
+			now[name] = p
+		}
+	}
+	return note(ctx, to, personsNote, now)
+}
+
+func personsIn(ctx context.Context, b *book.Book) (map[string]person, error) {
+	out := map[string]person{}
+	text, err := b.Noted(ctx, personsNote)
+	if err != nil || text == "" {
+		return out, err
+	}
+	if err := json.Unmarshal([]byte(text), &out); err != nil {
+		return nil, fmt.Errorf("reading who is at work on this device: %w", err)
+	}
+	return out, nil
 }

@@ -78,7 +78,11 @@ func (h *home) ask(ctx context.Context, method, path, token string, in, out any)
 	}
 	if res.StatusCode >= 300 {
 		no := &said{Status: res.StatusCode, Detail: res.Status}
-		_ = json.Unmarshal(text, no) // another program on the way may answer anything
+		// Another program on the way may answer anything, as one that asks for a fee; only that
+		// something is too large is believed of it.
+		if err := json.Unmarshal(text, no); err != nil && no.Status != http.StatusRequestEntityTooLarge {
+			return &unreachable{fmt.Errorf("something else than home answered %s", res.Status)}
+		}
 		return no
 	}
 	if out == nil {

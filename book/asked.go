@@ -15,10 +15,12 @@ type open struct {
 	doubts map[string]*Doubt
 	maybe  map[string][]exchange.Called
 	lacks  map[string]int
+	fresh  map[[2]string]*FreshPlace // by tract and stand
+	faults map[string]*Fault
 }
 
 func newOpen() *open {
-	return &open{map[string]*Doubt{}, map[string][]exchange.Called{}, map[string]int{}}
+	return &open{map[string]*Doubt{}, map[string][]exchange.Called{}, map[string]int{}, map[[2]string]*FreshPlace{}, map[string]*Fault{}}
 }
 
 func (o *open) count(l *exchange.Line) {
@@ -36,6 +38,32 @@ func (o *open) count(l *exchange.Line) {
 	o.doubts[d.Written].Lines++
 }
 
+// countFaults counts what is wrong with a line.
+func (o *open) countFaults(l *exchange.Line) {
+	for _, says := range l.Problems {
+		f := o.faults[says]
+		if f == nil {
+			f = &Fault{Says: says}
+			o.faults[says] = f
+		}
+		if f.Lines++; len(f.At) < faultsAt {
+			f.At = append(f.At, l.At)
+		}
+	}
+}
+
+// countFresh counts a line in whose tract or stand the book has not.
+func (o *open) countFresh(t *exchange.Tree, known places) {
+	at := [2]string{t.Tract, t.Stand}
+	if t.Tract == "" || t.Stand == "" || o.fresh[at] == nil && slices.Contains(known[t.Tract], t.Stand) {
+		return
+	}
+	if o.fresh[at] == nil {
+		o.fresh[at] = &FreshPlace{Tract: t.Tract, Stand: t.Stand, Near: known.near(t.Tract, t.Stand)}
+	}
+	o.fresh[at].Lines++
+}
+
 // mostAsked is how many names are asked about at once.
 const mostAsked = 100
 
@@ -48,6 +76,8 @@ func (p *Preview) ask(a exchange.Asks, o *open, sh *shelf) {
 	}{
 		{"tract", a.Tract, "Say which tract these trees stand in, where a line does not say."},
 		{"stand", a.Stand, "Say which stand they are in, where a line does not say."},
+		{"zone", a.Zone, "Say in which UTM zone these positions are, as 15N."},
+		{"units", len(a.Units) > 0, "Say in which unit these lengths are: the file does not."},
 		{"days", a.Days, "Say whether 3/4/2026 is the 3rd of April or the 4th of March."},
 	} {
 		if one.open {
@@ -55,12 +85,21 @@ func (p *Preview) ask(a exchange.Asks, o *open, sh *shelf) {
 			p.Wrong = cmp.Or(p.Wrong, one.says)
 		}
 	}
+	p.Unitless = listed(a.Units)
 	for _, d := range o.doubts {
 		d.Suggests = each(o.maybe[d.Written], func(c exchange.Called) Suggested { return Suggested{Meant(c), sh.nameWords(c.Rank, c.Name)} })
 		p.Doubts = append(p.Doubts, *d)
 	}
 	slices.SortFunc(p.Doubts, func(a, b Doubt) int { return cmp.Or(cmp.Compare(b.Lines, a.Lines), cmp.Compare(a.Written, b.Written)) })
 	p.Doubts = p.Doubts[:min(len(p.Doubts), mostAsked)]
+	for _, f := range o.faults {
+		p.Faults = append(p.Faults, *f)
+	}
+	slices.SortFunc(p.Faults, func(a, b Fault) int { return cmp.Or(cmp.Compare(b.Lines, a.Lines), cmp.Compare(a.Says, b.Says)) })
+	p.Faults = p.Faults[:min(len(p.Faults), faultsMost)]
+	for _, at := range slices.SortedFunc(maps.Keys(o.fresh), func(a, b [2]string) int { return slices.Compare(a[:], b[:]) }) {
+		p.Fresh = append(p.Fresh, *o.fresh[at])
+	}
 	for _, list := range slices.Sorted(maps.Keys(o.lacks)) {
 		p.Lacks = append(p.Lacks, Lack{list, o.lacks[list]})
 	}

@@ -80,6 +80,7 @@ func TestAVisitOfAnotherTract(t *testing.T) {
 	tree := started(t, b, "LC-1")
 	v := book.Visit{ID: ulid.Make().String(), Tract: tract, Day: "2026-11-17", Snow: "none"}
 	require.NoError(t, b.PutVisit(t.Context(), v, ""))
+	require.NoError(t, b.PutTract(t.Context(), book.NewTract{Tract: "Another", New: true}, ""))
 	v.Tract = "Another"
 	require.NoError(t, b.PutVisit(t.Context(), v, ""))
 	visits, err := b.Visits(t.Context(), "Another")
@@ -88,8 +89,10 @@ func TestAVisitOfAnotherTract(t *testing.T) {
 	v.Tract = tract
 	require.NoError(t, b.PutVisit(t.Context(), v, ""))
 	add(t, b, tree, book.Entry{Kind: "look", From: "tree", Visit: v.ID})
-	v.Tract = "A third"
+	v.Tract = "Another"
 	require.ErrorContains(t, b.PutVisit(t.Context(), v, ""), "this visit has looks in "+tract)
+	v.Tract = "A third"
+	require.ErrorContains(t, b.PutVisit(t.Context(), v, ""), "there is no tract “A third”")
 	m, err := b.Map(t.Context())
 	require.NoError(t, err)
 	for _, where := range m.Tracts {

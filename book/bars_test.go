@@ -38,7 +38,7 @@ func exported(t testing.TB, b *book.Book, tag string) map[string]string {
 	t.Helper()
 	var file bytes.Buffer
 	require.NoError(t, b.Export(t.Context(), &file, book.Query{}, "csv", book.About{Title: "Lantern Creek"}))
-	rows, err := csv.NewReader(&file).ReadAll()
+	rows, err := csv.NewReader(bytes.NewReader(bytes.TrimPrefix(file.Bytes(), []byte("\ufeff")))).ReadAll()
 	require.NoError(t, err)
 	for _, row := range rows[1:] {
 		out := map[string]string{}

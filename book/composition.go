@@ -32,7 +32,8 @@ type Share struct {
 	Determined int     `json:"determined" doc:"Trees that carry this name undoubted"`
 }
 
-const compositionNote = "Each tree counts for every species by what the evidence gives it. The ranges hold the doubt about names only: " +
+const compositionNote = "A tree with a saved name that nothing speaks against counts as that name. Every other counts for each species by " +
+	"what the evidence gives it. The ranges hold the doubt about names only: " +
 	"trees that nobody tagged are not counted, and a tree scored wrongly counts wrongly. Taxa under 0.2 % of a tree are left out."
 
 // Composition adds up the trees of a stand, a tract or the whole book.
@@ -104,9 +105,27 @@ func (b *Book) sums(ctx context.Context, from store.Reader, p store.Place) (*sum
 	}
 	s := &sums{changes: p.Changes}
 	var err error
-	if s.n, s.area, s.byTaxon, err = from.Sums(ctx, p.Tract, p.Stand); err != nil {
+	if s.n, s.area, s.byTaxon, err = from.Sums(ctx, p.Tract, p.Stand, b.shelf.Load().bearers()); err != nil {
 		return nil, err
 	}
 	b.added.Store(key, s)
 	return s, nil
+}
+
+// bearers finds the taxa that bear a name, each name once.
+func (sh *shelf) bearers() store.Bearers {
+	found := map[[2]string][]string{}
+	return func(rank, name string) []string {
+		key := [2]string{rank, name}
+		if of, ok := found[key]; ok {
+			return of
+		}
+		for i := range sh.flora.Taxa {
+			t := &sh.flora.Taxa[i]
+			if name != "" && map[string]string{"species": t.Name, "group": t.Group, "genus": t.Genus, "family": t.Family}[rank] == name {
+				found[key] = append(found[key], t.Name)
+			}
+		}
+		return found[key]
+	}
 }

@@ -89,12 +89,12 @@ func (b *Book) AddMember(ctx context.Context, m NewMember) error {
 	})
 }
 
-// AccountKey is a name as accounts are found by it: as it is kept, in small letters.
+// AccountKey is a name as accounts are found by it, however it is written.
 func AccountKey(name string) string {
 	if clean, err := label.Clean(name, label.NameMost); err == nil {
 		name = clean
 	}
-	return strings.ToLower(name)
+	return label.Key(name)
 }
 
 // accountNamed finds an account by its name, however it is written.
@@ -256,6 +256,11 @@ func (b *Book) Enroll(ctx context.Context, name, role, password string) (token s
 			return "", err
 		}
 	}
+	return b.EnrollHashed(ctx, name, role, hash)
+}
+
+// EnrollHashed is Enroll with a password as home keeps it.
+func (b *Book) EnrollHashed(ctx context.Context, name, role, hash string) (token string, err error) {
 	if token, err = newToken(); err != nil {
 		return "", err
 	}
@@ -266,7 +271,7 @@ func (b *Book) Enroll(ctx context.Context, name, role, password string) (token s
 			return err
 		}
 		a.ID, a.Name, a.Role, a.Password, a.Closed = cmp.Or(a.ID, newID()), name, role, cmp.Or(hash, a.Password), false
-		if err := tx.PutAccount(ctx, a); err != nil {
+		if err := tx.PutPerson(ctx, a); err != nil {
 			return err
 		}
 		return tx.OpenSession(ctx, digest(token), a.ID, now, now.Add(DeviceLength))

@@ -23,7 +23,9 @@ func TestCrew(t *testing.T) {
 		"the first is a lead",
 	)
 	require.NoError(t, b.AddMember(ctx, wren))
-	require.ErrorIs(t, b.AddMember(ctx, book.NewMember{Name: "wren halloran", Role: book.Reader, Password: password}), book.ErrNameTaken)
+	for _, same := range []string{"wren halloran", "WrenHalloran", " WREN  halloran "} {
+		require.ErrorIs(t, b.AddMember(ctx, book.NewMember{Name: same, Role: book.Reader, Password: password}), book.ErrNameTaken)
+	}
 	var field *book.FieldError
 	require.ErrorAs(t, b.AddMember(ctx, book.NewMember{Name: "Marit Sandoval", Role: book.Reader, Password: "short"}), &field)
 	require.Equal(t, "password", field.Field)

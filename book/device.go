@@ -35,6 +35,7 @@ type NewDevice struct {
 type Token struct {
 	Device
 	Token string `json:"token" doc:"Shown once; the book keeps only its digest"`
+	Hash  string `json:"hash" doc:"Of the password of whose it is (argon2id), by which the device knows them without a signal"`
 }
 
 // Devices lists them, the latest first.
@@ -56,12 +57,16 @@ func (b *Book) AddDevice(ctx context.Context, who Member, name string) (*Token, 
 	d := store.Device{ID: newID(), Account: who.ID, Whose: who.Name, Name: name, Since: now.Format(time.RFC3339),
 		Until: now.Add(DeviceLength).Format(time.RFC3339)}
 	err = b.store.Write(ctx, func(tx *store.Tx) error { return tx.AddDevice(ctx, d, digest(token)) })
-	return &Token{Device{d.ID, d.Name, d.Whose, d.Since, d.Until, false}, token}, err
+	if err != nil {
+		return nil, err
+	}
+	a, err := accountNamed(ctx, b.store.Reader, who.Name)
+	return &Token{Device{d.ID, d.Name, d.Whose, d.Since, d.Until, false}, token, a.Password}, err
 }
 
-// EndDevice ends a device's token, or gives [ErrNoDevice].
-func (b *Book) EndDevice(ctx context.Context, id string) error {
-	return b.store.Write(ctx, func(tx *store.Tx) error { return tx.EndDevice(ctx, id) })
+// EndDevice ends a device's token, one of somebody's where who is said, or gives [ErrNoDevice].
+func (b *Book) EndDevice(ctx context.Context, id, of string) error {
+	return b.store.Write(ctx, func(tx *store.Tx) error { return tx.EndDevice(ctx, id, of) })
 }
 
 // DeviceOf gives whose a device's token is, or [ErrSignedOut] for one that ended.

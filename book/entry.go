@@ -25,6 +25,7 @@ type Entry struct {
 	Marks    *Marks    `json:"marks,omitempty" doc:"marks: what was marked on a photograph, in place of what was before"`
 	Measured *Measured `json:"measured,omitempty" doc:"facts and score: how it was measured; what the entry says is worked out from it"`
 
+	Far  bool   `json:"far,omitempty" doc:"A position is meant though it is far from the tract's other trees; absent: such a one is refused"`
 	Seen string `json:"seen,omitempty" doc:"For an entry that waited to be sent: the stamp of the tree as it was seen" maxLength:"60"`
 }
 

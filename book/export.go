@@ -4,7 +4,11 @@ import (
 	"context"
 	"errors"
 	"io"
+	"slices"
 	"strings"
+	"time"
+
+	"github.com/paulmach/orb/geojson"
 
 	"palethicket/core/exchange"
 	"palethicket/core/tree/answer"
@@ -30,7 +34,7 @@ type Field struct {
 
 // Formats are those that are written; all of them are read as well.
 func Formats() []Format {
-	return each(exchange.Formats, func(f exchange.Format) Format { return Format{f.ID, f.Name, f.Extension, f.Type, f.Lost} })
+	return each(exchange.Formats, func(f exchange.Format) Format { return Format{f.ID, f.Name, f.Extension, f.Type, f.Lost()} })
 }
 
 // FileFields are what the columns of a file that is read in can hold.
@@ -48,7 +52,12 @@ func FileFields() []Field {
 var ErrNoFormat = errors.New("there is no such format")
 
 // About says what a file is of.
-type About struct{ Title, Publisher string }
+type About struct {
+	Title, Publisher string
+	License          string // address of the terms of use, for an archive
+	Country          string // where the trees stand, for an archive
+	UTM              bool   // tables have positions on the UTM grid
+}
 
 // Export writes the trees of a query in a format, as they all are at one moment.
 func (b *Book) Export(ctx context.Context, w io.Writer, q Query, format string, about About) (err error) {
@@ -61,6 +70,9 @@ func (b *Book) Export(ctx context.Context, w io.Writer, q Query, format string, 
 		return err
 	}
 	defer func() { err = errors.Join(err, snap.Close()) }()
+	if err := there(ctx, snap.Reader, &q.Tract, &q.Stand); err != nil {
+		return err
+	}
 	counted, err := countedFrom(ctx, snap.Reader, q)
 	if err != nil {
 		return err
@@ -76,7 +88,48 @@ func (b *Book) Export(ctx context.Context, w io.Writer, q Query, format string, 
 			return use(t)
 		})
 	}
-	return f.Write(w, trees, exchange.About{Title: about.Title, Publisher: about.Publisher, Made: b.now()})
+	to := exchange.About{Title: about.Title, Publisher: about.Publisher, License: about.License, Country: about.Country, UTM: about.UTM,
+		Made: b.now()}
+	if to.Boundaries, err = boundaries(ctx, snap.Reader, q); err != nil {
+		return err
+	}
+	if err = f.Write(w, trees, to); errors.Is(err, exchange.ErrAtHome) {
+		return &FileError{exchange.ErrAtHome}
+	}
+	return err
+}
+
+// Boundaries writes the boundaries of tracts and stands, as GeoJSON that the stands read.
+func (b *Book) Boundaries(ctx context.Context, w io.Writer, q Query) error {
+	all, err := boundaries(ctx, b.store.Reader, q)
+	if err != nil {
+		return err
+	}
+	return exchange.WriteBoundaries(w, all)
+}
+
+// boundaries are those of the tracts and stands of a query.
+func boundaries(ctx context.Context, from store.Reader, q Query) (out []exchange.Boundary, err error) {
+	add := func(tract, stand, remarks string, text *string) {
+		if text == nil || q.Tract != "" && q.Tract != tract || q.Stand != "" && q.Stand != stand {
+			return
+		}
+		if g, err := geojson.UnmarshalGeometry([]byte(*text)); err == nil { // it was checked when it was put in
+			out = append(out, exchange.Boundary{Tract: tract, Stand: stand, Remarks: remarks, Area: g.Geometry()})
+		}
+	}
+	tracts, err := from.Tracts(ctx)
+	if err != nil {
+		return nil, err
+	}
+	for _, t := range tracts {
+		add(t.Tract, "", t.Remarks, t.Boundary)
+	}
+	stands, err := from.Stands(ctx)
+	for _, s := range stands {
+		add(s.Tract, s.Stand, s.Remarks, s.Boundary)
+	}
+	return out, err
 }
 
 // countedFrom says of trees from which sample points they were counted.
@@ -148,21 +201,29 @@ func (s *sheet) exchanged(l *store.Line) *exchange.Tree {
 			t.DBHHow = e.Measured.Words()
 		}
 	}
-	for i := range s.log.Entries {
-		if e := &s.log.Entries[i]; e.Kind == logbook.KindScore || e.Kind == logbook.KindLook {
-			if at := s.log.At(e); !at.Before(t.Date) {
-				t.Date, t.Observer = at, e.By
-			}
-		}
-	}
-	if t.Date.IsZero() {
-		t.Date = s.log.Last
-	}
+	t.Date, t.Observer = s.observed()
 	if t.Leader == answer.Unlisted {
 		t.Leader = ""
 	}
 	s.nameOf(t, s.log.Name(), ranking.Step(l.GivenStep))
 	return t
+}
+
+// observed is when a tree was last looked at, and by whom; of one that nobody looked at, when
+// something was last said of it.
+func (s *sheet) observed() (at time.Time, by string) {
+	for _, kinds := range [][]logbook.Kind{{logbook.KindScore, logbook.KindLook}, {logbook.KindFacts}, {logbook.KindStart}} {
+		for i := range s.log.Entries {
+			e := &s.log.Entries[i]
+			if now := s.log.At(e); slices.Contains(kinds, e.Kind) && !now.Before(at) {
+				at, by = now, e.By
+			}
+		}
+		if !at.IsZero() {
+			return at, by
+		}
+	}
+	return s.log.Last, ""
 }
 
 // nameOf fills in the name given and what it belongs to.

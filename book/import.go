@@ -9,6 +9,7 @@ import (
 	"time"
 
 	"palethicket/core/exchange"
+	"palethicket/core/label"
 	"palethicket/core/tree/logbook"
 	"palethicket/core/tree/record"
 	"palethicket/store"
@@ -16,22 +17,43 @@ import (
 
 // Preview is a file that was read and not yet put into the book.
 type Preview struct {
-	ID      string        `json:"id"`
-	Name    string        `json:"name"`
-	Format  string        `json:"format"`
-	Columns []string      `json:"columns"`
-	Mapping Mapping       `json:"mapping"`
-	Lines   []PreviewLine `json:"lines" doc:"At most 200: those with problems first"`
-	Total   int           `json:"total"`
-	Good    int           `json:"good" doc:"Lines that can be put in"`
-	Bad     int           `json:"bad" doc:"Lines with problems"`
-	Wrong   string        `json:"wrong" doc:"Why nothing can be put in under this mapping, or empty"`
-	Known   int           `json:"known" doc:"Lines whose tree the book has already; they are passed over"`
-	Placed  int           `json:"placed" doc:"How many of those have a position, which can be taken over"`
+	ID       string        `json:"id"`
+	Name     string        `json:"name"`
+	Format   string        `json:"format"`
+	Columns  []string      `json:"columns"`
+	Samples  [][]string    `json:"samples" doc:"For each column the first cells that say something"`
+	Mapping  Mapping       `json:"mapping"`
+	Lines    []PreviewLine `json:"lines" doc:"At most 200: those with problems first"`
+	Total    int           `json:"total"`
+	Good     int           `json:"good" doc:"Lines that can be put in"`
+	Bad      int           `json:"bad" doc:"Lines with problems"`
+	Faults   []Fault       `json:"faults" doc:"What is wrong with lines, each once, those of most lines first"`
+	Unitless []int         `json:"unitless" doc:"Columns of lengths whose unit nothing says"`
+	Wrong    string        `json:"wrong" doc:"Why nothing can be put in under this mapping, or empty"`
+	Known    int           `json:"known" doc:"Lines whose tree the book has already; they are passed over"`
+	Placed   int           `json:"placed" doc:"How many of those have a position, which can be taken over"`
 
-	Asks   []string `json:"asks" doc:"What has to be said before lines can go in: tract, stand, days"`
+	Asks   []string `json:"asks" doc:"What has to be said before lines can go in: tract, stand, zone, units, days"`
 	Doubts []Doubt  `json:"doubts" doc:"Names that may stand for several trees, those of most lines first"`
 	Lacks  []Lack   `json:"lacks" doc:"Lists that lines are ranked among and that the book lacks"`
+
+	Far   int          `json:"far" doc:"Lines far from the other trees of their tract"`
+	Fresh []FreshPlace `json:"fresh" doc:"Stands that the book has not, and that the lines would make"`
+}
+
+// FreshPlace is a stand that lines of a file would make.
+type FreshPlace struct {
+	Tract string `json:"tract"`
+	Stand string `json:"stand"`
+	Near  string `json:"near" doc:"A tract or stand of the book that may be meant, or empty"`
+	Lines int    `json:"lines"`
+}
+
+// Fault is something that is wrong with lines.
+type Fault struct {
+	Says  string   `json:"says"`
+	Lines int      `json:"lines"`
+	At    []string `json:"at" doc:"The first of them"`
 }
 
 // Doubt is a name in a file that may stand for several trees.
@@ -64,6 +86,7 @@ type PreviewLine struct {
 	Looks    int      `json:"looks"`
 	Known    bool     `json:"known" doc:"The book has a tree of this tag in the tract"`
 	Problems []string `json:"problems"`
+	Cells    []string `json:"cells,omitempty" doc:"Of a line with problems: what stands in each column"`
 }
 
 // Choice says what of a file goes in.
@@ -105,6 +128,9 @@ const FileMost = exchange.MaxBytes
 
 const (
 	previewMost = 200
+	samplesMost = 3
+	faultsMost  = 50 // that are told apart
+	faultsAt    = 5  // lines that are named of one
 	previewStep = 20 // lines between which presses go first
 	waitingMost = 8
 	waitingLife = time.Hour
@@ -215,16 +241,20 @@ func (b *Book) Preview(ctx context.Context, id string, m Mapping) (*Preview, err
 		return nil, err
 	}
 	out := &Preview{
-		ID:      id,
-		Name:    w.name,
-		Format:  w.table.Format,
-		Columns: listed(w.table.Columns),
-		Mapping: m,
-		Total:   len(w.table.Rows),
-		Lines:   []PreviewLine{},
-		Asks:    []string{},
-		Doubts:  []Doubt{},
-		Lacks:   []Lack{},
+		ID:       id,
+		Name:     w.name,
+		Format:   w.table.Format,
+		Columns:  listed(w.table.Columns),
+		Samples:  w.table.Samples(samplesMost),
+		Mapping:  m,
+		Total:    len(w.table.Rows),
+		Lines:    []PreviewLine{},
+		Asks:     []string{},
+		Doubts:   []Doubt{},
+		Lacks:    []Lack{},
+		Fresh:    []FreshPlace{},
+		Faults:   []Fault{},
+		Unitless: []int{},
 	}
 	lines, err := w.table.Lines(m.fields(), b.Flora())
 	var field *record.FieldError
@@ -232,6 +262,10 @@ func (b *Book) Preview(ctx context.Context, id string, m Mapping) (*Preview, err
 		out.Wrong = field.Message
 		return out, nil
 	}
+	if err != nil {
+		return nil, err
+	}
+	reads, err := b.linesInto(ctx, &m)
 	if err != nil {
 		return nil, err
 	}
@@ -244,11 +278,22 @@ func (b *Book) Preview(ctx context.Context, id string, m Mapping) (*Preview, err
 			b.pressing.giveWay()
 		}
 		open.count(l)
+		if err := reads.line(ctx, l, open.countFresh); err != nil {
+			return nil, err
+		}
+		if l.Far {
+			out.Far++
+		}
 		has, _, err := known.has(ctx, l.Tree)
 		if err != nil {
 			return nil, err
 		}
-		out.count(previewLine(i, l, has), &good)
+		line := previewLine(i, l, has)
+		if len(l.Problems) > 0 {
+			open.countFaults(l)
+			line.Cells = w.table.Cells(i, m.Mends[i])
+		}
+		out.count(line, &good)
 		i++
 	}
 	out.Lines = append(out.Lines, good[:min(len(good), previewMost-len(out.Lines))]...)
@@ -310,7 +355,7 @@ func (k *tagsOf) has(ctx context.Context, t *exchange.Tree) (shown, aside bool, 
 		}
 		k.tags[t.Tract] = tags
 	}
-	shown, has := k.tags[t.Tract][t.Tag]
+	shown, has := k.tags[t.Tract][label.Key(t.Tag)]
 	return shown, has && !shown, nil
 }
 
@@ -356,11 +401,46 @@ func (b *Book) PutIn(ctx context.Context, id string, m Mapping, c Choice, by str
 
 // countLines counts what would go in, and refuses a chosen line with a problem.
 func (b *Book) countLines(ctx context.Context, w *waiting, m Mapping, c Choice) (total int, err error) {
+	if len(w.table.Asks(m.fields()).Units) > 0 {
+		return 0, &FileError{errors.New("the file does not say in which unit its lengths are; say it")}
+	}
 	err = b.eachTree(ctx, w, m, c, func(*TreeLog) bool { total++; return true })
 	if err == nil && total == 0 {
 		err = &FileError{errors.New("no line is left to put in: each has a problem, or the book has its tree already")}
 	}
 	return total, err
+}
+
+// lineReader reads lines as the book has what they say.
+type lineReader struct {
+	book    *Book
+	places  places
+	middles middles
+	far     bool // lines that are far off are meant
+}
+
+func (b *Book) linesInto(ctx context.Context, m *Mapping) (*lineReader, error) {
+	p, err := placesIn(ctx, b.store.Reader)
+	return &lineReader{b, p, middles{}, m.Far}, err
+}
+
+// line writes the tract and the stand of a line as the book does, and finds a place that is
+// far off. fresh, where there is one, sees the line before its stand is among the known ones.
+func (r *lineReader) line(ctx context.Context, l *exchange.Line, fresh func(*exchange.Tree, places)) error {
+	t := l.Tree
+	r.places.settle(&t.Tract, &t.Stand)
+	if fresh != nil {
+		fresh(t, r.places)
+	}
+	r.places.add(t.Tract, t.Stand) // the next of it is written alike
+	if t.Position == nil {
+		return nil
+	}
+	says, err := r.middles.says(ctx, r.book.store.Reader, t.Tract, "", t.Position)
+	if l.Far = says != ""; l.Far && !r.far {
+		l.Problems = append(l.Problems, says)
+	}
+	return err
 }
 
 // eachTree makes the trees of the chosen lines, one after another.
@@ -373,9 +453,16 @@ func (b *Book) eachTree(ctx context.Context, w *waiting, m Mapping, c Choice, us
 	for _, i := range c.Lines {
 		chosen[i] = true
 	}
+	reads, err := b.linesInto(ctx, &m)
+	if err != nil {
+		return err
+	}
 	known, i := tagsOf{from: b.store.Reader}, 0
 	for l := range lines {
 		if err := ctx.Err(); err != nil {
+			return err
+		}
+		if err := reads.line(ctx, l, nil); err != nil {
 			return err
 		}
 		shown, aside, err := known.has(ctx, l.Tree)

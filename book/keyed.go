@@ -76,6 +76,9 @@ func (s *sheet) inRow(e *logbook.Entry, err error) error {
 
 // keyedTree opens the tree that has the tag, or starts one: a tree that was set aside leaves its tag free.
 func (b *Book) keyedTree(ctx context.Context, tx *store.Tx, k *KeyedSheet, at logbook.Place) (*sheet, error) {
+	if err := settle(ctx, tx.Reader, &at.Tract, &at.Stand, k.New); err != nil {
+		return nil, err
+	}
 	has, err := tx.TreeByTag(ctx, at.Tract, at.Tag)
 	if err == nil {
 		s, err := b.open(ctx, tx.Reader, has.ID)

@@ -92,7 +92,7 @@ func TestFind(t *testing.T) {
 	for _, tract := range []string{"Lantern Creek", "Pump house"} {
 		id := ulid.Make().String()
 		ids[tract] = id
-		_, err := b.AddTree(t.Context(), book.NewTree{ID: id, Tag: "LC-7", Tract: tract, Stand: "Cove"})
+		_, err := b.AddTree(t.Context(), book.NewTree{ID: id, Tag: "LC-7", Tract: tract, Stand: "Cove", New: true})
 		require.NoError(t, err)
 	}
 	id := ids["Lantern Creek"]

@@ -169,7 +169,7 @@ func (s *shelf) standWords(l *store.Line) string {
 	case l.Status == worklist.Unreadable:
 		return "Cannot be read"
 	case l.GivenSeen != "":
-		return flora.UpperFirst(s.givenWords(l)) + ", " + confirmedWords[l.GivenSeen]
+		return flora.UpperFirst(s.givenWords(l)) + ", " + logbook.Confirms.Words(l.GivenSeen)
 	case l.Scores == 0:
 		return "Nothing scored yet"
 	case l.NamedWords != answer.NotYetWords:
@@ -180,9 +180,6 @@ func (s *shelf) standWords(l *store.Line) string {
 
 // probable says whether the evidence makes a name probable, finer than it carries one.
 func probable(l *store.Line) bool { return answer.RankWords(rankOf(l.ProbableRank)) != "" }
-
-// confirmedWords say what confirms a name.
-var confirmedWords = map[string]string{"leaf": "seen in leaf", "flower": "seen in flower", "fruit": "seen in fruit"}
 
 func (s *shelf) givenWords(l *store.Line) string {
 	words := s.nameWords(l.GivenRank, l.Given)
@@ -419,7 +416,7 @@ func (s *shelf) dotWords(l *store.Line) string {
 	status := strings.ToLower(worklist.StatusOf(l.Status).Words)
 	switch {
 	case l.GivenSeen != "":
-		return s.givenWords(l) + ", " + confirmedWords[l.GivenSeen]
+		return s.givenWords(l) + ", " + logbook.Confirms.Words(l.GivenSeen)
 	case l.Status == worklist.Named && l.GivenNow > 0:
 		return fmt.Sprintf("%s, %s", s.givenWords(l), answer.Percent(l.GivenNow))
 	case l.Status == worklist.Named:

@@ -89,7 +89,7 @@ func TestBooksThatMetHoldTheSame(t *testing.T) {
 	tree, score := hackberry(t, home, "LC-1")
 	named(t, home, tree, "species", "Celtis occidentalis")
 	require.NoError(t, home.PutStand(t.Context(), book.NewStand{Tract: tract, Stand: slope, Remarks: "Steep"}, "Wren Halloran"))
-	_, err := home.MoveTree(t.Context(), tree, book.Move{Tag: "LC-9", Tract: tract, Stand: "Creek bottom", By: "Wren Halloran"})
+	_, err := home.MoveTree(t.Context(), tree, book.Move{Tag: "LC-9", Tract: tract, Stand: "Creek bottom", By: "Wren Halloran", New: true})
 	require.NoError(t, err)
 
 	everything := all(t, home)
@@ -128,7 +128,7 @@ func TestChangesByTract(t *testing.T) {
 	c, err := b.Changes(t.Context(), 0, "", []string{tract})
 	require.NoError(t, err)
 	require.Len(t, c.Entries, 1)
-	_, err = b.AddTree(t.Context(), book.NewTree{ID: ulid.Make().String(), Tag: "X-1", Tract: "Another tract", Stand: "Rim"})
+	_, err = b.AddTree(t.Context(), book.NewTree{ID: ulid.Make().String(), Tag: "X-1", Tract: "Another tract", Stand: "Rim", New: true})
 	require.NoError(t, err)
 	look(t, b, here, "tree")
 	next, err := b.Changes(t.Context(), c.Last, "", []string{tract})

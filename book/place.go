@@ -1,7 +1,6 @@
 package book
 
 import (
-	"bytes"
 	"context"
 	"encoding/json"
 	"errors"
@@ -97,6 +96,13 @@ func (b *Book) keepAbout(ctx context.Context, tx *store.Tx, log []logbook.Entry)
 	for i := range log {
 		land.Lay(log[i].Land)
 	}
+	if at := last.Land; at.Gone {
+		err := tx.DropPlace(ctx, at.Tract, at.Stand)
+		if errors.Is(err, store.ErrNoPlace) || errors.Is(err, store.ErrNotEmpty) {
+			return nil // dropped twice, or somebody put something there meanwhile
+		}
+		return err
+	}
 	remarks := ""
 	if land.Remarks != nil {
 		remarks = *land.Remarks
@@ -177,6 +183,9 @@ func (b *Book) PutVisit(ctx context.Context, v Visit, by string) error {
 	if err := checkDay("day", v.Day); err != nil {
 		return err
 	}
+	if err := settle(ctx, b.store.Reader, &v.Tract, new(string), false); err != nil {
+		return err
+	}
 	walk := &logbook.Visit{ID: v.ID, Tract: v.Tract, Day: v.Day, Crew: v.Crew, Weather: v.Weather, Snow: v.Snow, Remarks: v.Remarks}
 	return b.store.Write(ctx, func(tx *store.Tx) error {
 		old, err := tx.Visit(ctx, v.ID)
@@ -191,33 +200,5 @@ func (b *Book) PutVisit(ctx context.Context, v Visit, by string) error {
 			return nil
 		}
 		return b.enterAbout(ctx, tx, logbook.Entry{ID: newID(), Kind: logbook.KindVisit, By: by, Walk: walk}, "")
-	})
-}
-
-// putLand keeps what is said of a tract or stand, where it is not so already.
-func (b *Book) putLand(ctx context.Context, said logbook.Land, by string) error {
-	return b.store.Write(ctx, func(tx *store.Tx) error {
-		e := logbook.Entry{ID: newID(), Kind: logbook.KindLand, By: by, Land: &said}
-		log, err := tx.About(ctx, e.About())
-		if err != nil {
-			return err
-		}
-		var stands logbook.Land
-		for i := range log {
-			stands.Lay(log[i].Land)
-		}
-		if stands.Remarks != nil && *stands.Remarks == *said.Remarks {
-			said.Remarks = nil
-		}
-		if bytes.Equal(stands.Boundary, said.Boundary) {
-			said.Boundary = nil
-		}
-		if bytes.Equal(stands.Terrain, said.Terrain) {
-			said.Terrain = nil
-		}
-		if len(log) > 0 && said.Remarks == nil && said.Boundary == nil && said.Terrain == nil {
-			return nil
-		}
-		return b.enterAbout(ctx, tx, e, "")
 	})
 }

@@ -34,6 +34,7 @@ type Plot struct {
 	Instrument string    `json:"instrument,omitempty" maxLength:"80"`
 	Remarks    string    `json:"remarks,omitempty" maxLength:"2000"`
 	Gone       bool      `json:"gone,omitempty" doc:"It was entered by mistake"`
+	Far        bool      `json:"far,omitempty" writeOnly:"true" doc:"It is meant though it is far from the tract's trees; absent: refused"`
 	Words      string    `json:"words,omitempty" readOnly:"true" doc:"What the point says by itself"`
 }
 
@@ -115,6 +116,14 @@ func (b *Book) PutPlot(ctx context.Context, p Plot, by string) error {
 	}
 	if b.checked {
 		return &FieldError{"kind", errNotJoined.Error()}
+	}
+	if err := settle(ctx, b.store.Reader, &p.Tract, &p.Stand, false); err != nil {
+		return err
+	}
+	if p.Position != nil && !p.Far && !p.Gone {
+		if err := b.atHand(ctx, p.Tract, "", (*logbook.Position)(p.Position)); err != nil {
+			return err
+		}
 	}
 	kept := &logbook.Plot{ID: p.ID, Tract: p.Tract, Stand: p.Stand, Name: p.Name, Day: p.Day, Position: (*logbook.Position)(p.Position),
 		Factor: p.Factor, Radius: p.Radius, Instrument: p.Instrument, Remarks: p.Remarks, Gone: p.Gone}
@@ -216,7 +225,7 @@ func (b *Book) plots(ctx context.Context, from store.Reader, tract, stand string
 			}
 		}
 	}
-	names, dbh, err := from.Likely(ctx, trees)
+	names, dbh, err := from.Likely(ctx, trees, b.shelf.Load().bearers())
 	if err != nil {
 		return nil, err
 	}

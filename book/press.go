@@ -30,7 +30,7 @@ type sheet struct {
 	begun bool // the book has its line
 	aside bool // it was set aside when it was opened
 
-	must []func(store.Reader) error // what has to hold in the book when it is written
+	must []func(*store.Tx) error // what has to hold in the book, or be kept in it too, when it is written
 
 	bodies    []string        // what is added as the store keeps it, once it is written
 	merging   bool            // what is added was made elsewhere
@@ -299,7 +299,7 @@ func (s *sheet) unweigh() {
 // write writes what was added to the tree, and where it now stands.
 func (b *Book) write(ctx context.Context, tx *store.Tx, s *sheet, from string) error {
 	for _, must := range s.must {
-		if err := must(tx.Reader); err != nil {
+		if err := must(tx); err != nil {
 			return err
 		}
 	}
@@ -359,7 +359,7 @@ func (b *Book) appendMore(ctx context.Context, tx *store.Tx, s *sheet, from stri
 func (b *Book) appendNew(ctx context.Context, tx *store.Tx, s *sheet, from string) error {
 	at := s.log.Place
 	s.tree.Tag, s.tree.Tract, s.tree.Stand, s.tree.Version = at.Tag, at.Tract, at.Stand, len(s.added)
-	if err := tx.AddTree(ctx, s.tree, from); err != nil {
+	if err := tx.AddTree(ctx, &s.tree, from); err != nil {
 		return err
 	}
 	s.begun = true
@@ -413,12 +413,11 @@ func (s *sheet) settle(ctx context.Context, tx *store.Tx) error {
 	if at.Tag == s.tree.Tag && at.Tract == s.tree.Tract && at.Stand == s.tree.Stand {
 		return nil
 	}
-	s.tree.Tag, s.tree.Tract, s.tree.Stand = at.Tag, at.Tract, at.Stand
 	if err := tx.MoveTree(ctx, s.tree.ID, at.Tag, at.Tract, at.Stand); err != nil {
 		return err
 	}
 	moved, err := tx.Tree(ctx, s.tree.ID)
-	s.tree.SameTag = moved.SameTag
+	s.tree.Tag, s.tree.Tract, s.tree.Stand, s.tree.SameTag = moved.Tag, moved.Tract, moved.Stand, moved.SameTag
 	return err
 }
 

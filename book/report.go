@@ -53,6 +53,9 @@ func (b *Book) Report(ctx context.Context, tract, stand string) (r *Report, err 
 		return nil, err
 	}
 	defer func() { err = errors.Join(err, snap.Close()) }()
+	if err := there(ctx, snap.Reader, &tract, &stand); err != nil {
+		return nil, err
+	}
 	q := Query{Tract: tract, Stand: stand}
 	r = &Report{Tract: tract, Stand: stand, Made: b.now(), Statuses: map[string]int{}}
 	if r.Composition, err = b.composition(ctx, snap.Reader, tract, stand); err != nil {

@@ -153,6 +153,7 @@ type NewStand struct {
 	Stand    string          `json:"stand" minLength:"1" maxLength:"80" pattern:"\\S"`
 	Remarks  string          `json:"remarks,omitempty" maxLength:"2000"`
 	Boundary json.RawMessage `json:"boundary,omitempty" doc:"GeoJSON that holds a polygon; absent: as it is"`
+	New      bool            `json:"new,omitempty" doc:"Make it where the book has none of the name; absent: refuse it"`
 }
 
 // NewTract is what is kept of a tract.
@@ -161,6 +162,7 @@ type NewTract struct {
 	Remarks  string          `json:"remarks,omitempty" maxLength:"2000"`
 	Boundary json.RawMessage `json:"boundary,omitempty" doc:"GeoJSON that holds a polygon; absent: as it is"`
 	Terrain  json.RawMessage `json:"terrain,omitempty" doc:"GeoJSON as the map has it; absent: as it is"`
+	New      bool            `json:"new,omitempty" doc:"Make it where the book has none of the name; absent: refuse it"`
 }
 
 // PutStand keeps a stand's remarks and, where it is given, its boundary as
@@ -174,7 +176,7 @@ func (b *Book) PutStand(ctx context.Context, s NewStand, by string) error {
 	if err != nil {
 		return err
 	}
-	return b.putLand(ctx, logbook.Land{Tract: s.Tract, Stand: s.Stand, Remarks: &s.Remarks, Boundary: boundary}, by)
+	return b.putLand(ctx, logbook.Land{Tract: s.Tract, Stand: s.Stand, Remarks: &s.Remarks, Boundary: boundary}, s.New, by)
 }
 
 // PutTract keeps a tract's remarks and, where they are given, its boundary and
@@ -191,5 +193,5 @@ func (b *Book) PutTract(ctx context.Context, t NewTract, by string) error {
 	if err != nil {
 		return err
 	}
-	return b.putLand(ctx, logbook.Land{Tract: t.Tract, Remarks: &t.Remarks, Boundary: boundary, Terrain: terrain}, by)
+	return b.putLand(ctx, logbook.Land{Tract: t.Tract, Remarks: &t.Remarks, Boundary: boundary, Terrain: terrain}, t.New, by)
 }

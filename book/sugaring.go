@@ -48,7 +48,7 @@ func (b *Book) Sugarbush(ctx context.Context, tract, stand string) (out *Sugarbu
 	if err != nil {
 		return nil, err
 	}
-	names, _, err := snap.Likely(ctx, ids)
+	names, _, err := snap.Likely(ctx, ids, b.shelf.Load().bearers())
 	if err != nil {
 		return nil, err
 	}

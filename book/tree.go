@@ -146,6 +146,7 @@ type NewTree struct {
 	Region string `json:"region,omitempty" doc:"Region of the flora; absent: the home region"`
 	List   string `json:"list,omitempty" doc:"List to rank it among; absent: the whole region"`
 	By     string `json:"by,omitempty" maxLength:"80"`
+	New    bool   `json:"new,omitempty" doc:"Make its tract or stand where the book has none of the name; absent: refuse it"`
 }
 
 // AddTree starts a tree. Starting the same tree again changes nothing.
@@ -188,6 +189,9 @@ func (b *Book) start(ctx context.Context, tx *store.Tx, n NewTree, at logbook.Pl
 	if err != nil {
 		return nil, amongError(err)
 	}
+	if err := settle(ctx, tx.Reader, &at.Tract, &at.Stand, n.New); err != nil {
+		return nil, err
+	}
 	e := logbook.Entry{ID: n.ID, Kind: logbook.KindStart, By: n.By, Start: &logbook.Start{Place: at, Among: logbook.Among(among)}}
 	s, err := b.open(ctx, tx.Reader, n.ID)
 	if err == nil { // sent again; its log may have grown
@@ -203,12 +207,20 @@ func (b *Book) start(ctx context.Context, tx *store.Tx, n NewTree, at logbook.Pl
 		return nil, err
 	}
 	s = b.sheet(store.Tree{ID: n.ID, Tag: at.Tag, Region: among.Region, List: among.List, Tract: at.Tract, Stand: at.Stand}, nil)
-	first, err := b.weather(ctx, tx.Reader, at.Tract)
-	if err != nil {
-		return nil, err
-	}
 	s.stamp(&e, "")
-	s.extend(append([]logbook.Entry{e}, first...)...)
+	s.extend(e)
+	for _, known := range []func() (*logbook.Entry, error){
+		func() (*logbook.Entry, error) { return b.weather(ctx, tx.Reader, at.Tract) },
+		func() (*logbook.Entry, error) { return b.asBefore(ctx, tx.Reader, at.Tract, n.By, &s.log.Facts) },
+	} {
+		f, err := known()
+		if err != nil {
+			return nil, err
+		}
+		if f != nil {
+			s.extend(*f)
+		}
+	}
 	return s, b.write(ctx, tx, s, "")
 }
 
@@ -227,7 +239,7 @@ func (b *Book) among(ctx context.Context, from store.Reader, region, list string
 
 // weather is what the day's visit to a tract says of the snow, so that it is
 // entered once a day and not at every tree.
-func (b *Book) weather(ctx context.Context, from store.Reader, tract string) ([]logbook.Entry, error) {
+func (b *Book) weather(ctx context.Context, from store.Reader, tract string) (*logbook.Entry, error) {
 	visits, err := from.Visits(ctx, tract)
 	if err != nil || len(visits) == 0 {
 		return nil, err
@@ -236,7 +248,7 @@ func (b *Book) weather(ctx context.Context, from store.Reader, tract string) ([]
 	if today.Day != b.now().Format(time.DateOnly) || today.Snow == "" || today.Snow == "none" {
 		return nil, nil
 	}
-	return []logbook.Entry{{ID: newID(), Kind: logbook.KindFacts, By: today.Crew, Facts: &logbook.SetFacts{Snow: &today.Snow}}}, nil
+	return &logbook.Entry{ID: newID(), Kind: logbook.KindFacts, By: today.Crew, Facts: &logbook.SetFacts{Snow: &today.Snow}}, nil
 }
 
 // Move is where a tree is moved to.
@@ -245,12 +257,16 @@ type Move struct {
 	Tract string `json:"tract" minLength:"1" maxLength:"80" pattern:"\\S"`
 	Stand string `json:"stand" minLength:"1" maxLength:"80" pattern:"\\S"`
 	By    string `json:"by,omitempty" maxLength:"80"`
+	New   bool   `json:"new,omitempty" doc:"Make the tract or stand where the book has none of the name; absent: refuse it"`
 }
 
 // MoveTree gives a tree another tag, stand or tract.
 func (b *Book) MoveTree(ctx context.Context, id string, to Move) (*TreeView, error) {
 	at, err := placeOf(to.Tag, to.Tract, to.Stand)
 	if err != nil {
+		return nil, err
+	}
+	if err := settle(ctx, b.store.Reader, &at.Tract, &at.Stand, to.New); err != nil {
 		return nil, err
 	}
 	return b.pressed(ctx, id, func(s *sheet) error {
@@ -272,7 +288,16 @@ func (b *Book) AddEntry(ctx context.Context, tree string, e *Entry) (*TreeView, 
 			return nil, &FieldError{"seen", err.Error()}
 		}
 	}
-	return b.pressed(ctx, tree, func(s *sheet) error { return b.enter(ctx, s, e.logged(), seen) })
+	return b.pressed(ctx, tree, func(s *sheet) error {
+		was := s.log.Facts.Position
+		if err := b.enter(ctx, s, e.logged(), seen); err != nil {
+			return err
+		}
+		if at := s.log.Facts.Position; at != nil && at != was && e.Facts != nil && !e.Far {
+			return b.atHand(ctx, s.tree.Tract, tree, at)
+		}
+		return nil
+	})
 }
 
 // enter adds an entry once it is checked against what only the book knows.
@@ -281,17 +306,21 @@ func (b *Book) enter(ctx context.Context, s *sheet, e logbook.Entry, seen stamp.
 		return err
 	}
 	if e.Kind == logbook.KindFacts && e.Facts != nil && e.Facts.Among != nil && e.Facts.Among.List != "" {
-		s.must = append(s.must, func(from store.Reader) error {
-			if _, err := b.among(ctx, from, e.Facts.Among.Region, e.Facts.Among.List); err != nil {
+		s.must = append(s.must, func(tx *store.Tx) error {
+			if _, err := b.among(ctx, tx.Reader, e.Facts.Among.Region, e.Facts.Among.List); err != nil {
 				return &FieldError{"facts.among", err.Error()}
 			}
 			return nil
 		})
 	}
+	if err := b.enterLook(ctx, s, &e); err != nil {
+		return err
+	}
 	was := s.log.Place
 	if err := s.add(e, seen); err != nil {
 		return err
 	}
+	b.saysOfVisit(ctx, s, &e)
 	back := e.Kind == logbook.KindFacts && e.Facts.Aside != nil && !*e.Facts.Aside
 	if at := s.log.Place; at != was || back { // an undone move, or a tree taken back
 		s.must = append(s.must, s.tagFree(ctx))
@@ -300,8 +329,8 @@ func (b *Book) enter(ctx context.Context, s *sheet, e logbook.Entry, seen stamp.
 }
 
 // tagFree is that nobody else has the tag of the tree.
-func (s *sheet) tagFree(ctx context.Context) func(store.Reader) error {
-	return func(from store.Reader) error { return from.TagFree(ctx, s.log.Place.Tract, s.log.Place.Tag, s.tree.ID) }
+func (s *sheet) tagFree(ctx context.Context) func(*store.Tx) error {
+	return func(tx *store.Tx) error { return tx.TagFree(ctx, s.log.Place.Tract, s.log.Place.Tag, s.tree.ID) }
 }
 
 // pressed is a press whose answer is the tree as it then is.

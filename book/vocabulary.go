@@ -29,6 +29,7 @@ type Vocabulary struct {
 	Lights       []Term      `json:"lights"`
 	Beyonds      []Term      `json:"beyonds"`
 	Vigours      []Term      `json:"vigours"`
+	Confirms     []Term      `json:"confirms" doc:"What confirms a name once winter is over"`
 	Units        []string    `json:"units" doc:"Of length"`
 	Statuses     []StatusOf  `json:"statuses" doc:"What a tree's status means, each with a sign of its own"`
 	Bars         Bars        `json:"bars" doc:"The chances that names must reach"`
@@ -79,6 +80,7 @@ type Character struct {
 	States    []State `json:"states"`
 	Unit      string  `json:"unit"`
 	Length    bool    `json:"length" doc:"Its unit is one of length: any other will do"`
+	Caliper   bool    `json:"caliper" doc:"A caliper's jaws go round it"`
 	Gauge     bool    `json:"gauge" doc:"So small that it can be held against the screen"`
 	ByZone    bool    `json:"by_zone"`
 	Seconds   int     `json:"seconds"`
@@ -129,7 +131,7 @@ func (b *Book) Vocabulary() Vocabulary {
 		Froms: each(record.Froms, func(t record.Term) From { return From{Term(t), record.Belonging[t.ID], record.Parts[t.ID]} }),
 		Ages:  terms(record.Ages), Zones: terms(record.Zones), Certainties: terms(record.Certainties), Hows: terms(record.Hows),
 		Visibilities: terms(record.Visibilities), Foliages: terms(record.Foliages), Snows: terms(record.Snows),
-		Lights: terms(record.Lights), Beyonds: terms(record.Beyonds), Vigours: terms(record.Vigours), Units: measure.Units(), Roles: Roles,
+		Lights: terms(record.Lights), Beyonds: terms(record.Beyonds), Vigours: terms(record.Vigours), Confirms: terms(logbook.Confirms), Units: measure.Units(), Roles: Roles,
 		Routes: each(record.Routes, func(r record.Route) Route { return Route(r) }), Names: nameTerms(f),
 		NotSeen: record.NotSeenWords, Unlisted: answer.UnlistedWords, Plates: b.PlatesDigest(), Bars: b.Bars(),
 		Statuses: each(worklist.Statuses, func(s worklist.Status) StatusOf {
@@ -153,7 +155,7 @@ func characterOf(c *flora.Character) Character {
 	return Character{ID: c.ID, Kind: c.Kind.String(), Name: c.Name, Look: c.Look, From: answer.From(c), Section: c.Section,
 		States: each(c.States, func(s flora.State) State { return stateOf(c.ID, s) }),
 		Drawn:  c.Kind == evidence.Sign && tile.Has(c.ID, "seen"),
-		Unit:   c.Unit, Length: measure.IsLength(c.Unit), Gauge: c.Unit == "mm" && c.Kind == evidence.Numeric,
+		Unit:   c.Unit, Length: measure.IsLength(c.Unit), Caliper: measure.IsLength(c.Unit) && c.Section != "bark", Gauge: c.Unit == "mm" && c.Kind == evidence.Numeric,
 		ByZone: c.ByZone, Seconds: c.Seconds, Harm: c.Harm, HarmWords: record.Harms.Words(c.Harm)}
 }
 

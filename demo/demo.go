@@ -133,7 +133,7 @@ func (w *woods) put(ctx context.Context, b *book.Book, tract string, ids *rand.C
 	if err != nil {
 		return err
 	}
-	if err := b.PutTract(ctx, book.NewTract{Tract: tract, Remarks: w.Remarks, Boundary: boundary, Terrain: terrain}, ""); err != nil {
+	if err := b.PutTract(ctx, book.NewTract{Tract: tract, Remarks: w.Remarks, Boundary: boundary, Terrain: terrain, New: true}, ""); err != nil {
 		return err
 	}
 	for _, s := range w.Stands {
@@ -141,7 +141,7 @@ func (w *woods) put(ctx context.Context, b *book.Book, tract string, ids *rand.C
 		if err != nil {
 			return err
 		}
-		if err := b.PutStand(ctx, book.NewStand{Tract: tract, Stand: s.Name, Remarks: s.Remarks, Boundary: ring}, ""); err != nil {
+		if err := b.PutStand(ctx, book.NewStand{Tract: tract, Stand: s.Name, Remarks: s.Remarks, Boundary: ring, New: true}, ""); err != nil {
 			return err
 		}
 	}

@@ -276,6 +276,10 @@ func TestCrewAway(t *testing.T) {
 	p.open("/woods")
 	signIn("Tobias Okafor")
 	p.patient(opening).sees("Home is out of reach")
+	p.asks("DELETE", "/api/session", "")
+	p.open("/")
+	signIn("Wren Halloran") // who took it along can sign in again without a signal
+	p.patient(opening).sees("60 of 400 trees")
 	log := p.asked("/api/trees/" + tree + "/log")
 	require.Contains(t, log, `"by":"Wren Halloran","facts":{"remarks":"by Wren"}`)
 	require.Contains(t, log, `"by":"Tobias Okafor","facts":{"remarks":"by Tobias"}`)

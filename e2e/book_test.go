@@ -162,7 +162,7 @@ func TestImportByHand(t *testing.T) {
 		os.WriteFile(
 			path,
 			[]byte(
-				"Number;Plot;Girth note;Latitude;Longitude\nP-1;Old pasture;thick;43.561;-90.63\nP-2;Old pasture;thin;435;-90.63\nP-3;Old pasture;;;\n",
+				"Plate;Plot;Girth note;Latitude;Longitude\nP-1;Old pasture;thick;43.561;-90.63\nP-2;Old pasture;thin;435;-90.63\nP-3;Old pasture;;;\n",
 			),
 			0o600,
 		),
@@ -170,7 +170,7 @@ func TestImportByHand(t *testing.T) {
 	p.open("/files")
 	p.upload("[data-import]", path)
 	p.sees("say which column holds the tag")
-	p.choose(`[data-column="Number"]`, "tag")
+	p.choose(`[data-column="Plate"]`, "tag")
 	p.sees("2 of 3 lines can go in")
 	p.sees("off the globe")
 	p.choose(`[data-column="Girth note"]`, "remarks")

@@ -53,6 +53,11 @@ func TestADayInTheWoods(t *testing.T) {
 		body := fmt.Sprintf(`{"id": %q, "tag": %q, "tract": "Lantern Creek watershed forest", "stand": "Upper slope"}`, newULID(), tag)
 		require.Contains(t, p.asks("POST", "/api/trees", body), tag)
 	}
+	p.follow("/files")
+	require.Contains(t, p.saved(`[data-format="csv"]`), "LC-9001", "the device's own file, with what home does not have")
+	p.press(`[data-format="xlsx"]`)
+	p.patient(opening).sees("use CSV or GeoJSON here")
+
 	img := filepath.Join(t.TempDir(), "bark.jpg")
 	require.NoError(t, os.WriteFile(img, picture(t), 0o600))
 	p.follow("/trees/" + named[0] + "/story")
@@ -84,6 +89,17 @@ func TestADayInTheWoods(t *testing.T) {
 	require.Len(t, whole, photos[0].Bytes)
 	p.nothingWaits()
 	require.Len(t, a.view(named[0]).Names, 1, "once")
+}
+
+// saved is the text of the file that a press saves.
+func (p *page) saved(css string) string {
+	p.t.Helper()
+	p.until(`document.querySelector('` + css + `') !== null`)
+	p.eval(`(window.savedText = undefined, window.madeURL ??= URL.createObjectURL,
+		URL.createObjectURL = (b) => (b.text().then((t) => (window.savedText = t)), window.madeURL.call(URL, b)), '')`)
+	p.press(css)
+	p.patient(opening).until(`window.savedText !== undefined`)
+	return p.eval(`window.savedText`)
 }
 
 func picture(t *testing.T) []byte {

@@ -35,14 +35,14 @@ def check(what, ok, detail=""):
         wrong.append(what)
 
 
-with open(folder + "/trees.csv", encoding="utf-8", newline="") as f:
+with open(folder + "/trees.csv", encoding="utf-8-sig", newline="") as f:
     table = {row["tag"]: row for row in csv.DictReader(f)}
 placed = {tag: row for tag, row in table.items() if row["lat"]}
 check("the table by Python's csv", len(table) > 0, f"{len(table)} trees, {len(placed)} with a position")
 
 
 def same_place(row, lon, lat):
-    return math.isclose(float(row["lon"]), lon, abs_tol=1e-9) and math.isclose(float(row["lat"]), lat, abs_tol=1e-9)
+    return math.isclose(float(row["lon"]), lon, abs_tol=1e-6) and math.isclose(float(row["lat"]), lat, abs_tol=1e-6)
 
 
 # GeoJSON and GPX by GDAL.
@@ -53,6 +53,19 @@ check("GeoJSON by GDAL: places and names", all(
     same_place(table[t], f.geometry().GetX(), f.geometry().GetY()) and (f.GetField("given") or "") == table[t]["given"]
     for t, f in features.items() if f.geometry()))
 check("GeoJSON: longitude first, no crs member (RFC 7946, 3.1.1 and 4)", "crs" not in json.load(open(folder + "/trees.geojson")))
+
+for name, driver in {"gpkg": "GeoPackage", "kml": "KML"}.items():
+    places = ogr.Open(f"{folder}/trees.{name}")  # a layer does not outlive it
+    layer = places.GetLayerByName("trees") if name == "gpkg" else places.GetLayer(0)
+    features = {}
+    for f in layer:
+        fields = {f.GetFieldDefnRef(i).GetName().lower(): f.GetField(i) for i in range(f.GetFieldCount())}
+        if f.geometry() is None or f.geometry().GetGeometryName() == "POINT":
+            features[fields.get("tag") or fields["name"]] = (f.geometry().Clone() if f.geometry() else None, fields.get("given") or "")
+    want = table if name == "gpkg" else placed
+    check(f"{driver} by GDAL", set(features) == set(want) and all(
+        (at is None or same_place(table[t], at.GetX(), at.GetY())) and given == table[t]["given"] for t, (at, given) in features.items()),
+        f"{len(features)} places")
 
 source = ogr.Open(folder + "/trees.gpx")
 points = {f.GetField("name"): f for f in source.GetLayerByName("waypoints")}

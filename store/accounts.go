@@ -37,6 +37,21 @@ func (r Reader) Accounts(ctx context.Context) ([]Account, error) {
 // closed or has a new password is signed out everywhere. Another of the name is
 // [ErrNameTaken]; leaving the crew without a lead is [ErrLastLead].
 func (t *Tx) PutAccount(ctx context.Context, a Account) error {
+	if err := t.PutPerson(ctx, a); err != nil {
+		return err
+	}
+	var leads int
+	if err := t.get(ctx, &leads, "SELECT count(*) FROM account WHERE role = 'lead' AND closed = 0"); err != nil {
+		return err
+	}
+	if leads == 0 {
+		return ErrLastLead
+	}
+	return nil
+}
+
+// PutPerson is PutAccount for a device, where any of the crew may be at work, and no lead.
+func (t *Tx) PutPerson(ctx context.Context, a Account) error {
 	var taken int
 	if err := t.get(ctx, &taken, "SELECT count(*) FROM account WHERE name = ? AND id <> ?", a.Name, a.ID); err != nil {
 		return err
@@ -49,13 +64,6 @@ func (t *Tx) PutAccount(ctx context.Context, a Account) error {
 		a.ID, a.Name, a.Role, a.Closed, a.Password)
 	if err != nil {
 		return err
-	}
-	var leads int
-	if err := t.get(ctx, &leads, "SELECT count(*) FROM account WHERE role = 'lead' AND closed = 0"); err != nil {
-		return err
-	}
-	if leads == 0 {
-		return ErrLastLead
 	}
 	return t.exec(ctx, "DELETE FROM session WHERE account_id = ?", a.ID)
 }

@@ -38,9 +38,10 @@ func (t *Tx) AddDevice(ctx context.Context, d Device, digest string) error {
 		d.ID, digest, d.Account, d.Name, d.Since, d.Until)
 }
 
-// EndDevice ends a device's token, or gives [ErrNoDevice].
-func (t *Tx) EndDevice(ctx context.Context, id string) error {
-	return t.changed(ctx, ErrNoDevice, "UPDATE device SET ended = 1 WHERE id = ?", id)
+// EndDevice ends a device's token, one of an account where that is said, or gives
+// [ErrNoDevice].
+func (t *Tx) EndDevice(ctx context.Context, id, account string) error {
+	return t.changed(ctx, ErrNoDevice, "UPDATE device SET ended = 1 WHERE id = ? AND ? IN ('', account_id)", id, account)
 }
 
 // EndDevices ends the tokens of all devices of an account.

@@ -149,21 +149,21 @@ func (r Reader) Brought(ctx context.Context, tree string) (entries []string, err
 	return entries, err
 }
 
-// Tags lists the tags of a tract's trees, and says of each whether a tree of it is
-// shown: not set aside.
+// Tags lists the tags of a tract's trees by their keys ([label.Key]), and says of each
+// whether a tree of it is shown: not set aside.
 func (r Reader) Tags(ctx context.Context, tract string) (map[string]bool, error) {
 	var rows []struct {
-		Tag   string `db:"tag"`
+		Key   string `db:"key"`
 		Shown bool   `db:"shown"`
 	}
-	err := r.all(ctx, &rows, `SELECT tree.tag, coalesce(standing.aside, 0) = 0 AS shown FROM tract JOIN tree ON tree.tract_id = tract.id
+	err := r.all(ctx, &rows, `SELECT tree.key, coalesce(standing.aside, 0) = 0 AS shown FROM tract JOIN tree ON tree.tract_id = tract.id
 		LEFT JOIN standing ON standing.tree_id = tree.id WHERE tract.name = ?`, tract)
 	if err != nil {
 		return nil, fmt.Errorf("listing tags: %w", err)
 	}
 	out := make(map[string]bool, len(rows))
 	for _, row := range rows {
-		out[row.Tag] = out[row.Tag] || row.Shown
+		out[row.Key] = out[row.Key] || row.Shown
 	}
 	return out, nil
 }

@@ -56,8 +56,8 @@ func TestChanges(t *testing.T) {
 	require.NoError(t, err)
 	write(t, s, func(tx *store.Tx) error {
 		require.NoError(t, tx.AddImport(ctx, i))
-		require.NoError(t, tx.AddTree(ctx, brought, i.ID))
-		require.ErrorIs(t, tx.AddTree(ctx, brought, i.ID), store.ErrTreeTaken)
+		require.NoError(t, tx.AddTree(ctx, &brought, i.ID))
+		require.ErrorIs(t, tx.AddTree(ctx, &brought, i.ID), store.ErrTreeTaken)
 		return tx.AppendNew(ctx, brought.ID, log, bodies, i.ID)
 	})
 	err = s.Write(ctx, func(tx *store.Tx) error { return tx.AppendNew(ctx, brought.ID, log, bodies, i.ID) })

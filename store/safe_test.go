@@ -163,7 +163,8 @@ func TestFullDisk(t *testing.T) {
 	batch := func() error {
 		return s.Write(t.Context(), func(tx *store.Tx) error {
 			for i := range 500 {
-				if err := tx.AddTree(t.Context(), aTree("B-"+strconv.Itoa(i)), ""); err != nil {
+				another := aTree("B-" + strconv.Itoa(i))
+				if err := tx.AddTree(t.Context(), &another, ""); err != nil {
 					return err
 				}
 			}

@@ -46,7 +46,7 @@ func BenchmarkTrees(b *testing.B) {
 	}
 	b.Run("sums of a stand", func(b *testing.B) {
 		for b.Loop() {
-			n, _, _, err := s.Sums(b.Context(), "Tract 3", "Stand 3")
+			n, _, _, err := s.Sums(b.Context(), "Tract 3", "Stand 3", nobody)
 			require.NoError(b, err)
 			require.Positive(b, n)
 		}
@@ -81,7 +81,7 @@ func large(b *testing.B, trees, stands int) *store.Store {
 			stand := i % stands
 			tree := store.Tree{ID: fmt.Sprintf("%026d", i), Tag: fmt.Sprintf("%d-%d", stand, i), Region: "eastern-north-america",
 				Tract: fmt.Sprintf("Tract %d", stand%10), Stand: fmt.Sprintf("Stand %d", stand)}
-			if err := tx.AddTree(b.Context(), tree, ""); err != nil {
+			if err := tx.AddTree(b.Context(), &tree, ""); err != nil {
 				return err
 			}
 			a, c := rng.IntN(len(taxa)), rng.IntN(len(taxa)-1)

@@ -106,7 +106,8 @@ func (n *Names) Scan(src any) error {
 // standingColumns are the columns of the table, in the order of [Standing].
 const standingColumns = `basis, region, list, status, named_rank, named, named_words, named_posterior,
 	probable_rank, probable, probable_posterior, leader, leader_posterior, second,
-	given_rank, given, given_by, given_at, given_posterior, given_now, given_step, given_seen, doubt, doubts, looks, scores, last, age, vigour, remarks,
+	given_rank, given, given_by, given_at, given_posterior, given_now, given_step, given_seen, doubt, doubts, looks, scores,
+	last, age, vigour, remarks,
 	dbh_cm, area_m2, height_m, lon, lat, next_character, next_from, next_reach, next_bits, next_seconds, candidates, aside`
 
 // KeepStanding writes a tree's standing over the one before. It gives [ErrChanged]

@@ -3,6 +3,7 @@ package store
 import (
 	"context"
 	"fmt"
+	"slices"
 )
 
 // Stand is a stand of a tract, and what is known of it.
@@ -38,16 +39,6 @@ func (r Reader) Stands(ctx context.Context) ([]Stand, error) {
 	return stands, nil
 }
 
-// PutStand keeps a stand's remarks and, where there is one, its boundary. The tract
-// and the stand are made when the book has none of the name.
-func (t *Tx) PutStand(ctx context.Context, s Stand) error {
-	_, id, err := t.standOf(ctx, s.Tract, s.Stand)
-	if err != nil {
-		return err
-	}
-	return t.exec(ctx, "UPDATE stand SET remarks = ?, boundary = coalesce(?, boundary) WHERE id = ?", s.Remarks, s.Boundary, id)
-}
-
 // Tract is what the map of a tract shows beside its trees: its boundary, a GeoJSON
 // geometry, and its terrain, a GeoJSON feature collection of streams and the like.
 type Tract struct {
@@ -66,12 +57,32 @@ func (r Reader) Tracts(ctx context.Context) ([]Tract, error) {
 	return tracts, nil
 }
 
-// PutTract keeps what is given of a tract; what is nil stays as it was.
-func (t *Tx) PutTract(ctx context.Context, tract Tract) error {
-	id, err := t.tractOf(ctx, tract.Tract)
-	if err != nil {
-		return err
+// TreesAt lists the trees of a stand, those that are set aside too.
+func (r Reader) TreesAt(ctx context.Context, tract, stand string) (trees []Tree, err error) {
+	err = r.all(ctx, &trees, selectTree+" WHERE tract.name = ? AND stand.name = ? ORDER BY tree.tag, tree.id", tract, stand)
+	return trees, err
+}
+
+// middleOf is how many trees are enough to tell where a tract is.
+const middleOf = 500
+
+// Middle gives the median place of a tract's trees but one, in degrees, or says that none
+// has a position.
+func (r Reader) Middle(ctx context.Context, tract, but string) (lon, lat float64, has bool, err error) {
+	var rows []struct {
+		Lon float64 `db:"lon"`
+		Lat float64 `db:"lat"`
 	}
-	return t.exec(ctx, "UPDATE tract SET boundary = coalesce(?, boundary), terrain = coalesce(?, terrain), remarks = ? WHERE id = ?",
-		tract.Boundary, tract.Terrain, tract.Remarks, id)
+	err = r.all(ctx, &rows, `SELECT lon, lat FROM standing WHERE aside = 0 AND tract = ? AND tree_id <> ? AND lon IS NOT NULL LIMIT ?`,
+		tract, but, middleOf)
+	if err != nil || len(rows) == 0 {
+		return 0, 0, false, err
+	}
+	lons, lats := make([]float64, len(rows)), make([]float64, len(rows))
+	for i, row := range rows {
+		lons[i], lats[i] = row.Lon, row.Lat
+	}
+	slices.Sort(lons)
+	slices.Sort(lats)
+	return lons[len(rows)/2], lats[len(rows)/2], true, nil
 }

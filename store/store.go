@@ -69,7 +69,8 @@ type Tx struct {
 	Reader
 	run *prepared
 
-	ids     map[string]string    // of tracts, stands and the like, by what they were found by
+	ids     map[string]string    // of tracts and stands, by what they were found by
+	written map[string]string    // how the book writes their names, by id
 	visitOn map[[2]string]string // by tract and day
 
 	away *int // what is said of new entries: they wait to be told home; nil: they need not be
@@ -95,7 +96,7 @@ func Open(ctx context.Context, path string) (*Store, error) {
 	if err := errors.Join(s.migrate(ctx)); err != nil {
 		return nil, errors.Join(explain(err), s.Close())
 	}
-	if err := s.mark(ctx); err != nil {
+	if err := s.mark(ctx); err != nil && !Full(err) { // on a full disk it is served unmarked
 		return nil, errors.Join(explain(err), s.Close())
 	}
 	if err := s.identify(ctx, time.Now()); err != nil {
@@ -235,8 +236,9 @@ func (s *Store) Begin(ctx context.Context) (*Tx, error) {
 		return nil, fmt.Errorf("writing to the book: %w", explain(err))
 	}
 	run := &prepared{tx: tx, kept: s.kept}
-	return &Tx{Reader: Reader{run, s.path, &standCache{}}, run: run, ids: map[string]string{}, visitOn: map[[2]string]string{},
-		away: s.away, profiles: map[string]int{}, touched: map[string]bool{}}, nil // what it sees is not yet so for others
+	return &Tx{Reader: Reader{run, s.path, &standCache{}}, run: run, ids: map[string]string{}, written: map[string]string{},
+		visitOn: map[[2]string]string{},
+		away:    s.away, profiles: map[string]int{}, touched: map[string]bool{}}, nil // what it sees is not yet so for others
 }
 
 // Commit keeps the change.

@@ -30,7 +30,7 @@ func open(t *testing.T, path string) *store.Store {
 func addTree(s *store.Store, tree store.Tree, log ...logbook.Entry) error {
 	ctx := context.Background()
 	return s.Write(ctx, func(tx *store.Tx) error {
-		if err := tx.AddTree(ctx, tree, ""); err != nil {
+		if err := tx.AddTree(ctx, &tree, ""); err != nil {
 			return err
 		}
 		for i := range log {

@@ -32,6 +32,7 @@ func (r Reader) Places(ctx context.Context, tract, stand string) (places []Place
 type counted struct {
 	Area    float64        `db:"area_m2"`
 	Status  string         `db:"status"`
+	Rank    string         `db:"given_rank"`
 	Given   string         `db:"given"`
 	Scores  int            `db:"scores"`
 	Profile sql.NullInt64  `db:"profile"`
@@ -41,7 +42,7 @@ type counted struct {
 // counted reads the trees of a stand but one, with the posteriors of each.
 func (r Reader) counted(ctx context.Context, tract, stand, but string, use func(*counted, Posteriors)) error {
 	var rows []counted
-	err := r.all(ctx, &rows, `SELECT area_m2, status, given, scores, profile, body FROM standing
+	err := r.all(ctx, &rows, `SELECT area_m2, status, given_rank, given, scores, profile, body FROM standing
 		LEFT JOIN posterior ON posterior.tree_id = standing.tree_id WHERE aside = 0 AND tract = ? AND stand = ? AND standing.tree_id <> ?`,
 		tract, stand, but)
 	if err != nil {
@@ -70,12 +71,41 @@ func (r Reader) counted(ctx context.Context, tract, stand, but string, use func(
 	return nil
 }
 
+// Bearers gives the taxa that bear a name of a rank: one of a species, several of a genus.
+type Bearers func(rank, name string) []string
+
+// named are a tree's chances where it has a name that nothing speaks against: those of the
+// taxa that bear it, which together are certain then.
+func (p Posteriors) named(bearers []string) Posteriors {
+	out, sum := make(Posteriors, len(bearers)), 0.0
+	for _, taxon := range bearers {
+		sum += p[taxon]
+	}
+	for _, taxon := range bearers {
+		if sum > 0 {
+			out[taxon] = p[taxon] / sum
+		} else { // the evidence says nothing of them
+			out[taxon] = 1 / float64(len(bearers))
+		}
+	}
+	return out
+}
+
+// statusNamed is that of a tree whose name nothing speaks against.
+const statusNamed = "named"
+
 // Sums adds up the trees of a stand by taxon, and gives how many they are and their
-// basal area in square metres.
-func (r Reader) Sums(ctx context.Context, tract, stand string) (n int, area float64, sums []composition.Sums, err error) {
+// basal area in square metres. A tree counts for its name where nothing speaks against
+// that, else for each taxon by its chance.
+func (r Reader) Sums(ctx context.Context, tract, stand string, bearers Bearers) (n int, area float64, sums []composition.Sums, err error) {
 	by := map[string]*composition.Sums{}
 	err = r.counted(ctx, tract, stand, "", func(t *counted, posteriors Posteriors) {
 		n, area = n+1, area+t.Area
+		if t.Status == statusNamed {
+			if of := bearers(t.Rank, t.Given); len(of) > 0 {
+				posteriors = posteriors.named(of)
+			}
+		}
 		for taxon, p := range posteriors {
 			s := by[taxon]
 			if s == nil {
@@ -83,7 +113,7 @@ func (r Reader) Sums(ctx context.Context, tract, stand string) (n int, area floa
 				by[taxon] = s
 			}
 			s.Add(p, t.Area)
-			if t.Status == "named" && t.Given == taxon {
+			if t.Status == statusNamed && t.Given == taxon {
 				s.Determined++
 			}
 		}

@@ -6,8 +6,7 @@ import (
 	"errors"
 	"fmt"
 
-	"github.com/oklog/ulid/v2"
-
+	"palethicket/core/label"
 	"palethicket/core/tree/logbook"
 )
 
@@ -27,16 +26,18 @@ type Tree struct {
 func (t *Tree) Started() logbook.Among { return logbook.Among{Region: t.Region, List: t.List} }
 
 // AddTree adds the line of a tree, making the tract and the stand when the book has
-// none of the name; its log comes with [Tx.AppendNew]. It gives [ErrTreeTaken] for one
-// that the book has. from is the import it came by, if
-// it did.
-func (t *Tx) AddTree(ctx context.Context, tree Tree, from string) error {
+// none of the name, and writes into tree how the book writes them; its log comes with
+// [Tx.AppendNew]. It gives [ErrTreeTaken] for one that the book has. from is the import
+// it came by, if it did.
+func (t *Tx) AddTree(ctx context.Context, tree *Tree, from string) error {
 	tract, stand, err := t.standOf(ctx, tree.Tract, tree.Stand)
 	if err != nil {
 		return err
 	}
-	err = t.exec(ctx, "INSERT INTO tree (id, stand_id, tract_id, tag, region, list, version, import_id) VALUES (?, ?, ?, ?, ?, ?, ?, ?)",
-		tree.ID, stand, tract, tree.Tag, tree.Region, tree.List, tree.Version, maybe(from))
+	tree.Tract, tree.Stand = t.written[tract], t.written[stand]
+	err = t.exec(ctx, `INSERT INTO tree (id, stand_id, tract_id, tag, key, region, list, version, import_id)
+		VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?)`,
+		tree.ID, stand, tract, tree.Tag, label.Key(tree.Tag), tree.Region, tree.List, tree.Version, maybe(from))
 	if taken(err) {
 		return ErrTreeTaken
 	}
@@ -50,9 +51,9 @@ func (t *Tx) AddTree(ctx context.Context, tree Tree, from string) error {
 // that was set aside leaves its tag free.
 func (r Reader) TagFree(ctx context.Context, tract, tag, tree string) error {
 	var taken int
-	err := r.get(ctx, &taken, `SELECT count(*) FROM tract JOIN tree ON tree.tract_id = tract.id AND tree.tag = ?
+	err := r.get(ctx, &taken, `SELECT count(*) FROM tract JOIN tree ON tree.tract_id = tract.id AND tree.key = ?
 		LEFT JOIN standing ON standing.tree_id = tree.id
-		WHERE tract.name = ? AND tree.id <> ? AND coalesce(standing.aside, 0) = 0`, tag, tract, tree)
+		WHERE tract.name = ? AND tree.id <> ? AND coalesce(standing.aside, 0) = 0`, label.Key(tag), tract, tree)
 	if err != nil {
 		return fmt.Errorf("looking for tag %s: %w", tag, err)
 	}
@@ -66,9 +67,13 @@ func (r Reader) TagFree(ctx context.Context, tract, tag, tree string) error {
 // aside carries one of the tags.
 func (r Reader) TagsFree(ctx context.Context, tract string, tags []string) error {
 	var taken []string
-	err := r.all(ctx, &taken, `SELECT tree.tag FROM tract JOIN tree ON tree.tract_id = tract.id AND tree.tag IN (`+marks(len(tags))+`)
+	keys := make([]any, len(tags), len(tags)+1)
+	for i, tag := range tags {
+		keys[i] = label.Key(tag)
+	}
+	err := r.all(ctx, &taken, `SELECT tree.tag FROM tract JOIN tree ON tree.tract_id = tract.id AND tree.key IN (`+marks(len(tags))+`)
 		LEFT JOIN standing ON standing.tree_id = tree.id WHERE tract.name = ? AND coalesce(standing.aside, 0) = 0 LIMIT 1`,
-		append(anys(tags), tract)...)
+		append(keys, tract)...)
 	if err != nil {
 		return fmt.Errorf("looking for tags: %w", err)
 	}
@@ -78,40 +83,9 @@ func (r Reader) TagsFree(ctx context.Context, tract string, tags []string) error
 	return nil
 }
 
-// standOf finds a tract and a stand by their names, or makes them.
-func (t *Tx) standOf(ctx context.Context, tract, stand string) (tractID, standID string, err error) {
-	if tractID, err = t.tractOf(ctx, tract); err != nil {
-		return "", "", err
-	}
-	standID, err = t.named(ctx, "SELECT id FROM stand WHERE tract_id = ? AND name = ?",
-		"INSERT INTO stand (id, tract_id, name) VALUES (?, ?, ?)", tractID, stand)
-	return tractID, standID, err
-}
-
-func (t *Tx) tractOf(ctx context.Context, name string) (id string, err error) {
-	return t.named(ctx, "SELECT id FROM tract WHERE name = ?", "INSERT INTO tract (id, name) VALUES (?, ?)", name)
-}
-
-// named finds a row by its name, or makes one with a new id.
-func (t *Tx) named(ctx context.Context, find, make string, args ...any) (id string, err error) {
-	key := find + fmt.Sprintf("%q", args)
-	if id, ok := t.ids[key]; ok {
-		return id, nil
-	}
-	err = t.get(ctx, &id, find, args...)
-	if errors.Is(err, sql.ErrNoRows) {
-		id = ulid.Make().String()
-		err = t.exec(ctx, make, append([]any{id}, args...)...)
-	}
-	if err == nil {
-		t.ids[key] = id
-	}
-	return id, err
-}
-
 const selectTree = `SELECT tree.id, tree.tag, tree.region, tree.list, tree.version, tract.name AS tract, stand.name AS stand,
 	coalesce((SELECT group_concat(other.id) FROM tree AS other LEFT JOIN standing AS line ON line.tree_id = other.id
-		WHERE other.tract_id = tree.tract_id AND other.tag = tree.tag AND other.id <> tree.id AND coalesce(line.aside, 0) = 0), '') AS same_tag
+		WHERE other.tract_id = tree.tract_id AND other.key = tree.key AND other.id <> tree.id AND coalesce(line.aside, 0) = 0), '') AS same_tag
 	FROM tree JOIN stand ON stand.id = tree.stand_id JOIN tract ON tract.id = tree.tract_id`
 
 // Tree gives a tree by id, or [ErrNoTree].
@@ -125,8 +99,8 @@ func (r Reader) Tree(ctx context.Context, id string) (t Tree, err error) {
 // TreeByTag gives the tree of a tract that carries a tag, one that is not set aside
 // before one that is, or [ErrNoTree].
 func (r Reader) TreeByTag(ctx context.Context, tract, tag string) (t Tree, err error) {
-	err = r.get(ctx, &t, selectTree+` LEFT JOIN standing ON standing.tree_id = tree.id WHERE tract.name = ? AND tree.tag = ?
-		ORDER BY coalesce(standing.aside, 0), tree.id LIMIT 1`, tract, tag)
+	err = r.get(ctx, &t, selectTree+` LEFT JOIN standing ON standing.tree_id = tree.id WHERE tract.name = ? AND tree.key = ?
+		ORDER BY coalesce(standing.aside, 0), tree.tag <> ?, tree.id LIMIT 1`, tract, label.Key(tag), tag)
 	return t, noRow(err, ErrNoTree)
 }
 
@@ -162,13 +136,15 @@ func (t *Tx) MoveTree(ctx context.Context, id, tag, tractName, standName string)
 	if err := errors.Join(t.tellSameTag(ctx, id, tract, tag), t.tellSameTag(ctx, id, tract, was.Tag)); err != nil {
 		return err
 	}
-	return t.changed(ctx, ErrNoTree, "UPDATE tree SET tag = ?, stand_id = ?, tract_id = ? WHERE id = ?", tag, stand, tract, id)
+	return t.changed(ctx, ErrNoTree, "UPDATE tree SET tag = ?, key = ?, stand_id = ?, tract_id = ? WHERE id = ?",
+		tag, label.Key(tag), stand, tract, id)
 }
 
 // tellSameTag counts as a change of others of a tag that a tree gets it too, or no longer
 // has it: what is shown of them is then otherwise.
 func (t *Tx) tellSameTag(ctx context.Context, id, tract, tag string) error {
-	return t.exec(ctx, "UPDATE tree SET version = version + 1 WHERE tract_id = ? AND tag = ? AND id <> ?", tract, tag, id)
+	return t.exec(ctx, "UPDATE tree SET version = version + 1 WHERE tract_id = ? AND key = ? AND id <> ?",
+		tract, label.Key(tag), id)
 }
 
 // Unreadable says why a tree cannot be read; others can.

@@ -46,9 +46,13 @@ func walGone(ctx context.Context, db *sqlx.DB, path string, had bool) error {
 		path, ErrNoWAL, filepath.Base(path))
 }
 
-// ForgetWAL has the book at path opened again though its file -wal is lost.
+// ForgetWAL has the book at path opened again though its file -wal is lost. Of one that has the file, or that is
+// not there, nothing is changed.
 func ForgetWAL(ctx context.Context, path string) error {
-	return unmark(ctx, path, func(db *sqlx.DB) ([]string, error) { return marksOf(ctx, db) })
+	if _, err := os.Stat(path); err != nil || walThere(path) {
+		return nil // who opens the book says what is wrong
+	}
+	return dropMarks(ctx, path, func(db *sqlx.DB) ([]string, error) { return marksOf(ctx, db) })
 }
 
 // mark marks the book while this program has it open, in the book's own file.
@@ -56,10 +60,11 @@ func (s *Store) mark(ctx context.Context) (err error) {
 	if s.before, err = marksOf(ctx, s.write); err != nil {
 		return err
 	}
-	s.marked = openMark + ulid.Make().String()
-	if err := s.Write(ctx, func(tx *Tx) error { return tx.PutSetting(ctx, s.marked, "") }); err != nil {
+	mark := openMark + ulid.Make().String()
+	if err := s.Write(ctx, func(tx *Tx) error { return tx.PutSetting(ctx, mark, "") }); err != nil {
 		return err
 	}
+	s.marked = mark
 	_, err = s.write.ExecContext(ctx, "PRAGMA wal_checkpoint(PASSIVE)")
 	return err
 }
@@ -77,7 +82,7 @@ func (s *Store) unmark() (closed func() error) {
 			return nil
 		}
 		if err == nil && len(s.before) > 0 {
-			err = unmark(context.Background(), s.path, func(*sqlx.DB) ([]string, error) { return s.before, nil })
+			err = dropMarks(context.Background(), s.path, func(*sqlx.DB) ([]string, error) { return s.before, nil })
 		}
 		if err == nil || walThere(s.path) {
 			return nil
@@ -86,7 +91,8 @@ func (s *Store) unmark() (closed func() error) {
 	}
 }
 
-func unmark(ctx context.Context, path string, which func(*sqlx.DB) ([]string, error)) error {
+// dropMarks takes marks away from the book at path, which is open nowhere.
+func dropMarks(ctx context.Context, path string, which func(*sqlx.DB) ([]string, error)) error {
 	db, err := connect(path, 1, nil)
 	if err != nil {
 		return err

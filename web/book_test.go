@@ -144,7 +144,7 @@ func TestFilesOverHTTP(t *testing.T) {
 	t.Parallel()
 	s := forest(t)
 	formats := get[web.Formats](t, s, "/api/formats")
-	require.Len(t, formats.Formats, 6)
+	require.Len(t, formats.Formats, 8)
 	for _, f := range formats.Formats {
 		kind, name, body := s.fetch("/api/export/" + f.ID + "?stand=Old+pasture")
 		require.Equal(t, f.Type, kind)
@@ -281,7 +281,7 @@ func TestUndoAndMoveOverHTTP(t *testing.T) {
 		return s.send(
 			"POST",
 			"/api/trees/"+tree+"/move",
-			`{"tag": "`+tag+`", "tract": "Lantern Creek watershed forest", "stand": "Creek bottom"}`,
+			`{"tag": "`+tag+`", "tract": "Lantern Creek watershed forest", "stand": "Creek bottom", "new": true}`,
 		)
 	}
 	v = s.view(move("LC-7"))

@@ -70,6 +70,9 @@ func (s *Server) crewOperations(api huma.API) {
 			if err := s.book.SignOut(ctx, in.Cookie.Value); err != nil {
 				return nil, s.problem(err)
 			}
+			if s.away != nil {
+				s.away.SignOut(ctx)
+			}
 			return &sessionOut{SetCookie: []http.Cookie{{Name: cookieName, Path: "/", MaxAge: -1}}, Body: Session{Needed: s.guarded}}, nil
 		})
 	answer(s, api, operation(leads, whole|onlyHome, "list-crew", "GET /api/crew", "The crew"),
@@ -126,12 +129,16 @@ func (s *Server) meetingOperations(api huma.API) {
 			}
 			return s.book.AddDevice(ctx, *who, in.Body.Name)
 		})
-	do(s, api, operation(leads, whole|onlyHome, "end-device",
-		"DELETE /api/devices/{id}", "End a device's token; what it has not sent stays on it"),
+	do(s, api, operation(readers, whole|onlyHome, "end-device",
+		"DELETE /api/devices/{id}", "End a device's token, one's own or, as a lead, anybody's; what it has not sent stays on it"),
 		func(ctx context.Context, in *struct {
 			ID string `path:"id"`
 		}) error {
-			return s.book.EndDevice(ctx, in.ID)
+			of := ""
+			if who := signedIn(ctx); who != nil && who.Role != book.Lead {
+				of = who.ID
+			}
+			return s.book.EndDevice(ctx, in.ID, of)
 		})
 }
 
@@ -154,19 +161,20 @@ func (s *Server) signIn(ctx context.Context, in *answered[SignIn]) (*sessionOut,
 			SameSite: http.SameSiteStrictMode, MaxAge: int(book.SessionLength.Seconds())}}}, nil
 }
 
-// signInHere signs in to the book; on a device somebody whom it does not know signs in at
-// home first.
-func (s *Server) signInHere(ctx context.Context, name, password string) (string, book.Member, error) {
-	token, who, err := s.book.SignIn(ctx, name, password)
-	if s.away == nil || !errors.Is(err, book.ErrWrongPassword) {
-		return token, who, err
+// signInHere signs in to the book. On a device home is asked first, which knows who may, and
+// gives the device a fresh token; without a connection the device knows who signed in there before.
+func (s *Server) signInHere(ctx context.Context, name, password string) (token string, who book.Member, err error) {
+	var far error
+	if s.away != nil {
+		if far = s.away.SignIn(ctx, name, password); far != nil && !errors.Is(far, away.ErrOutOfReach) {
+			return "", who, far
+		}
 	}
-	if err := s.away.SignIn(ctx, name, password); errors.Is(err, away.ErrOutOfReach) {
-		return "", who, huma.Error409Conflict(err.Error())
-	} else if err != nil {
-		return "", who, err
+	token, who, err = s.book.SignIn(ctx, name, password)
+	if far != nil && errors.Is(err, book.ErrWrongPassword) {
+		return "", who, huma.Error409Conflict(far.Error())
 	}
-	return s.book.SignIn(ctx, name, password)
+	return token, who, err
 }
 
 // tryToSignIn lets somebody try a password, more slowly the more wrong ones there were.

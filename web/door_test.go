@@ -156,7 +156,7 @@ func TestEveryRefusalIsAProblem(t *testing.T) {
 		{"POST", "/api/trees", `{"id": "` + newID() + `", "tag": "\u200b", "tract": "T", "stand": "S"}`, 422, "body.tag", nil},
 		{"POST", "/api/trees", `{"id": "` + newID() + `", "tag": "A\ud800", "tract": "T", "stand": "S"}`, 422, "could not be read", nil},
 		{"POST", "/api/trees", `{"id": "` + newID() + `", "tag": "A", "tract": "T\u0007", "stand": "S"}`, 422, "body.tract", nil},
-		{"POST", "/api/trees", `{"id": "` + newID() + `", "tag": " LC\u00ad-1 ", "tract": "Lantern\u2003Creek watershed forest", "stand": "S"}`, 409, "body.tag", nil},
+		{"POST", "/api/trees", `{"id": "` + newID() + `", "tag": " LC\u00ad-1 ", "tract": "Lantern\u2003Creek watershed forest", "stand": "S", "new": true}`, 409, "body.tag", nil},
 		{"PUT", "/api/visits", `{"id": "` + newID() + `", "tract": "T", "day": "1066-10-14"}`, 422, "body.day", nil},
 		{"PUT", "/api/stands", `{"tract": "T", "stand": "S", "boundary": {"type": "Polygon", "coordinates": [[[1,1],[2,2],[3,3],[1,1]]]}}`, 422, "no area", nil},
 		{"PUT", "/api/stands", `{"tract": "T", "stand": "S", "boundary": {"type": "Polygon", "coordinates": [[[1,1],[2,1],[2,2]]]}}`, 422, "not closed", nil},
@@ -301,7 +301,12 @@ func TestDevices(t *testing.T) {
 	require.Equal(t, 409, read("POST", "/api/meeting", `{"version": 0, "entries": []}`, nil, nil, bearer...), "it is told to renew itself")
 
 	require.Equal(t, 403, read("GET", "/api/devices", "", observer, nil))
-	require.Equal(t, 403, read("DELETE", "/api/devices/"+token.ID, "", observer, nil))
+	var leads book.Token
+	require.Equal(t, 200, read("POST", "/api/devices", `{"name": "Wren's phone"}`, lead, &leads))
+	require.Equal(t, 404, read("DELETE", "/api/devices/"+leads.ID, "", observer, nil), "not another's")
+	var own book.Token
+	require.Equal(t, 200, read("POST", "/api/devices", `{"name": "a try"}`, observer, &own))
+	require.Equal(t, 204, read("DELETE", "/api/devices/"+own.ID, "", observer, nil), "one's own")
 	require.Equal(t, 204, read("DELETE", "/api/devices/"+token.ID, "", lead, nil))
 	require.Equal(t, 401, read("POST", "/api/meeting", entry("Tobias Okafor"), nil, nil, bearer...))
 	require.Equal(t, 404, read("DELETE", "/api/devices/nothing", "", lead, nil))

@@ -89,9 +89,16 @@ func (s *Server) fileOperations(api huma.API) {
 
 func (s *Server) export(ctx context.Context, in *struct {
 	TreeQuery
-	Format string `path:"format" enum:"csv,xlsx,geojson,gpx,json,dwca"`
-	By     string `query:"publisher" maxLength:"120" doc:"Who publishes it; stands in archives"`
+	Format  string `path:"format" enum:"csv,xlsx,geojson,gpkg,kml,gpx,json,dwca,boundaries"`
+	By      string `query:"publisher" maxLength:"120" doc:"Who publishes it; stands in archives"`
+	License string `query:"license" maxLength:"200" doc:"Address of the terms that an archive may be used under"`
+	Country string `query:"country" maxLength:"80" doc:"Where the trees stand; stands in archives"`
+	Grid    string `query:"grid" enum:"degrees,utm" default:"degrees" doc:"How tables have positions"`
 }) (*streamed, error) {
+	if in.Format == "boundaries" {
+		return &streamed{"application/geo+json", `attachment; filename="boundaries.geojson"`, nil,
+			func(ctx context.Context, w io.Writer) error { return s.of(ctx).Boundaries(ctx, w, in.query()) }}, nil
+	}
 	formats := book.Formats()
 	i := slices.IndexFunc(formats, func(f book.Format) bool { return f.ID == in.Format })
 	if i < 0 {
@@ -103,6 +110,7 @@ func (s *Server) export(ctx context.Context, in *struct {
 	}
 	return &streamed{formats[i].Type, fmt.Sprintf(`attachment; filename="trees.%s"`, formats[i].Extension), nil,
 		func(ctx context.Context, w io.Writer) error {
-			return s.of(ctx).Export(ctx, w, in.query(), in.Format, book.About{Title: title, Publisher: in.By})
+			return s.of(ctx).Export(ctx, w, in.query(), in.Format, book.About{Title: title, Publisher: in.By, License: in.License, Country: in.Country,
+				UTM: in.Grid == "utm"})
 		}}, nil
 }

@@ -52,6 +52,18 @@ func (s *Server) standOperations(api huma.API) {
 	do(s, api, putTract, func(ctx context.Context, in *answered[book.NewTract]) error {
 		return s.of(ctx).PutTract(ctx, in.Body, by(ctx, ""))
 	})
+	do(s, api, operation(leads, notInCheck|onlyHome, "rename-place", "POST /api/places/rename",
+		"Give a tract or a stand another name, or make two one"),
+		func(ctx context.Context, in *answered[book.Rename]) error {
+			return s.of(ctx).Rename(ctx, in.Body, by(ctx, ""))
+		})
+	do(s, api, operation(leads, notInCheck|onlyHome, "remove-place", "DELETE /api/places", "Take an empty tract or stand out of the book"),
+		func(ctx context.Context, in *struct {
+			Tract string `query:"tract" required:"true"`
+			Stand string `query:"stand" doc:"Absent: the tract"`
+		}) error {
+			return s.of(ctx).RemovePlace(ctx, in.Tract, in.Stand, by(ctx, ""))
+		})
 	answer(s, api, operation(readers, inCheck, "list-visits", "GET /api/visits", "Visits, the latest first"),
 		func(ctx context.Context, in *struct {
 			Tract string `query:"tract"`

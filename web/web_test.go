@@ -243,7 +243,7 @@ func TestNewTreeRefused(t *testing.T) {
 		{`{"id": "` + newID() + `", "tag": "` + strings.Repeat("9", 41) + `", "tract": "a", "stand": "b"}`, "body.tag", 422},
 		{`{"id": "` + newID() + `", "tag": "LC-2", "tract": "a", "stand": "b", "region": "the moon"}`, "body.region", 422},
 		{`{"id": "` + newID() + `", "tag": "LC-2", "tract": "a", "stand": "b", "list": "ours"}`, "body.list", 422},
-		{`{"id": "` + newID() + `", "tag": "LC-1", "tract": "Lantern Creek watershed forest", "stand": "b"}`, "body.tag", 409},
+		{`{"id": "` + newID() + `", "tag": "LC-1", "tract": "Lantern Creek watershed forest", "stand": "b", "new": true}`, "body.tag", 409},
 	} {
 		status, text := s.send("POST", "/api/trees", c.body)
 		require.Equal(t, c.status, status, string(text))

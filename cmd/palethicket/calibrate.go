@@ -4,7 +4,6 @@ import (
 	"context"
 	"errors"
 	"fmt"
-	"io"
 	"os"
 	"path/filepath"
 
@@ -43,12 +42,4 @@ func (c *calibrateCmd) Run(ctx context.Context) error {
 	return errors.Join(
 		writeFile(filepath.Join(c.Out, "calibration.md"), report.WriteText),
 		writeFile(filepath.Join(c.Out, "calibration.svg"), report.WritePlot))
-}
-
-func writeFile(path string, write func(io.Writer) error) error {
-	file, err := os.Create(path)
-	if err != nil {
-		return fmt.Errorf("writing the report: %w", err)
-	}
-	return errors.Join(write(file), file.Close())
 }

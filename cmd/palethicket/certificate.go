@@ -46,6 +46,9 @@ func (c *certificateCmd) Run() error {
 	}
 	for name, text := range files {
 		if err := os.WriteFile(filepath.Join(c.Out, name), text, 0o600); err != nil {
+			for name := range files { // all three or none
+				err = errors.Join(err, os.RemoveAll(filepath.Join(c.Out, name)))
+			}
 			return err
 		}
 	}
@@ -96,8 +99,10 @@ func certificate(names []string, now time.Time) (files map[string][]byte, err er
 }
 
 // issued makes a key and a certificate for it, signed by another; nil: by itself.
-func issued(of *x509.Certificate, now time.Time, by *x509.Certificate, byKey *ecdsa.PrivateKey) (*x509.Certificate, *ecdsa.PrivateKey, error) {
-	key, err := ecdsa.GenerateKey(elliptic.P256(), rand.Reader)
+func issued(of *x509.Certificate, now time.Time, by *x509.Certificate, byKey *ecdsa.PrivateKey) (
+	cert *x509.Certificate, key *ecdsa.PrivateKey, err error,
+) {
+	key, err = ecdsa.GenerateKey(elliptic.P256(), rand.Reader)
 	if err != nil {
 		return nil, nil, err
 	}
@@ -112,7 +117,7 @@ func issued(of *x509.Certificate, now time.Time, by *x509.Certificate, byKey *ec
 	if err != nil {
 		return nil, nil, fmt.Errorf("signing the certificate: %w", err)
 	}
-	cert, err := x509.ParseCertificate(raw)
+	cert, err = x509.ParseCertificate(raw)
 	return cert, key, err
 }
 

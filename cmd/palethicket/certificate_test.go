@@ -16,7 +16,6 @@ import (
 // TestCertificate: who trusts the authority opens the server by the names that were given, and by no other; what is
 // there already stays.
 func TestCertificate(t *testing.T) {
-	t.Parallel()
 	folder := t.TempDir()
 	cmd := &certificateCmd{Names: []string{"pump-house.local", "127.0.0.1"}, Out: folder}
 	said, err := printed(t, cmd.Run)

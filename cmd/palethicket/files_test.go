@@ -24,18 +24,18 @@ func TestImportAndExport(t *testing.T) {
 	out, err := printed(t, func() error {
 		return (&importCmd{bookFlags: data, In: in, Dry: true}).Run(t.Context())
 	})
-	require.ErrorContains(t, err, "1 of 2 lines are left out")
-	require.Contains(t, out, `line 3, tag A-2: there is no tree "Quercus albba"; did you mean "Quercus alba"?`)
+	require.ErrorContains(t, err, "left out: 1 of 2 lines")
+	require.Contains(t, out, `line 3: there is no tree "Quercus albba"; did you mean "Quercus alba"?`)
 	require.Contains(t, out, "1 of 2 lines can go in; 1 have problems, 0 are in the book already.")
 	out, err = printed(t, func() error {
 		return (&importCmd{bookFlags: data, In: in, By: "Wren Halloran"}).Run(t.Context())
 	})
-	require.ErrorContains(t, err, "1 of 2 lines are left out")
-	require.Contains(t, out, "1 trees are in the book.")
+	require.ErrorContains(t, err, "left out: 1 of 2 lines")
+	require.Contains(t, out, "Trees put into the book: 1.")
 	out, err = printed(t, func() error {
 		return (&importCmd{bookFlags: data, In: in}).Run(t.Context())
 	})
-	require.ErrorContains(t, err, "1 of 2 lines are left out")
+	require.ErrorContains(t, err, "left out: 1 of 2 lines")
 	require.Contains(t, out, "1 are in the book already")
 
 	to := filepath.Join(dir, "out.csv")
@@ -59,7 +59,7 @@ func TestImportAndExport(t *testing.T) {
 func TestImportSaysWhyNot(t *testing.T) {
 	data := bookFlags{Data: filepath.Join(t.TempDir(), "book.db")}
 	for name, c := range map[string]struct{ file, says string }{
-		"notag.csv": {"number,plot\n1,2\n", "docs/file-formats.md"},
+		"notag.csv": {"number,plot\n1,2\n", "--map"},
 		"empty.csv": {"", "is empty"},
 		"old.xls":   {"\xd0\xcf\x11\xe0", "save it as XLSX"},
 	} {
@@ -150,4 +150,29 @@ func TestBackupHoldsThePhotographs(t *testing.T) {
 	photos, err := again.Photos(t.Context(), tree)
 	require.NoError(t, err)
 	require.InDelta(t, 43.5612, *photos[0].Lat, 1e-6)
+}
+
+// TestImportIsToldWhatItCannotGuess: columns by their headings, and names in the file.
+func TestImportIsToldWhatItCannotGuess(t *testing.T) {
+	data := bookFlags{Data: filepath.Join(t.TempDir(), "book.db")}
+	in := writeTemp(t, "odd.csv", "No on trunk,Kind,Where,Seen\nA-1,soft maple,Cove,2026-11-29\nA-2,Quercus alba,Cove,2026-11-29\n")
+	run := func(columns, answers map[string]string) (string, error) {
+		return printed(t, func() error {
+			return (&importCmd{bookFlags: data, In: in, Tract: "Lantern Creek", Map: columns, Answer: answers}).Run(t.Context())
+		})
+	}
+	columns := map[string]string{"no on trunk": "tag", "Kind": "given", "Where": "stand", "Seen": "date"}
+	_, err := run(map[string]string{"Number": "tag"}, nil)
+	require.ErrorContains(t, err, `the file has no column "Number"; it has No on trunk, Kind, Where, Seen`)
+	_, err = run(map[string]string{"Kind": "status"}, nil)
+	require.ErrorContains(t, err, `"status" is no field; use one of tag, tract, stand,`)
+	_, err = run(columns, map[string]string{"soft maple": "Acer rubrumm"})
+	require.ErrorContains(t, err, `--answer "soft maple": "Acer rubrumm" may be Acer rubrum`)
+	out, err := run(columns, map[string]string{"soft maple": "Acer rubrum"})
+	require.NoError(t, err)
+	require.Contains(t, out, "Trees put into the book: 2.")
+	said, err := printed(t, func() error { return (&exportCmd{bookFlags: data, Format: "csv", Out: "-"}).Run(t.Context()) })
+	require.NoError(t, err)
+	require.Contains(t, said, "A-1,Lantern Creek,Cove")
+	require.Contains(t, said, "Acer rubrum")
 }

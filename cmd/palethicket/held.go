@@ -5,7 +5,6 @@ import (
 	"encoding/json"
 	"errors"
 	"fmt"
-	"os"
 	"slices"
 
 	"palethicket/away"
@@ -16,11 +15,14 @@ import (
 // heldCmd takes in what a device saved to a file, as when it is never to meet home again.
 type heldCmd struct {
 	bookFlags
-	In string `arg:"" help:"What the device saved (not-home-yet.json)." type:"existingfile"`
+	In string `arg:"" help:"What the device saved (not-home-yet.json); - for standard input." type:"existingfile"`
 }
 
+// heldMost is how large it may be, in bytes.
+const heldMost = 1 << 30
+
 func (c *heldCmd) Run(ctx context.Context) error {
-	text, err := os.ReadFile(c.In)
+	text, err := readFile(c.In, heldMost)
 	if err != nil {
 		return err
 	}

@@ -2,7 +2,6 @@ package main
 
 import (
 	"context"
-	"errors"
 	"fmt"
 	"io"
 	"os"
@@ -21,24 +20,16 @@ type identifyCmd struct {
 	Explain bool `help:"Add the plan, warnings, cautions and what each look says."`
 }
 
-func (c *identifyCmd) Run(ctx context.Context) (err error) {
+func (c *identifyCmd) Run(ctx context.Context) error {
 	f, err := c.load()
 	if err != nil {
 		return err
 	}
-	in, out := io.ReadCloser(os.Stdin), io.WriteCloser(os.Stdout)
-	if c.In != "-" {
-		if in, err = os.Open(c.In); err != nil {
-			return fmt.Errorf("reading the records: %w", err)
-		}
-		defer in.Close()
+	in, err := reading(c.In)
+	if err != nil {
+		return err
 	}
-	if c.Out != "-" {
-		if out, err = os.Create(c.Out); err != nil {
-			return fmt.Errorf("writing the results: %w", err)
-		}
-		defer func() { err = errors.Join(err, out.Close()) }()
-	}
+	defer in.Close()
 	opt := answer.Brief
 	if c.Explain {
 		opt = answer.Usual
@@ -46,7 +37,11 @@ func (c *identifyCmd) Run(ctx context.Context) (err error) {
 	}
 	opt.Next, opt.Draws.Most = c.Next, c.Draws
 	debug.SetGCPercent(800) // records come and go: collect less often
-	failed, err := answer.NewEngine(f).Stream(ctx, out, in, opt, progress(c.Out))
+	failed := 0
+	err = writeFile(c.Out, func(out io.Writer) (err error) {
+		failed, err = answer.NewEngine(f).Stream(ctx, out, in, opt, progress(c.Out))
+		return err
+	})
 	if err != nil {
 		return err
 	}

@@ -6,7 +6,6 @@ import (
 	"encoding/json"
 	"errors"
 	"fmt"
-	"os"
 	"time"
 
 	"palethicket/core/key"
@@ -44,11 +43,7 @@ func (c *keyCmd) Run(ctx context.Context) error {
 	if err := c.write(&out, k); err != nil {
 		return err
 	}
-	if c.Out == "-" {
-		_, err = os.Stdout.Write(out.Bytes())
-		return err
-	}
-	return os.WriteFile(c.Out, out.Bytes(), 0o644)
+	return writeFile(c.Out, bytesTo(out.Bytes()))
 }
 
 func (c *keyCmd) write(out *bytes.Buffer, k *key.Key) error {

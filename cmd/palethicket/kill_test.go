@@ -3,6 +3,7 @@ package main
 import (
 	"bytes"
 	"encoding/json"
+	"errors"
 	"fmt"
 	"image"
 	"image/jpeg"
@@ -66,19 +67,25 @@ type writing struct {
 // people send requests, each over a connection that stays open.
 var people = &http.Client{Transport: &http.Transport{MaxIdleConnsPerHost: 1000}}
 
-// sentTo sends a request and says whether it was acknowledged.
-func sentTo(method, url, kind string, body []byte) bool {
+// ask sends a request, and gives the status of the answer and its text.
+func ask(method, url, kind string, body []byte) (status int, text []byte, err error) {
 	req, err := http.NewRequest(method, url, bytes.NewReader(body))
 	if err != nil {
-		return false
+		return 0, nil, err
 	}
 	req.Header.Set("Content-Type", kind)
 	res, err := people.Do(req)
 	if err != nil {
-		return false
+		return 0, nil, err
 	}
-	_, err = io.Copy(io.Discard, res.Body)
-	return res.Body.Close() == nil && err == nil && res.StatusCode < 300
+	text, err = io.ReadAll(res.Body)
+	return res.StatusCode, text, errors.Join(err, res.Body.Close())
+}
+
+// sentTo sends a request and says whether it was acknowledged.
+func sentTo(method, url, kind string, body []byte) bool {
+	status, _, err := ask(method, url, kind, body)
+	return err == nil && status < 300
 }
 
 func sentJSON(method, url string, body any) bool {
@@ -104,7 +111,7 @@ var writings = []writing{
 	{"moves", func(addr, tree, _ string, n int) (string, bool) {
 		stand := fmt.Sprintf("Stand %d %s", n, ulid.Make())
 		return stand, sentJSON("POST", "http://"+addr+"/api/trees/"+tree+"/move",
-			book.Move{Tag: "LC-1", Tract: "Lantern Creek watershed forest", Stand: stand})
+			book.Move{Tag: "LC-1", Tract: "Lantern Creek watershed forest", Stand: stand, New: true})
 	}, func(t *testing.T, b *book.Book, tree string) map[string]bool {
 		kept := map[string]bool{}
 		story, err := b.Story(t.Context(), tree)

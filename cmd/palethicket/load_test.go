@@ -5,7 +5,6 @@ import (
 	"context"
 	"encoding/json"
 	"fmt"
-	"io"
 	"math/rand/v2"
 	"net/http"
 	"os"
@@ -133,7 +132,8 @@ func inventory(lines int) []byte {
 	s.WriteString("tag,tract,stand,dbh_cm,given,rank,date,observer\n")
 	species := []string{"Acer rubrum", "Quercus alba", "Carya ovata", "Tilia americana", "Prunus serotina"}
 	for i := range lines {
-		fmt.Fprintf(&s, "I-%d,Lantern Creek watershed forest,Bluff ridge,%d.5,%s,species,2026-11-20,Wren Halloran\n", i, 10+i%50, species[i%len(species)])
+		fmt.Fprintf(&s, "I-%d,Lantern Creek watershed forest,Bluff ridge,%d.5,%s,species,2026-11-20,Wren Halloran\n",
+			i, 10+i%50, species[i%len(species)])
 	}
 	return s.Bytes()
 }
@@ -156,15 +156,9 @@ func putIn(t *testing.T, addr string, file []byte) {
 
 // answered is what the server answers.
 func answered[T any](t *testing.T, method, url, kind string, body []byte) (v T) {
-	req, err := http.NewRequest(method, url, bytes.NewReader(body))
+	status, text, err := ask(method, url, kind, body)
 	require.NoError(t, err)
-	req.Header.Set("Content-Type", kind)
-	res, err := people.Do(req)
-	require.NoError(t, err)
-	defer res.Body.Close()
-	text, err := io.ReadAll(res.Body)
-	require.NoError(t, err)
-	require.Equal(t, http.StatusOK, res.StatusCode, string(text))
+	require.Equal(t, http.StatusOK, status, string(text))
 	require.NoError(t, json.Unmarshal(text, &v))
 	return v
 }

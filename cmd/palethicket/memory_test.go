@@ -6,14 +6,12 @@ import (
 	"fmt"
 	"image"
 	"image/png"
-	"io"
 	"math/rand/v2"
 	"net/http"
 	"os"
 	"path/filepath"
 	"regexp"
 	"strconv"
-	"strings"
 	"sync"
 	"testing"
 
@@ -47,42 +45,42 @@ func TestMemory(t *testing.T) {
 	huge := header(t, 40_000, 40_000)
 	walk, err := json.Marshal(map[string]any{"trees": 10, "snow": "none", "odd": false, "region": "eastern-north-america"})
 	require.NoError(t, err)
-	photo := func(body []byte) func() (string, string, string, []byte) {
-		return func() (string, string, string, []byte) {
-			return "POST", "/api/trees/" + tree + "/photos?photo=" + ulid.Make().String() + "&look=" + look, "application/octet-stream", body
-		}
+	const (
+		asJSON = "application/json"
+		asFile = "application/octet-stream"
+	)
+	photo := func() string { return "/api/trees/" + tree + "/photos?photo=" + ulid.Make().String() + "&look=" + look }
+	type attack struct {
+		method, path, kind string
+		body               []byte
 	}
-	get := func(path string) func() (string, string, string, []byte) {
-		return func() (string, string, string, []byte) { return "GET", path, "", nil }
-	}
-	const json = "application/json"
-	attacks := []func() (method, path, kind string, body []byte){
-		func() (string, string, string, []byte) { return "POST", "/api/session", json, []byte(keys + "}") },
-		func() (string, string, string, []byte) {
-			return "POST", "/api/imports?name=a.csv", "application/octet-stream", file
-		},
-		func() (string, string, string, []byte) { return "POST", "/api/practice/walks?by=Wren", json, walk },
-		photo(picture), photo(huge),
-		get("/api/key?region=eastern-north-america"), get("/api/paper/cards.pdf"), get("/api/paper/tally.pdf"),
+	var attacks []attack
+	for range 24 {
+		attacks = append(attacks,
+			attack{"POST", "/api/session", asJSON, []byte(keys + "}")},
+			attack{"POST", "/api/imports?name=a.csv", asFile, file},
+			attack{"POST", "/api/practice/walks?by=Wren", asJSON, walk},
+			attack{"POST", photo(), asFile, picture},
+			attack{"POST", photo(), asFile, huge},
+			attack{"GET", "/api/key?region=eastern-north-america", "", nil},
+			attack{"GET", "/api/paper/cards.pdf", "", nil},
+			attack{"GET", "/api/paper/tally.pdf", "", nil})
 	}
 	got := map[int]int{}
 	var mu sync.Mutex
 	var wg sync.WaitGroup
-	for _, attack := range attacks {
-		for range 24 {
-			wg.Go(func() {
-				method, path, kind, body := attack()
-				status := statusOf(t, method, "http://"+addr+path, kind, body)
-				mu.Lock()
-				got[status]++
-				mu.Unlock()
-			})
-		}
+	for _, a := range attacks {
+		wg.Go(func() {
+			status, _, err := ask(a.method, "http://"+addr+a.path, a.kind, a.body)
+			assert.NoError(t, err, a.path)
+			mu.Lock()
+			defer mu.Unlock()
+			got[status]++
+		})
 	}
 	wg.Wait()
 	t.Log("answers by status: ", got)
 	assert.Zero(t, got[http.StatusInternalServerError])
-	assert.Zero(t, got[0], "connections that were cut")
 	status, err := os.ReadFile(fmt.Sprintf("/proc/%d/status", cmd.Process.Pid))
 	require.NoError(t, err, "Linux says how much memory a program had")
 	most := regexp.MustCompile(`VmHWM:\s+(\d+) kB`).FindSubmatch(status)
@@ -90,23 +88,6 @@ func TestMemory(t *testing.T) {
 	require.NoError(t, err)
 	t.Logf("%d MB at most", kB>>10)
 	require.Less(t, kB>>10, 600)
-}
-
-func statusOf(t *testing.T, method, url, kind string, body []byte) int {
-	req, err := http.NewRequest(method, url, bytes.NewReader(body))
-	require.NoError(t, err)
-	if kind != "" {
-		req.Header.Set("Content-Type", kind)
-	}
-	res, err := people.Do(req)
-	if err != nil {
-		t.Log(strings.ReplaceAll(err.Error(), url, method))
-		return 0
-	}
-	defer res.Body.Close()
-	_, err = io.Copy(io.Discard, res.Body)
-	assert.NoError(t, err)
-	return res.StatusCode
 }
 
 // noise is a photograph that cannot be packed.

@@ -118,7 +118,7 @@ func (d *bookFlags) open(ctx context.Context, warm bool) (*book.Book, error) {
 	err = b.WeighStale(ctx, func(done, left int) {
 		if time.Since(told) > time.Second || left == 0 && done > 1000 {
 			told = time.Now()
-			fmt.Printf("Weighing every tree with this flora: %d done, %d to go.\n", done, left)
+			fmt.Fprintf(os.Stderr, "Weighing every tree with this flora: %d done, %d to go.\n", done, left)
 		}
 	})
 	if err != nil {

@@ -4,7 +4,6 @@ import (
 	"bytes"
 	"context"
 	"fmt"
-	"os"
 
 	"palethicket/book"
 	"palethicket/core/flora"
@@ -25,7 +24,7 @@ type printCmd struct {
 // paperFlags are those of all that is printed.
 type paperFlags struct {
 	Paper string `help:"What it is printed on." default:"A4" enum:"A4,Letter"`
-	Out   string `help:"PDF to write." required:""`
+	Out   string `help:"PDF to write; - for standard output." required:""`
 }
 
 // write keeps what was printed, whole or not at all.
@@ -34,7 +33,7 @@ func (p *paperFlags) write(print func(out *bytes.Buffer) error) error {
 	if err := print(&out); err != nil {
 		return fmt.Errorf("printing %s: %w", p.Out, err)
 	}
-	return os.WriteFile(p.Out, out.Bytes(), 0o644)
+	return writeFile(p.Out, bytesTo(out.Bytes()))
 }
 
 // listFlags say whose trees are meant.

@@ -172,7 +172,8 @@ func listen(at listenFlags) (net.Listener, error) {
 	}
 	if at.Cert == "" {
 		if beyond(at.Listen) {
-			fmt.Println("Without --cert and --key what is sent can be read on the way: use them, or a proxy that speaks TLS; palethicket certificate makes them.")
+			fmt.Println("Without --cert and --key what is sent can be read on the way, and phones keep nothing for the woods. " +
+				"Make both with 'palethicket certificate', or use a proxy that speaks TLS.")
 		}
 		return ln, nil
 	}

@@ -79,7 +79,7 @@ func TestIdentifyFiles(t *testing.T) {
 	require.NoError(t, err)
 	require.Contains(t, string(text), `"id":"LC-1"`)
 	require.Contains(t, string(text), `"id":"LC-2","error":`)
-	require.ErrorContains(t, (&identifyCmd{In: filepath.Join(dir, "none"), Out: out}).Run(t.Context()), "reading the records")
+	require.ErrorContains(t, (&identifyCmd{In: filepath.Join(dir, "none"), Out: out}).Run(t.Context()), "none: no such file")
 }
 
 func TestCalibrate(t *testing.T) {

@@ -2,10 +2,8 @@ package main
 
 import (
 	"encoding/json"
-	"errors"
 	"fmt"
 	"io"
-	"os"
 
 	"palethicket/core/measure/sums"
 )
@@ -18,17 +16,10 @@ type sumsCmd struct {
 // sumsMost is how large a file of sums may be, in bytes.
 const sumsMost = 64 << 20
 
-func (c *sumsCmd) Run() (err error) {
-	in := io.ReadCloser(os.Stdin)
-	if c.In != "-" {
-		if in, err = os.Open(c.In); err != nil {
-			return fmt.Errorf("reading the sums: %w", err)
-		}
-		defer in.Close()
-	}
-	file, err := io.ReadAll(io.LimitReader(in, sumsMost+1))
+func (c *sumsCmd) Run() error {
+	file, err := readFile(c.In, sumsMost)
 	if err != nil {
-		return fmt.Errorf("reading the sums: %w", err)
+		return err
 	}
 	if len(file) > sumsMost {
 		return fmt.Errorf("%s has more than %d MB: do its sums in parts", c.In, sumsMost>>20)
@@ -37,15 +28,10 @@ func (c *sumsCmd) Run() (err error) {
 	if err != nil {
 		return err
 	}
-	out := io.WriteCloser(os.Stdout)
-	if c.Out != "-" {
-		if out, err = os.Create(c.Out); err != nil {
-			return fmt.Errorf("writing the results: %w", err)
-		}
-		defer func() { err = errors.Join(err, out.Close()) }()
-	}
-	enc := json.NewEncoder(out)
-	enc.SetIndent("", " ")
-	enc.SetEscapeHTML(false)
-	return enc.Encode(map[string]any{"results": results})
+	return writeFile(c.Out, func(out io.Writer) error {
+		enc := json.NewEncoder(out)
+		enc.SetIndent("", " ")
+		enc.SetEscapeHTML(false)
+		return enc.Encode(map[string]any{"results": results})
+	})
 }

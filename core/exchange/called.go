@@ -1,6 +1,7 @@
 package exchange
 
 import (
+	"fmt"
 	"slices"
 	"strings"
 
@@ -13,6 +14,21 @@ import (
 type Called struct {
 	Rank string `json:"rank"`
 	Name string `json:"name"`
+}
+
+// Means gives what a name of the flora is, at whatever rank; an empty one is none.
+func Means(f *flora.Flora, name string) (Called, error) {
+	if name == "" {
+		return Called{}, nil
+	}
+	c := newCaller(f, nil).find(name, "")
+	switch {
+	case c.sure:
+		return c.is, nil
+	case len(c.maybe) == 0:
+		return Called{}, fmt.Errorf("no tree goes by %q", name)
+	}
+	return Called{}, fmt.Errorf("%q may be %s; write it so", name, c.maybe[0].Name)
 }
 
 // Doubt is a name in a file that may stand for one of the flora's.
@@ -61,6 +77,15 @@ func (c *caller) look(written, region string) called {
 	}
 	if a, ok := c.answers[written]; ok {
 		return called{is: a, sure: true}
+	}
+	if nameless[strings.ToLower(written)] {
+		return called{sure: true}
+	}
+	if plain := plainName(c.flora, written, region); plain != written {
+		return c.look(plain, region)
+	}
+	if is, ok := c.coded(written, region); ok {
+		return is
 	}
 	plain, ofKind := strings.ToLower(written), false
 	for _, end := range []string{" sp", " sp.", " spp", " spp.", " species"} {
@@ -177,7 +202,9 @@ func (r *reader) find(t *Tree, c *caller, whole string) {
 	if is.sure {
 		if is.is == (Called{}) {
 			t.Hedge = ""
-			t.remark("in the file", whole)
+			if !nameless[strings.ToLower(written)] {
+				t.remark("in the file", whole)
+			}
 		}
 		return
 	}

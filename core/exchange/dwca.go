@@ -6,6 +6,7 @@ import (
 	"encoding/csv"
 	"encoding/xml"
 	"io"
+	"slices"
 	"strconv"
 	"strings"
 	"time"
@@ -35,10 +36,22 @@ func (t term) uri() string {
 	return dwc + t.name
 }
 
-// occurrenceTerms are written for each tree.
+// termsOf are written for each tree.
+func termsOf(about About) []term {
+	terms := slices.Clone(occurrenceTerms)
+	for _, all := range [][2]string{{"country", about.Country}, {"license", about.License}} {
+		if all[1] != "" {
+			terms = append(terms, term{all[0], func(*Tree) string { return all[1] }})
+		}
+	}
+	return terms
+}
+
+// occurrenceTerms are those of every archive.
 var occurrenceTerms = []term{
 	{"occurrenceID", func(t *Tree) string { return t.ID }},
 	{"basisOfRecord", func(*Tree) string { return "HumanObservation" }},
+	{"occurrenceStatus", func(*Tree) string { return "present" }},
 	{"recordNumber", func(t *Tree) string { return t.Tag }},
 	{"recordedBy", func(t *Tree) string { return t.Observer }},
 	{"eventDate", func(t *Tree) string { return day(t.Date) }},
@@ -129,6 +142,8 @@ const (
 	typeHeight, typeAge, typeVigour = "height", "age class", "vigour"
 	typeRegion                      = "listed among" // the region of the flora; in older archives a list too
 	typeList                        = "ranked among the list"
+	typeFoliage, typeSnow           = "green on the tree", "snow"
+	typeReach, typeFlat             = "out of reach", "every listed tree taken as equally common"
 	typeDBH, typeCounted            = "diameter at breast height", "counted from sample point" // not read back: scores and points have them
 )
 
@@ -141,9 +156,9 @@ func writeArchive(w io.Writer, trees Trees, about About) error {
 		name  string
 		write func(io.Writer) error
 	}{
-		{"meta.xml", writeMeta},
+		{"meta.xml", func(w io.Writer) error { return writeMeta(w, termsOf(about)) }},
 		{"eml.xml", func(w io.Writer) error { return writeEML(w, about) }},
-		{"occurrence.csv", func(w io.Writer) error { return writeOccurrences(w, trees) }},
+		{"occurrence.csv", func(w io.Writer) error { return writeOccurrences(w, trees, termsOf(about)) }},
 		{"measurementorfact.csv", func(w io.Writer) error { return writeMeasurements(w, trees) }},
 	} {
 		to, err := z.CreateHeader(&zip.FileHeader{Name: part.name, Method: zip.Deflate, Modified: about.Made})
@@ -157,10 +172,10 @@ func writeArchive(w io.Writer, trees Trees, about About) error {
 	return z.Close()
 }
 
-func writeOccurrences(w io.Writer, trees Trees) error {
+func writeOccurrences(w io.Writer, trees Trees, terms []term) error {
 	out := csv.NewWriter(w)
 	var head []string
-	for _, t := range occurrenceTerms {
+	for _, t := range terms {
 		head = append(head, t.name)
 	}
 	if err := out.Write(head); err != nil {
@@ -168,7 +183,7 @@ func writeOccurrences(w io.Writer, trees Trees) error {
 	}
 	err := trees(func(tree *Tree) error {
 		var cells []string
-		for _, t := range occurrenceTerms {
+		for _, t := range terms {
 			cells = append(cells, shielded(t.text(tree)))
 		}
 		return out.Write(cells)
@@ -194,6 +209,12 @@ func writeMeasurements(w io.Writer, trees Trees) error {
 		all := [][4]string{
 			{typeHeight, figure(t.Height), "m", t.HeightHow}, {typeDBH, figure(t.DBH), "cm", t.DBHHow}, {typeAge, t.Age, "", ""},
 			{typeVigour, t.Vigour, "", ""}, {typeRegion, t.Region, "", ""}, {typeList, t.List, "", ""},
+		}
+		if r := t.Record; r != nil {
+			all = append(all, [4]string{typeFoliage, r.Foliage}, [4]string{typeSnow, r.Snow}, [4]string{typeReach, strings.Join(r.Beyond, ", ")})
+			if r.Flat {
+				all = append(all, [4]string{typeFlat, "yes"})
+			}
 		}
 		for _, c := range t.Counted {
 			all = append(all, [4]string{typeCounted, c.Point, "", c.How})
@@ -237,7 +258,7 @@ type metaFile struct {
 	Extensions []metaTable `xml:"extension"`
 }
 
-func writeMeta(w io.Writer) error {
+func writeMeta(w io.Writer, terms []term) error {
 	table := func(rowType, file string) metaTable {
 		return metaTable{Encoding: "UTF-8", Terminated: ",", Lines: `\n`, Enclosed: `"`, Ignore: 1, RowType: rowType, File: file}
 	}
@@ -247,7 +268,7 @@ func writeMeta(w io.Writer) error {
 		Extensions: []metaTable{table(measurement, "measurementorfact.csv")},
 	}
 	doc.Core.ID, doc.Extensions[0].CoreID = &metaField{}, &metaField{}
-	for i, t := range occurrenceTerms {
+	for i, t := range terms {
 		doc.Core.Fields = append(doc.Core.Fields, metaField{i, t.uri()})
 	}
 	for i, t := range measurementTerms {
@@ -267,6 +288,7 @@ type emlFile struct {
 	Date    string   `xml:"dataset>pubDate"`
 	Lang    string   `xml:"dataset>language"`
 	Para    string   `xml:"dataset>abstract>para"`
+	Rights  string   `xml:"dataset>intellectualRights>para,omitempty"`
 	Contact string   `xml:"dataset>contact>organizationName"`
 }
 
@@ -277,7 +299,7 @@ func writeEML(w io.Writer, about About) error {
 	}
 	return writeXML(w, emlFile{NS: "eml://ecoinformatics.org/eml-2.1.1", System: "palethicket",
 		ID: "palethicket." + about.Made.UTC().Format("20060102T150405"), Title: about.Title, Creator: publisher, Contact: publisher,
-		Date: about.Made.Format(time.DateOnly), Lang: "en",
+		Date: about.Made.Format(time.DateOnly), Lang: "en", Rights: about.License,
 		Para: "Trees looked at in winter, each with what was scored of it and how far the evidence carried a name. " +
 			"Names are as the crew wrote them down; an identificationQualifier stands where the evidence falls short of the name."})
 }

@@ -3,7 +3,6 @@ package exchange
 import (
 	"archive/zip"
 	"bufio"
-	"bytes"
 	"cmp"
 	"encoding/csv"
 	"encoding/xml"
@@ -18,14 +17,7 @@ import (
 
 // readArchive takes each occurrence of a Darwin Core Archive as a line, and the
 // MeasurementOrFact lines that are scores as its looks.
-func readArchive(file []byte) (*Sheet, error) {
-	if err := checkZip(file, maxUnzipped); err != nil {
-		return nil, err
-	}
-	z, err := zip.NewReader(bytes.NewReader(file), int64(len(file)))
-	if err != nil {
-		return nil, fmt.Errorf("it is not a whole archive: %w", err)
-	}
+func readArchive(z *zip.Reader) (*Sheet, error) {
 	meta, err := readMeta(z)
 	if err != nil {
 		return nil, err
@@ -108,6 +100,9 @@ func (s *Sheet) measurement(row *Row, kind, value, unit, remarks string) error {
 		row.Cells[len(s.Columns)-len(ownTypes)+c] = value
 		return nil
 	}
+	if row.condition(kind, value) {
+		return nil
+	}
 	if !strings.Contains(kind, ".") {
 		return nil // somebody else's measurement
 	}
@@ -117,6 +112,32 @@ func (s *Sheet) measurement(row *Row, kind, value, unit, remarks string) error {
 	}
 	row.score(look, whence, score)
 	return s.takeScores(row.At, look, 1)
+}
+
+// condition takes what was so of the visit, and says whether it is that.
+func (r *Row) condition(kind, value string) bool {
+	var c record.Record
+	switch kind {
+	case typeFoliage:
+		c.Foliage = value
+	case typeSnow:
+		c.Snow = value
+	case typeReach:
+		c.Beyond = strings.Split(value, ", ")
+	case typeFlat:
+		c.Flat = value == "yes"
+	default:
+		return false
+	}
+	if r.Record == nil {
+		r.Record = &record.Record{}
+	}
+	r.Record.Foliage, r.Record.Snow = cmp.Or(c.Foliage, r.Record.Foliage), cmp.Or(c.Snow, r.Record.Snow)
+	r.Record.Flat = r.Record.Flat || c.Flat
+	if c.Beyond != nil {
+		r.Record.Beyond = c.Beyond
+	}
+	return true
 }
 
 // score puts a score into the look of its number.

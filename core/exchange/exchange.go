@@ -1,10 +1,14 @@
 package exchange
 
 import (
+	"errors"
 	"fmt"
 	"io"
 	"slices"
+	"strings"
 	"time"
+
+	"github.com/paulmach/orb"
 
 	"palethicket/core/tree/logbook"
 	"palethicket/core/tree/record"
@@ -53,13 +57,26 @@ type Counted struct{ Point, How string }
 
 // Format is a file format.
 type Format struct {
-	ID        string `json:"id"`
-	Name      string `json:"name"`
-	Extension string `json:"extension"`
-	Type      string `json:"type" doc:"Media type"`
-	Lost      string `json:"lost" doc:"What a tree has that the format cannot carry"`
+	ID        string
+	Name      string
+	Extension string
+	Type      string   // media type
+	Loses     []string // what a tree has that it cannot carry: ids of fields, and what is no field
 
 	write func(w io.Writer, trees Trees, about About) error
+}
+
+// Lost says what a tree has that the format cannot carry.
+func (f *Format) Lost() string {
+	words := make([]string, len(f.Loses))
+	for i, id := range f.Loses {
+		words[i] = id
+		if field := FieldByID(id); field != nil {
+			words[i] = strings.ToLower(fieldName(id))
+		}
+	}
+	text := strings.Join(words, ", ")
+	return strings.ToUpper(text[:1]) + text[1:] + "."
 }
 
 // Trees hands on trees, one after another, until use fails. It may be called again, for
@@ -68,24 +85,44 @@ type Trees func(use func(*Tree) error) error
 
 // About says what a file is of.
 type About struct {
-	Title     string
-	Publisher string
-	Made      time.Time
+	Title      string
+	Publisher  string
+	Made       time.Time
+	License    string // address of the terms that an archive may be used under; empty: none is said
+	Country    string // where the trees stand, for an archive
+	UTM        bool   // tables have positions on the UTM grid, and not in degrees
+	Boundaries []Boundary
 }
+
+// ErrAtHome is given on a device for a format that it leaves to home.
+var ErrAtHome = errors.New("this kind of file is read and written at home, not on a device; use CSV or GeoJSON here")
+
+// Boundary is that of a stand, or of a tract.
+type Boundary struct {
+	Tract, Stand, Remarks string
+	Area                  orb.Geometry // polygon or multipolygon
+}
+
+// What tables and points cannot carry, and what no file can.
+var (
+	noLooks = append([]string{"looks", "scores", "notes"}, history...)
+	history = []string{"earlier names", "visits", "photographs"}
+	naming  = []string{"given", "rank", "qualifier", "named_by", "named_on", "why", "confirmed"}
+)
 
 // Formats are the formats that are written; all of them are read as well.
 var Formats = []Format{
-	{"csv", "Table (CSV)", "csv", "text/csv; charset=utf-8", "Looks, scores, notes, earlier names, visits and photographs.", writeCSV},
+	{"csv", "Table (CSV)", "csv", "text/csv; charset=utf-8", noLooks, writeCSV},
 	{"xlsx", "Workbook (XLSX)", "xlsx", "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet",
-		"Earlier names, visits and photographs. Scores are on a sheet of their own and are not read back.", writeXLSX},
-	{"geojson", "GeoJSON", "geojson", "application/geo+json", "Looks, scores, notes, earlier names, visits and photographs.", writeGeoJSON},
-	{"gpx", "GPX waypoints", "gpx", "application/gpx+xml",
-		"Trees that have no place on the map; of the others the tract, how exact the place is, diameter, height, age, vigour, observer, " +
-			"who named it and why, looks, scores, notes, earlier names, visits and photographs.", writeGPX},
-	{"json", "Field record (JSON)", "json", "application/json",
-		"How exact the place is, height, vigour, the name written down, who named it and why, earlier entries, visits and photographs: " +
-			"it holds what was looked at, not what it was called.", writeRecords},
-	{"dwca", "Darwin Core Archive", "zip", "application/zip", "Earlier names, visits and photographs.", writeArchive},
+		append([]string{"scores (its second sheet has them, and is not read back)"}, history...), writeXLSX},
+	{"geojson", "GeoJSON", "geojson", "application/geo+json", noLooks, writeGeoJSON},
+	{"gpkg", "GeoPackage", "gpkg", "application/geopackage+sqlite3", noLooks, writeGeoPackage},
+	{"kml", "KML", "kml", "application/vnd.google-earth.kml+xml", append([]string{"trees without a position"}, noLooks...), writeKML},
+	{"gpx", "GPX waypoints", "gpx", "application/gpx+xml", slices.Concat([]string{"trees without a position", "tract", "within_m", "dbh_cm",
+		"height_m", "age", "vigour", "observer", "list"}, naming[2:], noLooks), writeGPX},
+	{"json", "Field record (JSON)", "json", "application/json", slices.Concat([]string{"within_m", "height_m", "vigour"}, naming,
+		[]string{"earlier entries", "visits", "photographs"}), writeRecords},
+	{"dwca", "Darwin Core Archive", "zip", "application/zip", history, writeArchive},
 }
 
 // FormatByID finds a format.

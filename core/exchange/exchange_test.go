@@ -241,7 +241,7 @@ func TestFilesThatCannotBeRead(t *testing.T) {
 	for name, c := range map[string]struct{ file, says string }{
 		"empty.csv":    {"  \n", "empty"},
 		"head.csv":     {"tag,stand\n", "no trees under them"},
-		"latin.csv":    {"tag,stand\n\xe9,x\n", "CSV UTF-8"},
+		"binary.csv":   {"tag,stand\n\x00\x01,x\n", "no text and no format"},
 		"quote.csv":    {"tag,stand\n\"a,b\nc,d\n", "line 3"},
 		"old.xls":      {"\xd0\xcf\x11\xe0", "save it as XLSX"},
 		"x.gpx":        {"<gpx><trk></trk></gpx>", "no waypoints"},
@@ -350,36 +350,5 @@ func TestDamagedFiles(t *testing.T) {
 			}
 		}
 		t.Logf("%s: %d of 300 refused whole", format, refused)
-	}
-}
-
-// TestWhatAFormatDropsIsSaid: whatever of a tree does not come back is named in what the
-// format says that it leaves out.
-func TestWhatAFormatDropsIsSaid(t *testing.T) {
-	t.Parallel()
-	want := trees()[0]
-	for _, f := range exchange.Formats {
-		lines := readBack(t, "trees."+f.Extension, written(t, f.ID, trees()[:1]))
-		require.Len(t, lines, 1, f.ID)
-		got := lines[0].Tree
-		for word, same := range map[string]bool{
-			"tract":             want.Tract == got.Tract,
-			"stand":             want.Stand == got.Stand,
-			"position":          got.Position != nil && want.Position.Lat == got.Position.Lat,
-			"how exact":         got.Position != nil && want.Position.Within == got.Position.Within,
-			"diameter":          want.DBH == got.DBH || got.Record != nil,
-			"height":            want.Height == got.Height,
-			"age":               want.Age == got.Age,
-			"vigour":            want.Vigour == got.Vigour,
-			"remarks":           want.Remarks == got.Remarks,
-			"observer":          want.Observer == got.Observer,
-			"name written down": want.Name == got.Name && want.Rank == got.Rank,
-			"who named it":      want.NamedBy == got.NamedBy && want.Why == got.Why,
-			"scores":            got.Record != nil && len(got.Record.Looks) == len(want.Record.Looks),
-		} {
-			if says := strings.Contains(strings.ToLower(f.Lost), word); same == says {
-				t.Errorf("%s: %q comes back: %v; what it says: %s", f.ID, word, same, f.Lost)
-			}
-		}
 	}
 }

@@ -11,6 +11,8 @@ import (
 	"slices"
 	"strconv"
 	"strings"
+
+	orbjson "github.com/paulmach/orb/geojson"
 )
 
 // readGeoJSON takes each feature as a line: its properties are the columns, its
@@ -54,21 +56,12 @@ func (s *Sheet) feature(row *Row, raw json.RawMessage, at map[string]int) (posit
 	if err := json.Unmarshal(raw, &f); err != nil {
 		return position, err
 	}
+	props := make(map[string]string, len(f.Properties))
 	for key, value := range f.Properties {
-		if key == "lat" || key == "lon" {
-			continue
-		}
-		column, ok := at[key]
-		if !ok {
-			if column = len(at); column >= maxCols-2 {
-				return position, tooMuch("the features have more than %d properties", maxCols-2)
-			}
-			at[strings.Clone(key)] = column
-		}
-		for len(row.Cells) <= column {
-			row.Cells = append(row.Cells, "")
-		}
-		row.Cells[column] = cell(value)
+		props[key] = cell(value)
+	}
+	if err := s.properties(row, props, at); err != nil {
+		return position, err
 	}
 	if f.Geometry == nil {
 		return position, nil
@@ -81,6 +74,27 @@ func (s *Sheet) feature(row *Row, raw json.RawMessage, at map[string]int) (posit
 		return position, errors.New("its point is not a longitude and a latitude")
 	}
 	return [2]string{strconv.FormatFloat(point[1], 'f', -1, 64), strconv.FormatFloat(point[0], 'f', -1, 64)}, nil
+}
+
+// properties puts what a place says into the columns of its keys; at holds those.
+func (s *Sheet) properties(row *Row, props map[string]string, at map[string]int) error {
+	for key, value := range props {
+		if key == "lat" || key == "lon" {
+			continue
+		}
+		column, ok := at[key]
+		if !ok {
+			if column = len(at); column >= maxCols-2 {
+				return tooMuch("the places have more than %d properties", maxCols-2)
+			}
+			at[strings.Clone(key)] = column
+		}
+		for len(row.Cells) <= column {
+			row.Cells = append(row.Cells, "")
+		}
+		row.Cells[column] = value
+	}
+	return nil
 }
 
 // order puts the columns in the order of their names, latitude and longitude last.
@@ -183,7 +197,7 @@ func writeGeoJSON(w io.Writer, trees Trees, _ About) error {
 	err := trees(func(t *Tree) error {
 		props := map[string]any{}
 		for _, f := range Fields {
-			if f.text == nil || f.ID == "lat" || f.ID == "lon" {
+			if f.text == nil || f.grid || f.ID == "lat" || f.ID == "lon" {
 				continue
 			}
 			if text := f.text(t); text != "" {
@@ -207,4 +221,19 @@ func writeGeoJSON(w io.Writer, trees Trees, _ About) error {
 	})
 	_, end := io.WriteString(w, "\n]}\n")
 	return errors.Join(err, end)
+}
+
+// WriteBoundaries writes a feature for each boundary.
+func WriteBoundaries(w io.Writer, all []Boundary) error {
+	out := orbjson.NewFeatureCollection()
+	for _, b := range all {
+		f := orbjson.NewFeature(b.Area)
+		f.Properties = orbjson.Properties{"tract": b.Tract, "stand": b.Stand, "remarks": b.Remarks}
+		out.Append(f)
+	}
+	text, err := out.MarshalJSON()
+	if err == nil {
+		_, err = w.Write(text)
+	}
+	return err
 }

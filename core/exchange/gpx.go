@@ -7,7 +7,7 @@ import (
 	"errors"
 	"fmt"
 	"io"
-	"strconv"
+	"slices"
 	"time"
 )
 
@@ -19,6 +19,9 @@ type gpxFile struct {
 	Creator  string      `xml:"creator,attr"`
 	Metadata gpxMetadata `xml:"metadata"`
 }
+
+// creator is who writes waypoints here.
+const creator = "Pale Thicket"
 
 type gpxMetadata struct {
 	Name string `xml:"name,omitempty"`
@@ -40,7 +43,7 @@ type gpxPoint struct {
 // another namespace and is read too.
 func readGPX(file []byte) (*Sheet, error) {
 	sheet := &Sheet{Format: "gpx", Columns: []string{"name", "lat", "lon", "date", "desc", "stand", "species"}}
-	dec := xml.NewDecoder(bytes.NewReader(file))
+	dec, ours := xml.NewDecoder(bytes.NewReader(file)), false
 	for {
 		token, err := dec.Token()
 		if errors.Is(err, io.EOF) {
@@ -51,12 +54,13 @@ func readGPX(file []byte) (*Sheet, error) {
 		}
 		start, ok := token.(xml.StartElement)
 		if !ok || start.Name.Local == "gpx" {
+			ours = ours || ok && slices.Contains(start.Attr, xml.Attr{Name: xml.Name{Local: "creator"}, Value: creator})
 			continue
 		}
 		if start.Name.Local != "wpt" {
 			err = dec.Skip()
 		} else {
-			err = sheet.waypoint(dec, &start)
+			err = sheet.waypoint(dec, &start, ours)
 		}
 		if err != nil {
 			return nil, fmt.Errorf("it is not GPX: %w", err)
@@ -68,10 +72,13 @@ func readGPX(file []byte) (*Sheet, error) {
 	return sheet, nil
 }
 
-func (s *Sheet) waypoint(dec *xml.Decoder, start *xml.StartElement) error {
+func (s *Sheet) waypoint(dec *xml.Decoder, start *xml.StartElement, ours bool) error {
 	var p gpxPoint
 	if err := dec.DecodeElement(&p, start); err != nil {
 		return err
+	}
+	if ours { // it says how the tree stood, for whoever walks by it
+		p.Cmt = ""
 	}
 	date, _, _ := cutDay(p.Time)
 	row := Row{At: fmt.Sprintf("waypoint %d", len(s.Rows)+1),
@@ -93,7 +100,7 @@ func cutDay(text string) (date, rest string, ok bool) {
 func writeGPX(w io.Writer, trees Trees, about About) error {
 	head := gpxFile{
 		Version:  "1.1",
-		Creator:  "Pale Thicket",
+		Creator:  creator,
 		Metadata: gpxMetadata{Name: about.Title, Time: about.Made.UTC().Format(time.RFC3339)},
 	}
 	text, err := xml.MarshalIndent(head, "", " ")
@@ -113,7 +120,7 @@ func writeGPX(w io.Writer, trees Trees, about About) error {
 		if t.Position == nil {
 			return nil
 		}
-		p := gpxPoint{Lat: strconv.FormatFloat(t.Position.Lat, 'f', -1, 64), Lon: strconv.FormatFloat(t.Position.Lon, 'f', -1, 64),
+		p := gpxPoint{Lat: degrees(t, false), Lon: degrees(t, true),
 			Name: t.Tag, Cmt: t.Status, Desc: t.Remarks, Src: t.Stand, Type: t.Name}
 		if !t.Date.IsZero() {
 			p.Time = t.Date.UTC().Format(time.RFC3339)

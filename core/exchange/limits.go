@@ -34,6 +34,10 @@ type room struct{ cells, text, scores, blank int }
 
 // take counts a line in, or refuses it.
 func (s *Sheet) take(at string, cells []string) error {
+	most := maxRows
+	if s.Columns == nil { // titles and headings are among them still
+		most += headMost
+	}
 	s.room.cells += len(cells)
 	for _, c := range cells {
 		if len(c) > maxCell {
@@ -44,7 +48,7 @@ func (s *Sheet) take(at string, cells []string) error {
 	switch {
 	case len(cells) > maxCols:
 		return tooMuch("%s has %d columns; at most %d are read", at, len(cells), maxCols)
-	case len(s.Rows) >= maxRows:
+	case len(s.Rows) >= most:
 		return tooMuch("there are more than %d lines", maxRows)
 	case s.room.cells > maxCells:
 		return tooMuch("there are more than %d million cells", maxCells/1_000_000)

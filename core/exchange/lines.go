@@ -8,6 +8,7 @@ import (
 	"strconv"
 	"strings"
 	"time"
+	"unicode"
 
 	"palethicket/core/flora"
 	"palethicket/core/label"
@@ -27,10 +28,12 @@ type Mapping struct {
 	List    string   `json:"list,omitempty" doc:"List to rank among, where lines do not say; absent: the whole region"`
 	Date    string   `json:"date,omitempty" format:"date" doc:"Day looked at, where lines do not say"`
 
-	Units []string          `json:"units,omitempty" doc:"Unit of each column that holds a length, where its cells do not say"`
-	Days  string            `json:"days,omitempty" enum:"day-first,month-first," doc:"How 3/4/2026 is read; absent: as the column tells"`
-	Names map[string]Called `json:"names,omitempty" doc:"What names in the file stand for, by how they are written there"`
-	Lists map[string]string `json:"lists,omitempty" doc:"List to rank among in place of one that the book lacks; empty: the whole region"`
+	Units []string               `json:"units,omitempty" doc:"Unit of each column that holds a length, where its cells do not say"`
+	Days  string                 `json:"days,omitempty" enum:"day-first,month-first," doc:"How 3/4/2026 is read; absent: as the column tells"`
+	Mends map[int]map[int]string `json:"mends,omitempty" doc:"What cells should say: by line, counted from 0, and column"`
+	Names map[string]Called      `json:"names,omitempty" doc:"What names in the file stand for, by how they are written there"`
+	Zone  string                 `json:"zone,omitempty" doc:"Of the UTM grid, where lines do not say: 15N"`
+	Lists map[string]string      `json:"lists,omitempty" doc:"List to rank among in place of one that the book lacks; empty: the whole region"`
 }
 
 // GuessMapping maps columns by their headings, each field once.
@@ -49,7 +52,7 @@ func (s *Sheet) GuessMapping() Mapping {
 func (s *Sheet) guess(heading string) string {
 	if s.Format == "dwca" {
 		switch heading { // terms that mean something else in a table
-		case "occurrenceID", "locality", "genus", "family", "basisOfRecord":
+		case "occurrenceID", "locality", "genus", "family", "basisOfRecord", "occurrenceStatus", "country", "license":
 			return map[string]string{"locality": "tract"}[heading]
 		case "scientificName":
 			if slices.Contains(s.Columns, "verbatimIdentification") { // what was written down, groups too
@@ -74,13 +77,16 @@ type Line struct {
 	Tree     *Tree
 	Problems []string // empty: it can be put in the book
 	Doubt    *Doubt   // the name it gives, where that may stand for several
+	Far      bool     // it is far from the other trees of its tract; whoever knows those says so
 	Lacks    string   // the list it is ranked among in the file, where there is none such
 }
 
 // Asks are what has to be said before any line can go in.
 type Asks struct {
 	Tract, Stand bool
-	Days         bool // a day can be read in two ways
+	Days         bool  // a day can be read in two ways
+	Zone         bool  // of the UTM grid
+	Units        []int // columns of lengths whose unit nothing says
 }
 
 // Asks says what a file leaves open under a mapping.
@@ -91,8 +97,38 @@ func (s *Sheet) Asks(m Mapping) Asks {
 			_, ask := s.orderOfDays(i)
 			a.Days = a.Days || ask && m.Days == ""
 		}
+		if s.unitless(i, m) {
+			a.Units = append(a.Units, i)
+		}
 	}
+	a.Zone = m.Zone == "" && s.says(m, "easting") && !s.says(m, "zone")
 	return a
+}
+
+// bareLengths are headings of lengths that do not say their unit. Some mean inches and feet, and others not.
+var bareLengths = map[string]bool{"dbh": true, "dia": true, "diam": true, "diameter": true, "height": true, "ht": true, "hgt": true,
+	"totalheight": true, "totht": true}
+
+// unitless says whether a column holds lengths whose unit neither its heading, nor the mapping, nor a cell says.
+func (s *Sheet) unitless(column int, m Mapping) bool {
+	if (s.Format != "csv" && s.Format != "xlsx") || !bareLengths[letters(s.Columns[column])] {
+		return false
+	}
+	if id := m.Columns[column]; id != "dbh_cm" && id != "height_m" || column < len(m.Units) && m.Units[column] != "" {
+		return false
+	}
+	some := false
+	for i := range s.Rows {
+		if column >= len(s.Rows[i].Cells) {
+			continue
+		}
+		cell := s.Rows[i].Cells[column]
+		if strings.ContainsFunc(cell, unicode.IsLetter) || strings.ContainsAny(cell, "\"'″′”’") {
+			return false
+		}
+		some = some || strings.Trim(cell, "0., ") != ""
+	}
+	return some
 }
 
 // says says whether any line says something for a field.
@@ -131,8 +167,8 @@ func (s *Sheet) Lines(m Mapping, f *flora.Flora) (iter.Seq[*Line], error) {
 		type place struct{ tract, tag string }
 		first := map[place]string{}
 		for i := range s.Rows {
-			l := s.line(&s.Rows[i], m, f, names, days)
-			key := place{l.Tree.Tract, l.Tree.Tag}
+			l := s.line(s.mended(i, m.Mends[i]), m, f, names, days)
+			key := place{label.Key(l.Tree.Tract), label.Key(l.Tree.Tag)}
 			if at, twice := first[key]; twice && l.Tree.Tag != "" {
 				l.Problems = append(l.Problems, fmt.Sprintf("the tag %s is in %s already", l.Tree.Tag, at))
 			} else {
@@ -143,6 +179,44 @@ func (s *Sheet) Lines(m Mapping, f *flora.Flora) (iter.Seq[*Line], error) {
 			}
 		}
 	}, nil
+}
+
+// mended is a row with what its cells should say.
+func (s *Sheet) mended(i int, mends map[int]string) *Row {
+	row := &s.Rows[i]
+	if len(mends) == 0 {
+		return row
+	}
+	out := *row
+	out.Cells = make([]string, max(len(row.Cells), len(s.Columns)))
+	copy(out.Cells, row.Cells)
+	for column, text := range mends {
+		if column >= 0 && column < len(out.Cells) {
+			out.Cells[column] = text
+		}
+	}
+	return &out
+}
+
+// Cells are what stands in each column of a row, as it was mended.
+func (s *Sheet) Cells(i int, mends map[int]string) []string {
+	out := make([]string, len(s.Columns))
+	copy(out, s.mended(i, mends).Cells)
+	return out
+}
+
+// Samples are the first cells of each column that say something, at most so many.
+func (s *Sheet) Samples(most int) [][]string {
+	out := make([][]string, len(s.Columns))
+	for c := range out {
+		out[c] = []string{}
+		for i := 0; i < len(s.Rows) && len(out[c]) < most; i++ {
+			if cells := s.Rows[i].Cells; c < len(cells) && cells[c] != "" && !slices.Contains(out[c], cells[c]) {
+				out[c] = append(out[c], cells[c])
+			}
+		}
+	}
+	return out
 }
 
 // reader gathers what is wrong with a line.
@@ -172,8 +246,8 @@ func (s *Sheet) line(row *Row, m Mapping, f *flora.Flora, names *caller, days ma
 	t := &Tree{Tag: r.label("tag", "", label.TagMost), Tract: r.label("tract", m.Tract, label.NameMost),
 		Stand: r.label("stand", m.Stand, label.NameMost), Remarks: r.text("remarks", 2000), Observer: r.text("observer", 80),
 		NamedBy: r.text("named_by", 80), Why: r.text("why", 2000), Record: row.Record,
-		Age: r.word("age", flora.AgeWords), Vigour: r.word("vigour", record.Vigours.IDs()), Seen: r.word("confirmed", logbook.Confirms),
-		Date: r.date("date"), Named: r.date("named_on"), Position: r.position()}
+		Age: r.word("age", flora.AgeWords), Vigour: r.word("vigour", record.Vigours.IDs()), Seen: r.word("confirmed", logbook.Confirms.IDs()),
+		Date: r.date("date"), Named: r.date("named_on"), Position: r.position(m.Zone)}
 	if t.Date.IsZero() && strings.TrimSpace(r.cells["date"]) == "" {
 		r.cells["default date"] = m.Date
 		t.Date = r.date("default date")
@@ -304,18 +378,6 @@ func fieldName(id string) string {
 	return name
 }
 
-func (r *reader) position() *logbook.Position {
-	lat, lon := strings.TrimSpace(r.cells["lat"]), strings.TrimSpace(r.cells["lon"])
-	if lat == "" && lon == "" {
-		return nil
-	}
-	p := &logbook.Position{Lat: r.degree("latitude", lat, 90), Lon: r.degree("longitude", lon, 180)}
-	if w, err := finite(strings.TrimSpace(r.cells["within_m"])); err == nil && w >= 0 {
-		p.Within = w
-	}
-	return p
-}
-
 // finite reads a number. Go also takes Inf and NaN for numbers; no file means them.
 func finite(text string) (float64, error) {
 	x, err := strconv.ParseFloat(text, 64)
@@ -323,19 +385,6 @@ func finite(text string) (float64, error) {
 		err = strconv.ErrRange
 	}
 	return x, err
-}
-
-func (r *reader) degree(what, text string, most float64) float64 {
-	x, err := finite(strings.Replace(text, ",", ".", 1))
-	switch {
-	case text == "":
-		r.wrong("there is no %s; a position needs both", what)
-	case err != nil:
-		r.wrong("%s %q is not in degrees; write it as 43.5612", what, text)
-	case math.Abs(x) > most:
-		r.wrong("%s %s is off the globe; see whether latitude and longitude are the wrong way round", what, text)
-	}
-	return x
 }
 
 // ranks are those that a name can be given at.

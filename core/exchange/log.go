@@ -47,8 +47,11 @@ func (t *Tree) Log() (id string, log []logbook.Entry, err error) {
 		}
 	}
 	if t.Rank != "" {
+		if !t.Named.IsZero() {
+			day = t.Named
+		}
 		if t.Named.After(at) {
-			at, day = t.Named.Add(12*time.Hour), t.Named
+			at = t.Named.Add(12 * time.Hour)
 		}
 		naming := &logbook.Naming{Rank: t.Rank, Name: t.Name, Why: t.Why, Seen: t.Seen, Hedge: t.Hedge}
 		if _, err := add(logbook.Entry{Kind: logbook.KindName, Name: naming}, or(t.NamedBy, t.Observer)); err != nil {

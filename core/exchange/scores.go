@@ -2,6 +2,7 @@ package exchange
 
 import (
 	"fmt"
+	"regexp"
 	"strconv"
 	"strings"
 
@@ -126,4 +127,5 @@ func number(c string) (float64, bool) {
 	return x, true
 }
 
-func isNumber(c string) bool { _, ok := number(c); return ok }
+// plainNumber is a figure however many zeros end it: no spreadsheet takes it for a formula.
+var plainNumber = regexp.MustCompile(`^-?\d+(\.\d+)?$`)

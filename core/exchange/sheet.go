@@ -50,11 +50,16 @@ func Read(name string, file []byte) (*Sheet, error) {
 }
 
 func read(name string, file []byte) (*Sheet, error) {
+	if err := otherKind(name, file); err != nil {
+		return nil, err
+	}
 	switch ext := strings.ToLower(path.Ext(name)); {
-	case bytes.HasPrefix(file, []byte("PK")) && ext == ".xlsx":
-		return readXLSX(file)
 	case bytes.HasPrefix(file, []byte("PK")):
-		return readArchive(file)
+		return packed(name, file)
+	case bytes.HasPrefix(file, gpkgBegins):
+		return readGeoPackage(file)
+	case ext == ".kml", bytes.Contains(file[:min(len(file), 400)], []byte("<kml")):
+		return readKML(bytes.NewReader(file))
 	case ext == ".gpx", bytes.Contains(file[:min(len(file), 400)], []byte("<gpx")):
 		return readGPX(file)
 	case ext == ".geojson":
@@ -64,8 +69,6 @@ func read(name string, file []byte) (*Sheet, error) {
 			return readGeoJSON(file)
 		}
 		return readRecords(file)
-	case ext == ".xls":
-		return nil, errors.New("it is in the old binary workbook format; save it as XLSX or CSV")
 	}
 	return readCSV(file)
 }
@@ -74,18 +77,18 @@ func read(name string, file []byte) (*Sheet, error) {
 var separators = []rune{',', ';', '\t'}
 
 func readCSV(file []byte) (*Sheet, error) {
-	file = bytes.TrimPrefix(file, []byte("\xef\xbb\xbf"))
-	if !utf8.Valid(file) {
-		return nil, errors.New("it is not UTF-8 text; save it as CSV UTF-8")
+	file, err := plainText(file)
+	if err != nil {
+		return nil, err
 	}
-	head, _, _ := bytes.Cut(file, []byte("\n"))
-	sep := separator(string(head[:min(len(head), maxItem)]))
+	sep := separator(file)
 	r := csv.NewReader(&fence{from: bytes.NewReader(file), sep: byte(sep), quote: '"'})
 	r.Comma, r.FieldsPerRecord, r.LazyQuotes, r.ReuseRecord = sep, -1, false, true
 	sheet := &Sheet{Format: "csv"}
 	for {
 		cells, err := r.Read()
 		if errors.Is(err, io.EOF) {
+			sheet.headed()
 			return sheet, nil
 		}
 		if err != nil {
@@ -98,18 +101,24 @@ func readCSV(file []byte) (*Sheet, error) {
 	}
 }
 
-// separator is the one that a heading has most of.
-func separator(head string) rune {
-	best := separators[0]
-	for _, s := range separators[1:] {
-		if strings.Count(head, string(s)) > strings.Count(head, string(best)) {
-			best = s
+// separator is the one that a line among the first has most of: titles may stand above the
+// headings.
+func separator(file []byte) rune {
+	best, most := separators[0], 0
+	for range headMost {
+		var line []byte
+		line, file, _ = bytes.Cut(file, []byte("\n"))
+		line = line[:min(len(line), maxItem)]
+		for _, s := range separators {
+			if n := bytes.Count(line, []byte(string(s))); n > most {
+				best, most = s, n
+			}
 		}
 	}
 	return best
 }
 
-// add takes the first line as headings and leaves out empty ones. The cells may be
+// add adds a line, the headings among them, and leaves out empty ones. The cells may be
 // used again by who reads them.
 func (s *Sheet) add(at string, cells []string) error {
 	cells = slices.Clone(cells)
@@ -120,15 +129,11 @@ func (s *Sheet) add(at string, cells []string) error {
 		}
 	}
 	cells = slices.Clip(cells[:last])
-	switch {
-	case last == 0:
+	if last == 0 {
 		if s.room.blank++; s.room.blank > maxBlank {
 			return tooMuch("there are more than %d lines without anything in them", maxBlank)
 		}
 		return nil
-	case s.Columns == nil:
-		s.Columns = cells
-		return s.take(at, cells)
 	}
 	if err := s.take(at, cells); err != nil {
 		return err
@@ -150,7 +155,7 @@ func begins(c string) bool {
 // shielded writes a cell so that a spreadsheet takes it for text, and bare reads it
 // back: what begins with a sign, or with an apostrophe before one, gets an apostrophe.
 func shielded(c string) string {
-	if !isNumber(c) && begins(c) {
+	if !plainNumber.MatchString(c) && begins(c) {
 		return "'" + c
 	}
 	return c
@@ -165,6 +170,9 @@ func bare(c string) string {
 
 // WriteTable writes rows as CSV, each cell so that a spreadsheet takes it for text.
 func WriteTable(w io.Writer, rows [][]string) error {
+	if _, err := io.WriteString(w, mark); err != nil {
+		return err
+	}
 	out := csv.NewWriter(w)
 	for _, row := range rows {
 		cells := make([]string, len(row))
@@ -179,13 +187,19 @@ func WriteTable(w io.Writer, rows [][]string) error {
 	return out.Error()
 }
 
-func writeCSV(w io.Writer, trees Trees, _ About) error {
-	out := csv.NewWriter(w)
-	if err := out.Write(headings()); err != nil {
+// mark has spreadsheets read a table as UTF-8; readers of tables pass over it.
+const mark = "\ufeff"
+
+func writeCSV(w io.Writer, trees Trees, about About) error {
+	if _, err := io.WriteString(w, mark); err != nil {
+		return err
+	}
+	columns, out := columnsOf(about), csv.NewWriter(w)
+	if err := out.Write(headings(columns)); err != nil {
 		return err
 	}
 	err := trees(func(t *Tree) error {
-		cells := cells(t)
+		cells := cells(columns, t)
 		for i, c := range cells {
 			cells[i] = shielded(c)
 		}
@@ -198,22 +212,29 @@ func writeCSV(w io.Writer, trees Trees, _ About) error {
 	return out.Error()
 }
 
-func headings() []string {
-	var out []string
-	for _, f := range Fields {
-		if f.text != nil {
-			out = append(out, f.ID)
+// columnsOf are the fields that tables have, with positions in degrees or on the UTM grid.
+func columnsOf(about About) (out []*Field) {
+	for i := range Fields {
+		f := &Fields[i]
+		if f.grid && about.UTM || f.text != nil && !(about.UTM && (f.ID == "lat" || f.ID == "lon")) && !f.grid {
+			out = append(out, f)
 		}
 	}
 	return out
 }
 
-func cells(t *Tree) []string {
-	var out []string
-	for _, f := range Fields {
-		if f.text != nil {
-			out = append(out, f.text(t))
-		}
+func headings(columns []*Field) []string {
+	out := make([]string, len(columns))
+	for i, f := range columns {
+		out[i] = f.ID
+	}
+	return out
+}
+
+func cells(columns []*Field, t *Tree) []string {
+	out := make([]string, len(columns))
+	for i, f := range columns {
+		out[i] = f.text(t)
 	}
 	return out
 }

@@ -7,6 +7,7 @@ import (
 	"errors"
 	"fmt"
 	"io"
+	"time"
 
 	"github.com/xuri/excelize/v2"
 )
@@ -43,10 +44,11 @@ func readXLSX(file []byte) (*Sheet, error) {
 			return nil, err
 		}
 	}
+	sheet.headed()
 	return sheet, rows.Error()
 }
 
-func writeXLSX(w io.Writer, trees Trees, _ About) error {
+func writeXLSX(w io.Writer, trees Trees, about About) error {
 	book := excelize.NewFile()
 	defer book.Close()
 	if err := book.SetSheetName("Sheet1", "Trees"); err != nil {
@@ -63,13 +65,28 @@ func writeXLSX(w io.Writer, trees Trees, _ About) error {
 	if err != nil {
 		return err
 	}
-	if err := errors.Join(out.SetRow("A1", row(headings())), scores.SetRow("A1", row(scoreHeadings))); err != nil {
+	pattern := "yyyy-mm-dd"
+	day, err := book.NewStyle(&excelize.Style{CustomNumFmt: &pattern})
+	if err != nil {
+		return err
+	}
+	columns := columnsOf(about)
+	if err := errors.Join(out.SetRow("A1", row(headings(columns))), scores.SetRow("A1", row(scoreHeadings))); err != nil {
 		return err
 	}
 	n, m := 1, 1
 	err = trees(func(t *Tree) error {
 		n++
-		if err := out.SetRow(fmt.Sprintf("A%d", n), row(cells(t))); err != nil {
+		line := row(cells(columns, t))
+		for i, f := range columns {
+			if x, err := finite(f.text(t)); f.isPlace() && err == nil {
+				line[i] = x
+			}
+			if at, err := time.Parse(time.DateOnly, f.text(t)); f.isDay() && err == nil {
+				line[i] = excelize.Cell{StyleID: day, Value: at}
+			}
+		}
+		if err := out.SetRow(fmt.Sprintf("A%d", n), line); err != nil {
 			return err
 		}
 		return eachScore(t, func(f fact) error {

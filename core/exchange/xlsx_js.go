@@ -1,13 +1,8 @@
 package exchange
 
-import (
-	"errors"
-	"io"
-)
+import "io"
 
-// errAtHome: what reads and writes workbooks is as large as all the rest together, and is
-// left at home.
-var errAtHome = errors.New("workbooks are read and written at home, not on a device; use CSV here")
+// What reads and writes workbooks is as large as all the rest of the program together.
 
-func readXLSX([]byte) (*Sheet, error)         { return nil, errAtHome }
-func writeXLSX(io.Writer, Trees, About) error { return errAtHome }
+func readXLSX([]byte) (*Sheet, error)         { return nil, ErrAtHome }
+func writeXLSX(io.Writer, Trees, About) error { return ErrAtHome }

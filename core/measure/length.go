@@ -69,7 +69,7 @@ func Factor(from, to string) (float64, error) {
 
 var (
 	pencil  = regexp.MustCompile(`^(?:(half|twice) )?(?:(?:a|1) )?pencil$`)
-	reading = regexp.MustCompile(`^(?:(\d+(?:[.,]\d+)?|[.,]\d+)(?:[ -](\d+)/(\d+))?|(\d+)/(\d+))\s*([a-z"'″′”’]*)$`)
+	reading = regexp.MustCompile(`^(?:(\d+(?:[.,]\d*)?|[.,]\d+)(?:[ -](\d+)/(\d+))?|(\d+)/(\d+))\s*([a-z"'″′”’]*)$`)
 	between = regexp.MustCompile(`;|,\s+`)
 	inRow   = regexp.MustCompile(`^(\d+(?:[.,]\d+)?)((?:\s+\d+(?:[.,]\d+)?)+)\s*([a-z"'″′”’]*)$`)
 	twoFold = regexp.MustCompile(`^(\d+)\s*(?:feet|foot|ft|['′’])\s*` +

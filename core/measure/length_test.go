@@ -11,6 +11,7 @@ import (
 func TestRead(t *testing.T) {
 	for text, want := range map[string]measure.Readings{
 		"6.5":           {Values: []float64{6.5}},
+		"3.":            {Values: []float64{3}},
 		"6,5 mm":        {Values: []float64{6.5}, Unit: "mm"},
 		"1/4 in":        {Values: []float64{0.25}, Unit: "in"},
 		"¼ in":          {Values: []float64{0.25}, Unit: "in"},

@@ -174,9 +174,9 @@ func (w *Weighing) Carried(rank ranking.Rank, name string) (step ranking.Step, s
 	}
 	switch step = bars.Step(rank, p); step {
 	case ranking.Probably:
-		says = fmt.Sprintf("Probably: the evidence gives this name %s; it would take %g %% to carry it.", Percent(p), 100*bar)
+		says = fmt.Sprintf("Probably: the evidence gives this name %s; it would take %.3g %% to carry it.", Percent(p), 100*bar)
 	case ranking.NotYet:
-		says = fmt.Sprintf("The evidence gives this name %s; it would take %g %% to carry it.", Percent(p), 100*bar)
+		says = fmt.Sprintf("The evidence gives this name %s; it would take %.3g %% to carry it.", Percent(p), 100*bar)
 	}
 	return step, says
 }

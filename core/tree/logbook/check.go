@@ -117,8 +117,8 @@ func (n *Naming) check() error {
 		return &record.FieldError{Field: "name.hedge", Message: "hedged is what a tree was named in winter"}
 	case n.Seen == "":
 		return nil
-	case !slices.Contains(Confirms, n.Seen):
-		return &record.FieldError{Field: "name.seen", Message: fmt.Sprintf("%q confirms no name; use one of %v", n.Seen, Confirms)}
+	case !slices.Contains(Confirms.IDs(), n.Seen):
+		return &record.FieldError{Field: "name.seen", Message: fmt.Sprintf("%q confirms no name; use one of %v", n.Seen, Confirms.IDs())}
 	case n.Rank == Undetermined:
 		return &record.FieldError{Field: "name.seen", Message: "say which tree it was seen to be"}
 	}
@@ -129,7 +129,9 @@ func (n *Naming) check() error {
 var nameRanks = []string{"species", "group", "genus", "family", Undetermined}
 
 // Confirms lists what a name is confirmed by, once winter is over.
-var Confirms = []string{"leaf", "flower", "fruit"}
+var Confirms = record.Terms{
+	{ID: "leaf", Words: "seen in leaf"}, {ID: "flower", Words: "seen in flower"}, {ID: "fruit", Words: "seen in fresh fruit"},
+}
 
 // How a name is hedged, as is common practice in collections.
 const (

@@ -20,10 +20,14 @@ type Land struct {
 	Remarks  *string         `json:"remarks,omitempty"`
 	Boundary json.RawMessage `json:"boundary,omitempty"` // GeoJSON geometry
 	Terrain  json.RawMessage `json:"terrain,omitempty"`  // of a tract: GeoJSON feature collection
+	Gone     bool            `json:"gone,omitempty"`     // it was emptied and taken out
 }
 
 // Lay puts what is said later over what is said of the same land.
 func (l *Land) Lay(later *Land) {
+	if later.Gone {
+		*l = Land{}
+	}
 	if later.Remarks != nil {
 		l.Remarks = later.Remarks
 	}

@@ -212,6 +212,15 @@ const (
 )
 
 func (r *resolver) measurement(at position, s *Score, ch *flora.Character, out *evidence.Score) {
+	if s.Value == nil && s.Typed != "" {
+		read := *s // the record stays as it was written
+		s = &read
+		var wrong *FieldError
+		if err := s.ReadTyped(ch); errors.As(err, &wrong) {
+			r.add(at.field(wrong.Field), "%s", wrong.Message)
+			return
+		}
+	}
 	r.optional(at, "how", s.How, Hows)
 	out.Spread = rate(Spread, s.How, "ruler")
 	if s.Readings != nil {

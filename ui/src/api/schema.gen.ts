@@ -444,7 +444,7 @@ export interface paths {
         get?: never;
         put?: never;
         post?: never;
-        /** End a device's token; what it has not sent stays on it */
+        /** End a device's token, one's own or, as a lead, anybody's; what it has not sent stays on it */
         delete: operations["end-device"];
         options?: never;
         head?: never;
@@ -1097,6 +1097,40 @@ export interface paths {
         get: operations["photo-file"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/places": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Take an empty tract or stand out of the book */
+        delete: operations["remove-place"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/places/rename": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Give a tract or a stand another name, or make two one */
+        post: operations["rename-place"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2213,6 +2247,8 @@ export interface components {
         };
         Character: {
             by_zone: boolean;
+            /** @description A caliper's jaws go round it */
+            caliper: boolean;
             /** @description A sign: there is a drawing of it */
             drawn: boolean;
             /** @description Kind of look that it is scored in */
@@ -2238,6 +2274,8 @@ export interface components {
         };
         CharacterPage: {
             by_zone: boolean;
+            /** @description A caliper's jaws go round it */
+            caliper: boolean;
             /** @description A sign: there is a drawing of it */
             drawn: boolean;
             /** @description Kind of look that it is scored in */
@@ -2794,6 +2832,8 @@ export interface components {
             /** @description withdraw: id of what is taken back; undo: id of what counts as never made */
             entry?: string;
             facts?: components["schemas"]["SetFacts"];
+            /** @description A position is meant though it is far from the tract's other trees; absent: such a one is refused */
+            far?: boolean;
             /** @description look: where it came from */
             from?: string;
             /** @description ULID, made where the entry is made */
@@ -2912,6 +2952,13 @@ export interface components {
             unusual: string[] | null;
             vigour: string;
         };
+        Fault: {
+            /** @description The first of them */
+            at: string[] | null;
+            /** Format: int64 */
+            lines: number;
+            says: string;
+        };
         Field: {
             id: string;
             words: string;
@@ -2972,6 +3019,14 @@ export interface components {
             hits: components["schemas"]["Hit"][] | null;
             /** @description A memory rule that was asked for, and whom it leaves out */
             rule?: components["schemas"]["Rule"];
+        };
+        FreshPlace: {
+            /** Format: int64 */
+            lines: number;
+            /** @description A tract or stand of the book that may be meant, or empty */
+            near: string;
+            stand: string;
+            tract: string;
         };
         From: {
             /**
@@ -3148,6 +3203,8 @@ export interface components {
             id: string;
             /** @description List to rank it among; absent: the whole region */
             list?: string;
+            /** @description Make its tract or stand where the book has none of the name; absent: refuse it */
+            new?: boolean;
             note?: string;
             /** @description Region of the flora; absent: the home region */
             region?: string;
@@ -3272,11 +3329,19 @@ export interface components {
              * @enum {string}
              */
             days?: "day-first" | "month-first" | "";
+            /** @description Lines far from the other trees of their tract are meant; absent: they are left out */
+            far?: boolean;
             /** @description List to rank among, where lines do not say; absent: the whole region */
             list?: string;
             /** @description List to rank among in place of one that the book lacks; empty: the whole region */
             lists?: {
                 [key: string]: string;
+            };
+            /** @description What cells should say: by line, counted from 0, and column */
+            mends?: {
+                [key: string]: {
+                    [key: string]: string;
+                };
             };
             /** @description What names in the file stand for, by how they are written there */
             names?: {
@@ -3290,6 +3355,8 @@ export interface components {
             tract?: string;
             /** @description Unit of each column of lengths, where cells do not say: mm, cm, m, in or ft */
             units?: string[] | null;
+            /** @description Of the UTM grid, where lines do not say: 15N */
+            zone?: string;
         };
         Mark: {
             character: string;
@@ -3380,6 +3447,8 @@ export interface components {
         };
         Move: {
             by?: string;
+            /** @description Make the tract or stand where the book has none of the name; absent: refuse it */
+            new?: boolean;
             stand: string;
             tag: string;
             tract: string;
@@ -3555,6 +3624,8 @@ export interface components {
         NewStand: {
             /** @description GeoJSON that holds a polygon; absent: as it is */
             boundary?: unknown;
+            /** @description Make it where the book has none of the name; absent: refuse it */
+            new?: boolean;
             remarks?: string;
             stand: string;
             tract: string;
@@ -3562,6 +3633,8 @@ export interface components {
         NewTract: {
             /** @description GeoJSON that holds a polygon; absent: as it is */
             boundary?: unknown;
+            /** @description Make it where the book has none of the name; absent: refuse it */
+            new?: boolean;
             remarks?: string;
             /** @description GeoJSON as the map has it; absent: as it is */
             terrain?: unknown;
@@ -3573,6 +3646,8 @@ export interface components {
             id: string;
             /** @description List to rank it among; absent: the whole region */
             list?: string;
+            /** @description Make its tract or stand where the book has none of the name; absent: refuse it */
+            new?: boolean;
             /** @description Region of the flora; absent: the home region */
             region?: string;
             stand: string;
@@ -3750,6 +3825,8 @@ export interface components {
             day: string;
             /** @description Of an angle count: 2 m2/ha */
             factor?: string;
+            /** @description It is meant though it is far from the tract's trees; absent: refused */
+            far?: boolean;
             /** @description It was entered by mistake */
             gone?: boolean;
             /** @description ULID, made by who enters the point */
@@ -3946,7 +4023,7 @@ export interface components {
             words: components["schemas"]["WordFigure"][] | null;
         };
         Preview: {
-            /** @description What has to be said before lines can go in: tract, stand, days */
+            /** @description What has to be said before lines can go in: tract, stand, zone, units, days */
             asks: string[] | null;
             /**
              * Format: int64
@@ -3956,7 +4033,16 @@ export interface components {
             columns: string[] | null;
             /** @description Names that may stand for several trees, those of most lines first */
             doubts: components["schemas"]["Doubt"][] | null;
+            /**
+             * Format: int64
+             * @description Lines far from the other trees of their tract
+             */
+            far: number;
+            /** @description What is wrong with lines, each once, those of most lines first */
+            faults: components["schemas"]["Fault"][] | null;
             format: string;
+            /** @description Stands that the book has not, and that the lines would make */
+            fresh: components["schemas"]["FreshPlace"][] | null;
             /**
              * Format: int64
              * @description Lines that can be put in
@@ -3979,13 +4065,19 @@ export interface components {
              * @description How many of those have a position, which can be taken over
              */
             placed: number;
+            /** @description For each column the first cells that say something */
+            samples: (string[] | null)[] | null;
             /** Format: int64 */
             total: number;
+            /** @description Columns of lengths whose unit nothing says */
+            unitless: number[] | null;
             /** @description Why nothing can be put in under this mapping, or empty */
             wrong: string;
         };
         PreviewLine: {
             at: string;
+            /** @description Of a line with problems: what stands in each column */
+            cells?: string[] | null;
             /** @description The book has a tree of this tag in the tract */
             known: boolean;
             /**
@@ -4106,6 +4198,14 @@ export interface components {
             /** @description Empty: it is about something else */
             tree: string;
             why: string;
+        };
+        Rename: {
+            /** @description Where there is one of that name: the two become one */
+            merge?: boolean;
+            /** @description Absent: the tract */
+            stand?: string;
+            to: string;
+            tract: string;
         };
         Result: {
             /** @description What to beware of with the trees still in it */
@@ -4731,6 +4831,8 @@ export interface components {
         Token: {
             /** @description It may send no longer; what it holds stays on it */
             ended: boolean;
+            /** @description Of the password of whose it is (argon2id), by which the device knows them without a signal */
+            hash: string;
             id: string;
             /** @description What its owner calls it */
             name: string;
@@ -5073,6 +5175,8 @@ export interface components {
             bars: components["schemas"]["Bars"];
             beyonds: components["schemas"]["Term"][] | null;
             certainties: components["schemas"]["Term"][] | null;
+            /** @description What confirms a name once winter is over */
+            confirms: components["schemas"]["Term"][] | null;
             foliages: components["schemas"]["Term"][] | null;
             froms: components["schemas"]["From"][] | null;
             hows: components["schemas"]["Term"][] | null;
@@ -6360,10 +6464,16 @@ export interface operations {
                 home?: boolean;
                 /** @description Who publishes it; stands in archives */
                 publisher?: string;
+                /** @description Address of the terms that an archive may be used under */
+                license?: string;
+                /** @description Where the trees stand; stands in archives */
+                country?: string;
+                /** @description How tables have positions */
+                grid?: "degrees" | "utm";
             };
             header?: never;
             path: {
-                format: "csv" | "xlsx" | "geojson" | "gpx" | "json" | "dwca";
+                format: "csv" | "xlsx" | "geojson" | "gpkg" | "kml" | "gpx" | "json" | "dwca" | "boundaries";
             };
             cookie?: never;
         };
@@ -7865,6 +7975,68 @@ export interface operations {
                 content: {
                     "application/json": string;
                 };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "remove-place": {
+        parameters: {
+            query: {
+                tract: string;
+                /** @description Absent: the tract */
+                stand?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "rename-place": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Rename"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Error */
             default: {

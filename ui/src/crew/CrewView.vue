@@ -31,11 +31,11 @@ const roles = [
 
 /** What waits to be sent stays here, and goes out once its author signs in again. */
 function signOut() {
-  const waits = outbox.waiting.length + away.count
+  const waits = outbox.waiting.length + (away.status?.waiting?.find((w) => w.by === session.name)?.count ?? 0)
   if (!waits) return void session.signOut()
   confirm.require({
     header: 'Sign out?',
-    message: `${entries(waits)} of yours ${waits === 1 ? 'is' : 'are'} not sent yet. They stay on this device, and are sent once you sign in here again.`,
+    message: `Not sent yet: ${entries(waits)} of yours. They stay on this device until they are sent. Sign in here again to send them.`,
     acceptLabel: 'Sign out',
     rejectProps: { label: 'Stay', severity: 'secondary', outlined: true },
     defaultFocus: 'reject',

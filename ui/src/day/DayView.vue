@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import SaveFile from '../frame/SaveFile.vue'
 import { computed, onMounted, ref } from 'vue'
 import { api, type Schemas } from '../api/client'
 import { useAsk } from '../frame/ask'
@@ -84,8 +85,8 @@ function drop(id: string) {
   <PageFrame title="Plan a day" hint="Which open trees to visit, in which order, so that most is learnt before dark" back="/worklist">
     <template #actions>
       <span v-if="plan" class="files">
-        <a class="press" :href="`/api/day.gpx?${day.search}`" download><i class="pi pi-map" aria-hidden="true"></i> Route (GPX)</a>
-        <a class="press" :href="`/api/day.ics?${day.search}`" download><i class="pi pi-calendar" aria-hidden="true"></i> Calendar</a>
+        <SaveFile :href="`/api/day.gpx?${day.search}`" name="day.gpx"><i class="pi pi-map" aria-hidden="true"></i> Route (GPX)</SaveFile>
+        <SaveFile :href="`/api/day.ics?${day.search}`" name="day.ics"><i class="pi pi-calendar" aria-hidden="true"></i> Calendar</SaveFile>
         <ReportButton :href="`/api/day.pdf?${day.search}`" name="day.pdf" words="Day sheet (PDF)" />
       </span>
     </template>

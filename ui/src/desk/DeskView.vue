@@ -102,7 +102,7 @@ function doKey(key: string): boolean {
       drawn.value = true
       return true
     case 'w':
-      walk()
+      if (session.may('observer')) walk()
       return true
     case 'u':
       tree.undo()

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { useDocumentVisibility } from '@vueuse/core'
-import { computed, defineAsyncComponent, ref, watch } from 'vue'
+import { computed, defineAsyncComponent, onBeforeUnmount, ref, watch } from 'vue'
 import type { Character, Score, ScoreView } from '../api/client'
 import { useVocabulary } from '../frame/vocabulary'
 import OfferedReading from '../instruments/OfferedReading.vue'
@@ -20,6 +20,7 @@ const how = ref('ruler')
 const editing = ref(false) // what is being written is not written over
 const gone = ref(false)
 const gauge = ref(false)
+const hows = computed(() => vocabulary.words?.hows?.filter((h) => h.id !== 'caliper' || props.character.caliper || how.value === h.id))
 const wrong = computed(() => (tree.rejected?.character === props.character.id ? tree.rejected.lines : []))
 
 const kept = computed(() => props.score?.typed || (props.score?.value === undefined ? '' : String(props.score.value)))
@@ -82,6 +83,7 @@ const choose = () => text.value.trim() && keep()
 
 const visibility = useDocumentVisibility()
 watch(visibility, (now) => now === 'hidden' && editing.value && keep()) // the device is put away in the middle of it
+onBeforeUnmount(() => editing.value && keep()) // and a key may lead elsewhere, without a step out of the field
 
 /** Takes a reading of an instrument; several are written one after another. */
 function take(r: Reading) {
@@ -120,8 +122,8 @@ function measured(mm: number) {
       <option v-for="u in vocabulary.words?.units" :key="u">{{ u }}</option>
     </select>
     <span v-else>{{ character.unit }}</span>
-    <select v-model="how" class="press" aria-label="Measured with" @change="choose">
-      <option v-for="h in vocabulary.words?.hows" :key="h.id" :value="h.id">{{ h.words }}</option>
+    <select v-if="character.length" v-model="how" class="press" aria-label="Measured with" @change="choose">
+      <option v-for="h in hows" :key="h.id" :value="h.id">{{ h.words }}</option>
     </select>
     <button class="press" type="submit">Keep</button>
     <button v-if="character.gauge" class="press quiet" type="button" data-gauge @click="gauge = true">Gauge</button>
@@ -140,7 +142,7 @@ function measured(mm: number) {
       data-from-girth
       >From its girth</RouterLink
     >
-    <OfferedReading v-if="character.length" :kinds="['diameter']" @take="take" />
+    <OfferedReading v-if="character.caliper" :kinds="['diameter']" @take="take" />
     <GaugeDialog v-if="gauge" @close="gauge = false" @measured="measured" />
   </form>
 </template>

@@ -3,6 +3,7 @@ import { onClickOutside } from '@vueuse/core'
 import { computed, ref } from 'vue'
 import { cameFrom } from '../frame/place'
 import { useVocabulary } from '../frame/vocabulary'
+import { useSession } from '../frame/session'
 import { useSettings } from '../frame/settings'
 import { useTree } from './tree'
 import VisitPanel from './VisitPanel.vue'
@@ -11,6 +12,8 @@ defineEmits<{ keys: []; walk: [] }>()
 const vocabulary = useVocabulary()
 const tree = useTree()
 const settings = useSettings()
+const session = useSession()
+const may = computed(() => session.may('observer')) // else everything is there to be read, and nothing to be set
 const facts = computed(() => tree.view?.facts)
 const open = ref(false)
 /** Where the hand leaves the panel, it goes. */
@@ -44,12 +47,12 @@ const value = (e: Event) => (e.target as HTMLSelectElement).value
     </label>
     <label class="wide"
       ><span class="what">Age</span>
-      <select id="age" aria-label="Age" :value="facts.age" @change="tree.setFacts({ age: value($event) })">
+      <select id="age" aria-label="Age" :disabled="!may" :value="facts.age" @change="tree.setFacts({ age: value($event) })">
         <option value="">not judged</option>
         <option v-for="a in vocabulary.words?.ages" :key="a.id" :value="a.id">{{ a.words }}</option>
       </select>
     </label>
-    <button class="press wide" data-walk @click="$emit('walk')">Key walk</button>
+    <button v-if="may" class="press wide" data-walk @click="$emit('walk')">Key walk</button>
     <RouterLink class="press fold story wide" :to="{ name: 'story', params: { id: tree.view.tree.id } }">Story</RouterLink>
     <button id="visit" class="press fold" :aria-expanded="open" aria-controls="visit-panel" @click="open = !open">
       <span class="wide">Visit</span><i class="pi pi-ellipsis-h narrow" aria-label="Visit, route, key walk, story"></i
@@ -57,6 +60,7 @@ const value = (e: Event) => (e.target as HTMLSelectElement).value
     </button>
     <span class="steps">
       <button
+        v-if="may"
         v-tooltip.bottom="tree.act?.words ? `Undo (u): ${tree.act.words}` : 'Undo (u)'"
         class="press"
         :disabled="!tree.canUndo"
@@ -65,16 +69,16 @@ const value = (e: Event) => (e.target as HTMLSelectElement).value
       >
         <i class="pi pi-undo" aria-hidden="true"></i>
       </button>
-      <button v-tooltip.bottom="'Redo (r)'" class="press wide" :disabled="!tree.canRedo" aria-label="Redo" @click="tree.redo">
+      <button v-if="may" v-tooltip.bottom="'Redo (r)'" class="press wide" :disabled="!tree.canRedo" aria-label="Redo" @click="tree.redo">
         <i class="pi pi-refresh" aria-hidden="true"></i>
       </button>
       <button v-tooltip.bottom="'Keys (?)'" class="press keys wide" aria-label="Keys" @click="$emit('keys')">?</button>
     </span>
     <div v-if="open" id="visit-panel" ref="panel" class="panel over" @keydown.escape.stop="close">
       <div class="narrow does">
-        <button class="press" data-walk-narrow @click="((open = false), $emit('walk'))">Key walk</button>
+        <button v-if="may" class="press" data-walk-narrow @click="((open = false), $emit('walk'))">Key walk</button>
         <RouterLink class="press" :to="{ name: 'story', params: { id: tree.view.tree.id } }">Story</RouterLink>
-        <button class="press" :disabled="!tree.canRedo" @click="tree.redo">Redo</button>
+        <button v-if="may" class="press" :disabled="!tree.canRedo" @click="tree.redo">Redo</button>
         <label
           >Route
           <select v-model="settings.route">
@@ -83,7 +87,7 @@ const value = (e: Event) => (e.target as HTMLSelectElement).value
         </label>
         <label
           >Age
-          <select :value="facts.age" @change="tree.setFacts({ age: value($event) })">
+          <select :disabled="!may" :value="facts.age" @change="tree.setFacts({ age: value($event) })">
             <option value="">not judged</option>
             <option v-for="a in vocabulary.words?.ages" :key="a.id" :value="a.id">{{ a.words }}</option>
           </select>
@@ -97,6 +101,9 @@ const value = (e: Event) => (e.target as HTMLSelectElement).value
 
 <style scoped>
 .aside {
+  display: inline-flex;
+  align-items: center;
+  min-height: var(--pt-press);
   padding: 0.25rem 0.5rem;
   border-radius: 6px;
   background: var(--pt-straw);

@@ -1,11 +1,13 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import OutsideNow from '../day/OutsideNow.vue'
+import { useSession } from '../frame/session'
 import { amongKey, amongOf, useVocabulary } from '../frame/vocabulary'
 import { useTree } from './tree'
 
 const vocabulary = useVocabulary()
 const tree = useTree()
+const session = useSession()
 const facts = computed(() => tree.view?.facts)
 const beyond = computed(() => facts.value?.out_of_reach ?? [])
 const among = computed(() => (facts.value ? amongKey(facts.value.among) : ''))
@@ -20,7 +22,7 @@ function toggle(id: string) {
 </script>
 
 <template>
-  <div v-if="facts && tree.view" class="visit">
+  <fieldset v-if="facts && tree.view" class="visit" :disabled="!session.may('observer')">
     <label
       >Green
       <select id="foliage" :value="facts.foliage" @change="tree.setFacts({ foliage: value($event) })">
@@ -66,11 +68,12 @@ function toggle(id: string) {
         All as common
       </button>
     </div>
-  </div>
+  </fieldset>
 </template>
 
 <style scoped>
 .visit {
+  border: 0;
   display: flex;
   flex-wrap: wrap;
   gap: 0.5rem 0.75rem;

@@ -18,7 +18,7 @@ const pith = {
   kind: 'categorical',
   states: ['solid', 'chambered', 'hollow'].map((id) => ({ id, words: id, means: '' })),
 } as unknown as Character
-const width = { id: 'bud.length', name: 'bud length', unit: 'mm', kind: 'numeric' } as unknown as Character
+const width = { id: 'bud.length', name: 'bud length', unit: 'mm', kind: 'numeric', length: true, caliper: true } as unknown as Character
 const pairs = { id: 'twig.arrangement', name: 'arrangement', unit: '', kind: 'tally', states: [] } as unknown as Character
 
 /** Mounts with the book's words, in a light that offers full certainty. */

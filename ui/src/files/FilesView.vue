@@ -1,6 +1,8 @@
 <script setup lang="ts">
+import SaveFile from '../frame/SaveFile.vue'
 import { useToast } from 'primevue/usetoast'
-import { onMounted, ref } from 'vue'
+import { useLocalStorage } from '@vueuse/core'
+import { computed, onMounted, ref } from 'vue'
 import ImportFile from './ImportFile.vue'
 import PageFrame from '../frame/PageFrame.vue'
 import TreeFilter from '../trees/TreeFilter.vue'
@@ -19,6 +21,19 @@ const toast = useToast()
 const { wrong, ask } = useAsk()
 const past = useAsk()
 const undoing = useAsk()
+
+/** How tables have positions, and what an archive says of its use. */
+const how = useLocalStorage('palethicket.files', { grid: 'degrees', publisher: '', license: '', country: '' }, { mergeDefaults: true })
+const licenses = [
+  { at: 'https://creativecommons.org/publicdomain/zero/1.0/legalcode', words: 'CC0: for anything' },
+  { at: 'https://creativecommons.org/licenses/by/4.0/legalcode', words: 'CC BY: by whom is said' },
+  { at: 'https://creativecommons.org/licenses/by-nc/4.0/legalcode', words: 'CC BY-NC: not to earn by' },
+]
+const asked = computed(() => {
+  const query = new URLSearchParams(filter.search)
+  for (const [name, value] of Object.entries(how.value)) if (value && value !== 'degrees') query.set(name, value)
+  return query
+})
 
 async function load() {
   const [f, i] = await Promise.all([ask(api.GET('/api/formats')), past.ask(api.GET('/api/imports'))])
@@ -50,10 +65,34 @@ async function undo(i: Import) {
       <h2>Write a file</h2>
       <p class="soft small">Of the trees that fit:</p>
       <TreeFilter page="files" />
+      <div class="how">
+        <label class="field"
+          >Positions in tables
+          <select v-model="how.grid">
+            <option value="degrees">in degrees</option>
+            <option value="utm">on the UTM grid</option>
+          </select></label
+        >
+        <label class="field">Publisher of an archive <input v-model="how.publisher" maxlength="120" /></label>
+        <label class="field"
+          >It may be used under
+          <select v-model="how.license">
+            <option value="">not said</option>
+            <option v-for="l in licenses" :key="l.at" :value="l.at">{{ l.words }}</option>
+          </select></label
+        >
+        <label class="field">Country <input v-model="how.country" maxlength="80" /></label>
+      </div>
       <ul class="formats">
         <li v-for="f in formats?.formats" :key="f.id">
-          <a class="press" :href="`/api/export/${f.id}?${filter.search}`" download :data-format="f.id">{{ f.name }}</a>
+          <SaveFile :href="`/api/export/${f.id}?${asked}`" :name="`trees.${f.extension}`" :data-format="f.id">{{ f.name }}</SaveFile>
           <span class="small soft">Leaves out: {{ f.lost.charAt(0).toLowerCase() + f.lost.slice(1) }}</span>
+        </li>
+        <li>
+          <SaveFile :href="`/api/export/boundaries?${asked}`" name="boundaries.geojson" data-format="boundaries"
+            >Boundaries (GeoJSON)</SaveFile
+          >
+          <span class="small soft">Of the tracts and stands, without trees.</span>
         </li>
       </ul>
     </section>
@@ -86,6 +125,12 @@ h2 {
   font-size: 1.125rem;
 }
 
+.how {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 0.75rem;
+}
+
 .formats {
   display: grid;
   grid-template-columns: repeat(auto-fill, minmax(min(20rem, 100%), 1fr));
@@ -98,7 +143,7 @@ h2 {
   align-content: start;
 }
 
-.formats a {
+.formats :deep(.press) {
   font-weight: 600;
 }
 

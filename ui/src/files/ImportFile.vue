@@ -80,6 +80,18 @@ async function look() {
   if (data) show(data)
 }
 
+/** Cells of a line that were mended in the page, by their columns. */
+function mend(line: number, cells: Record<string, string>) {
+  mapping.value.mends = { ...mapping.value.mends, [line]: { ...mapping.value.mends?.[line], ...cells } }
+  void look()
+}
+
+/** Trees far from the others are left out until it is said that they are meant. */
+function sayFar(meant: boolean) {
+  mapping.value.far = meant || undefined
+  void look()
+}
+
 /** What a name in the file stands for is said once, and remembered when the file goes in. */
 function say(written: string, is: Schemas['Meant']) {
   mapping.value.names = { ...mapping.value.names, [written]: is }
@@ -123,13 +135,13 @@ async function leave() {
     :show-upload-button="false"
     :show-cancel-button="false"
     choose-label="Choose a file"
-    :pt="{ input: { 'data-import': '', accept: '.csv,.txt,.tsv,.xlsx,.gpx,.geojson,.json,.zip' } }"
+    :pt="{ input: { 'data-import': '', accept: '.csv,.txt,.tsv,.xlsx,.gpx,.geojson,.json,.zip,.gpkg,.kml,.kmz' } }"
     @uploader="read"
   >
     <template #content>
       <p>
-        Or drop one here: a table (CSV, XLSX), GPX, GeoJSON, field record or Darwin Core Archive. You see what it holds before anything goes
-        in.
+        Or drop one here: a table (CSV, XLSX), GeoPackage, GeoJSON, KML, GPX, field record or Darwin Core Archive. You see what it holds
+        before anything goes in.
       </p>
     </template>
   </FileUpload>
@@ -148,6 +160,7 @@ async function leave() {
     <div class="columns">
       <label v-for="(c, i) in columns" :key="i" class="field"
         ><span>{{ c || `column ${i + 1}` }}</span>
+        <span class="soft small sample">{{ preview.samples?.[i]?.join(', ') || 'empty' }}</span>
         <select v-model="mapping.columns![i]" :data-column="c" @change="look">
           <option value="">leave out</option>
           <option v-for="f in fields" :key="f.id" :value="f.id">{{ f.words }}</option>
@@ -157,9 +170,12 @@ async function leave() {
           v-model="mapping.units![i]"
           :aria-label="`Unit of ${c || `column ${i + 1}`}`"
           :data-unit="c"
+          :data-default="preview.unitless?.includes(i) ? 'units' : undefined"
+          :aria-invalid="preview.unitless?.includes(i)"
+          aria-describedby="import-wrong"
           @change="look"
         >
-          <option value="">in {{ lengths[mapping.columns?.[i] ?? ''] }}</option>
+          <option value="">{{ preview.unitless?.includes(i) ? 'say the unit' : `in ${lengths[mapping.columns?.[i] ?? '']}` }}</option>
           <option v-for="u in vocabulary.words?.units" :key="u" :value="u">in {{ u }}</option>
         </select>
       </label>
@@ -189,6 +205,17 @@ async function leave() {
           @change="look"
       /></label>
       <label class="field">Day <input v-model="mapping.date" type="date" @change="look" /></label>
+      <label v-if="asks('zone') || mapping.zone" class="field"
+        >UTM zone
+        <input
+          v-model="mapping.zone"
+          data-default="zone"
+          maxlength="10"
+          placeholder="15N"
+          :aria-invalid="asks('zone')"
+          aria-describedby="import-wrong"
+          @change="look"
+      /></label>
       <label v-if="asks('days') || mapping.days" class="field"
         >Days such as 3/4/2026
         <select v-model="mapping.days" data-default="days" :aria-invalid="asks('days')" aria-describedby="import-wrong" @change="look">
@@ -216,13 +243,13 @@ async function leave() {
       To keep the list, leave this, put its table in under <RouterLink to="/lists">Lists</RouterLink>, and read the file again.
     </p>
     <ImportNames v-if="preview.doubts?.length" :doubts="preview.doubts" @say="say" />
-    <ImportPreview v-model="chosen" :preview="preview" />
+    <ImportPreview v-model="chosen" :preview="preview" @far="sayFar" @mend="mend" />
     <label v-if="preview.placed" class="take"
       ><input v-model="positions" type="checkbox" data-positions /> Give the {{ preview.placed }} trees that the book has this file's
       positions</label
     >
     <span class="go"
-      ><button class="press lead" data-put-in :disabled="!howMany && !(positions && preview.placed)" @click="putIn">
+      ><button class="press lead" data-put-in :disabled="!!preview.wrong || (!howMany && !(positions && preview.placed))" @click="putIn">
         Put {{ count(howMany, 'tree') }} into the book
       </button>
       <button class="press quiet" @click="leave">Leave it</button></span
@@ -262,5 +289,10 @@ h3 {
 progress {
   width: min(20rem, 50vw);
   accent-color: var(--pt-spruce);
+}
+.sample {
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
 }
 </style>

@@ -88,7 +88,13 @@ describe('a file to be put in', () => {
   it('lets lines be left out one by one', async () => {
     const taken: (number[] | null)[] = []
     const page = await shown(ImportPreview, {
-      preview: { ...mapped, good: 2, lines: [...mapped.lines, line(3)], total: 4 },
+      preview: {
+        ...mapped,
+        faults: [{ says: 'There is no tract', lines: 1, at: ['line 3'] }],
+        good: 2,
+        lines: [...mapped.lines, line(3)],
+        total: 4,
+      },
       modelValue: null,
       'onUpdate:modelValue': (v: number[] | null) => taken.push(v),
     })

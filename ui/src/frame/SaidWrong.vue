@@ -1,9 +1,9 @@
 <script setup lang="ts">
 import Message from 'primevue/message'
 
-/** What was wrong, in lines; with again, a press that tries once more. */
-defineProps<{ lines: string[]; again?: boolean }>()
-defineEmits<{ again: [] }>()
+/** What was wrong, in lines; with again, a press that tries once more; with yes, one that says it was meant. */
+defineProps<{ lines: string[]; again?: boolean; yes?: string; yesId?: string }>()
+defineEmits<{ again: []; yes: [] }>()
 </script>
 
 <template>
@@ -11,6 +11,7 @@ defineEmits<{ again: [] }>()
     <ul>
       <li v-for="l in lines" :key="l">{{ l }}</li>
     </ul>
+    <button v-if="yes" :id="yesId" type="button" class="press" data-yes @click="$emit('yes')">{{ yes }}</button>
     <button v-if="again" type="button" class="press" @click="$emit('again')">Try again</button>
   </Message>
 </template>

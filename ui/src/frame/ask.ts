@@ -9,6 +9,8 @@ interface Answer<T> {
 }
 
 export const noConnection = 'No connection to the book.'
+/** Fields by which one says that something is meant. */
+const questions = ['new', 'merge', 'far']
 const stillHere = ' What you typed is still here; try again.'
 
 /**
@@ -19,25 +21,30 @@ const stillHere = ' What you typed is still here; try again.'
 export function useAsk(options: { typed?: boolean } = {}) {
   const wrong = ref<string[]>([])
   const busy = ref(false)
-  let asked = 0
+  const asked = ref('') // what the book asks whether it is meant: the field that says so
+  let times = 0
 
   async function ask<T>(question: Promise<Answer<T>>): Promise<{ ok: boolean; data?: T; overtaken?: boolean }> {
-    const mine = ++asked
+    const mine = ++times
     wrong.value = []
+    asked.value = ''
     busy.value = true
     try {
       const { data, error, response } = await question
-      if (mine !== asked) return { ok: false, overtaken: true }
-      if (!response.ok) wrong.value = problemLines(error)
+      if (mine !== times) return { ok: false, overtaken: true }
+      if (!response.ok) {
+        wrong.value = problemLines(error)
+        asked.value = questions.find((q) => error?.errors?.some((e) => e.location === `body.${q}`)) ?? ''
+      }
       return { ok: response.ok, data: response.ok ? data : undefined }
     } catch {
-      if (mine !== asked) return { ok: false, overtaken: true }
+      if (mine !== times) return { ok: false, overtaken: true }
       wrong.value = [options.typed ? noConnection + stillHere : noConnection]
       return { ok: false }
     } finally {
-      if (mine === asked) busy.value = false
+      if (mine === times) busy.value = false
     }
   }
 
-  return { wrong, busy, ask }
+  return { wrong, busy, asked, ask }
 }

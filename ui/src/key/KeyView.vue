@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import SaveFile from '../frame/SaveFile.vue'
 import { computed, onMounted, ref } from 'vue'
 import { useRoute } from 'vue-router'
 import { api, type Schemas } from '../api/client'
@@ -58,8 +59,8 @@ const few = 3 // drawings of a lead
   <PageFrame title="Key" :hint="of ? `To ${of}` : 'To just the trees that grow on your land, on paper or here'">
     <template #actions>
       <span v-if="key" class="acts">
-        <a class="press" :href="`/api/key?${search}`" download="key.json">JSON</a>
-        <a class="press" :href="`/api/key.html?${search}`" download="key.html">Page</a>
+        <SaveFile :href="`/api/key?${search}`" name="key.json">JSON</SaveFile>
+        <SaveFile :href="`/api/key.html?${search}`" name="key.html">Page</SaveFile>
         <ReportButton :href="`/api/key.pdf?${search}`" name="key.pdf" words="Print (PDF)" />
       </span>
     </template>

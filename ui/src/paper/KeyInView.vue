@@ -4,21 +4,17 @@ import PageFrame from '../frame/PageFrame.vue'
 import SaidWrong from '../frame/SaidWrong.vue'
 import { useVocabulary } from '../frame/vocabulary'
 import { capital } from '../frame/words'
-import { useStands } from '../trees/stands'
+import PlaceFields from '../trees/PlaceFields.vue'
 import SheetChoice from './SheetChoice.vue'
 import { means, struck, useSheet, type Row } from './sheet'
 
 /** Keys in what was written on tally sheets: a tag, then a letter for each row. */
 const s = useSheet()
 const { sheet, rows, draft, where } = s
-const stands = useStands()
 const vocabulary = useVocabulary()
 const wrong = ref<Record<string, string>>({})
 const tagField = ref<HTMLInputElement>()
-onMounted(async () => {
-  void stands.load()
-  await s.read()
-})
+onMounted(s.read)
 watch(s.asked, () => void s.read(), { deep: true })
 
 const sections = computed(() => {
@@ -29,7 +25,6 @@ const sections = computed(() => {
   }
   return out
 })
-const inStand = computed(() => [...new Set(stands.all.filter((t) => t.tract === where.tract).map((t) => t.stand))])
 
 const field = (i: number) => document.getElementById(`row-${i}`) as HTMLInputElement | null
 function go(i: number) {
@@ -70,8 +65,8 @@ function strike(i: number, row: Row, e: InputEvent) {
   if (did.go === 'on') go(i + 1)
 }
 
-async function keep() {
-  if (!(await s.send())) return
+async function keep(isNew = false) {
+  if (!(await s.send(isNew))) return
   wrong.value = {}
   await nextTick()
   tagField.value?.focus()
@@ -83,14 +78,7 @@ async function keep() {
   <PageFrame title="Key in a tally sheet" hint="A tag, then a letter for each row; nothing else to press" back="/paper">
     <div class="panel choice">
       <SheetChoice v-model="s.asked.value" />
-      <label class="field"
-        >Tract <input v-model="where.tract" list="sheet-tracts" maxlength="80" required data-sheet-tract /><datalist id="sheet-tracts">
-          <option v-for="t in stands.tracts" :key="t" :value="t" /></datalist
-      ></label>
-      <label class="field"
-        >Stand <input v-model="where.stand" list="sheet-stands" maxlength="80" required data-sheet-stand /><datalist id="sheet-stands">
-          <option v-for="t in inStand" :key="t" :value="t" /></datalist
-      ></label>
+      <PlaceFields v-model:tract="where.tract" v-model:stand="where.stand" name="sheet" />
       <label class="field">Day it was written <input v-model="where.day" type="date" /></label>
     </div>
     <SaidWrong :lines="s.reading.wrong.value" again @again="s.read" />
@@ -143,9 +131,13 @@ async function keep() {
         </div>
       </section>
       <label class="field">Notes <textarea v-model="draft.note" rows="2" maxlength="2000"></textarea></label>
-      <SaidWrong :lines="s.sending.wrong.value" />
+      <SaidWrong
+        :lines="s.sending.wrong.value"
+        :yes="s.sending.asked.value === 'new' ? 'It is new: make it' : undefined"
+        @yes="keep(true)"
+      />
       <p>
-        <button id="sheet-keep" type="button" class="press lead" :disabled="s.sending.busy.value" data-sheet-keep @click="keep">
+        <button id="sheet-keep" type="button" class="press lead" :disabled="s.sending.busy.value" data-sheet-keep @click="keep()">
           {{ s.sending.busy.value ? 'Being kept…' : `Keep ${draft.tag || 'this tree'}: ${s.filled.value} answers` }}
         </button>
       </p>

@@ -22,13 +22,7 @@ const why = ref('')
 const found = ref<Option[]>([])
 const wrong = ref('')
 const seen = ref<'' | 'leaf' | 'flower' | 'fruit'>('')
-const proofs = [
-  { id: '', words: 'winter’s look' },
-  { id: 'leaf', words: 'seen in leaf' },
-  { id: 'flower', words: 'seen in flower' },
-  { id: 'fruit', words: 'seen in fresh fruit' },
-] as const
-const proof = (id: string | undefined) => proofs.find((p) => p.id === id)?.words
+const proof = (id: string | undefined) => vocabulary.words?.confirms?.find((c) => c.id === id)?.words
 
 const options = computed(() => vocabulary.words?.names ?? [])
 /** The name to write down: what the tree probably is, or what the evidence carries; none where it makes none probable. */
@@ -140,7 +134,8 @@ function done() {
       <label class="field"
         >By
         <select v-model="seen" data-confirms>
-          <option v-for="p in proofs" :key="p.id" :value="p.id">{{ p.words }}</option>
+          <option value="">winter’s look</option>
+          <option v-for="c in vocabulary.words?.confirms" :key="c.id" :value="c.id">{{ c.words }}</option>
         </select>
       </label>
       <label class="field"

@@ -25,7 +25,7 @@ const step = computed(() => {
 const scored = computed(() => tree.view?.looks?.some((l) => l.scores?.length) ?? false)
 /** The name that was seen in leaf, flower or fruit, which is surer than any winter's look. */
 const confirmed = computed(() => (tree.view?.names?.[0]?.seen ? tree.view.names[0] : undefined))
-const proofs = { leaf: 'seen in leaf', flower: 'seen in flower', fruit: 'seen in fresh fruit' }
+const proof = computed(() => vocabulary.words?.confirms?.find((c) => c.id === confirmed.value?.seen)?.words)
 const why = ref('') // the taxon whose case is open
 const checks = computed(() => (result.value?.check_again ?? []).map((c) => ({ ...c, id: tree.view?.looks?.[c.look]?.id ?? '' })))
 
@@ -46,7 +46,7 @@ function check(id: string, character: string) {
   <aside v-else-if="result" aria-label="How the tree stands">
     <div v-if="confirmed" class="name" data-step="named" data-confirmed>
       <p class="big">{{ capital(confirmed.words) }}</p>
-      <p class="small">Confirmed: {{ proofs[confirmed.seen!] }}, {{ dayWords(confirmed.at) }}. What was scored in winter says:</p>
+      <p class="small">Confirmed: {{ proof }}, {{ dayWords(confirmed.at) }}. Winter’s looks say:</p>
     </div>
     <div
       class="name"

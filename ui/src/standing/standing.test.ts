@@ -122,7 +122,7 @@ describe('the name to write down', () => {
       why: '',
     }
     const page = await offered(none, species, { names: [flower], step: 'named' })
-    useVocabulary().words = { names: [flower], bars: {} } as never
+    useVocabulary().words = { names: [flower], bars: {}, confirms: [{ id: 'flower', words: 'seen in flower' }] } as never
     expect(page.find('#write-name')?.textContent?.trim()).toBe('Correct the name')
     const written = vi.spyOn(useTree(), 'giveName').mockReturnValue('')
     await page.press('#write-name')
@@ -130,6 +130,7 @@ describe('the name to write down', () => {
     expect(asked).toHaveBeenCalledOnce()
     expect(written).not.toHaveBeenCalled()
     const panel = await shown(StandingPanel, {})
+    useVocabulary().words = { names: [], bars: {}, confirms: [{ id: 'flower', words: 'seen in flower' }] } as never
     useTree().view = {
       tree: { id: 't' },
       last: '',

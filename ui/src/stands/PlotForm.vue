@@ -18,7 +18,7 @@ const kind = ref<'angle' | 'fixed'>(props.plot.radius ? 'fixed' : 'angle')
 const lat = ref(form.value.position ? String(form.value.position.lat) : '')
 const lon = ref(form.value.position ? String(form.value.position.lon) : '')
 const mine = ref<string[]>([])
-const { wrong, busy, ask } = useAsk({ typed: true })
+const { wrong, busy, asked, ask } = useAsk({ typed: true })
 const isNew = computed(() => !props.plot.words)
 
 /** A stem's one field for what it is: a tag, or a name. */
@@ -71,7 +71,7 @@ function here() {
   )
 }
 
-async function send(gone: boolean) {
+async function send(gone: boolean, far = false) {
   mine.value = []
   const at = { lat: Number(lat.value), lon: Number(lon.value) }
   if ((lat.value || lon.value) && !(lat.value && lon.value && Number.isFinite(at.lat) && Number.isFinite(at.lon))) {
@@ -81,7 +81,20 @@ async function send(gone: boolean) {
   const { id, tract, stand, name, day, instrument, remarks, factor, radius } = form.value
   const stems = lines.value.filter((l) => l.what.trim() || l.tree || l.diameter.trim() || l.borderline).map(stem)
   const how = kind.value === 'angle' ? { factor } : { radius }
-  const body = { id, tract, stand, name, day, stems, remarks, instrument, gone, ...how, ...(lat.value ? { position: at } : {}) }
+  const body = {
+    id,
+    tract,
+    stand,
+    name,
+    day,
+    stems,
+    remarks,
+    instrument,
+    gone,
+    far: far || undefined,
+    ...how,
+    ...(lat.value ? { position: at } : {}),
+  }
   if ((await ask(api.PUT('/api/plots', { body }))).ok) emit('kept')
 }
 
@@ -149,7 +162,12 @@ const counted = computed(() => lines.value.filter((l) => l.what.trim() || l.tree
       <button type="button" class="press" data-add-stem @click="add">One more stem</button>
     </fieldset>
     <label class="field wide">Remarks <input v-model="form.remarks" maxlength="2000" /></label>
-    <SaidWrong class="wide" :lines="[...mine, ...wrong]" />
+    <SaidWrong
+      class="wide"
+      :lines="[...mine, ...wrong]"
+      :yes="asked === 'far' ? 'It does lie there' : undefined"
+      @yes="send(false, true)"
+    />
     <span class="wide acts">
       <button class="press lead" data-keep-plot :disabled="busy">Keep</button>
       <button class="press quiet" type="button" @click="emit('leave')">Leave</button>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import SaveFile from '../frame/SaveFile.vue'
 import { ulid } from 'ulid'
 import { computed, ref, watch } from 'vue'
 import { api, type Schemas } from '../api/client'
@@ -52,7 +53,7 @@ const search = computed(() => new URLSearchParams(Object.entries(here.value).fil
     <h3>
       Sample points
       <span class="acts">
-        <a v-if="tally?.points?.length" class="press" :href="`/api/plots.csv?${search}`" download>Table (CSV)</a>
+        <SaveFile v-if="tally?.points?.length" :href="`/api/plots.csv?${search}`" name="plots.csv">Table (CSV)</SaveFile>
         <button v-if="stand && session.may('observer') && !open" class="press" data-new-plot @click="begin">Count from a point</button>
       </span>
     </h3>

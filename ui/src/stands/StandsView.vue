@@ -36,6 +36,11 @@ async function load() {
   await add()
 }
 
+async function kept(tract: string, stand: string) {
+  filter.choose(tract, stand)
+  await load()
+}
+
 async function add() {
   const { data } = await sums.ask(api.GET('/api/composition', { params: { query: filter.where } }))
   if (data) made.value = data
@@ -87,15 +92,21 @@ watch(
       <section aria-label="What grows here">
         <h2>{{ filter.stand || filter.tract || 'The whole book' }}</h2>
         <p v-if="stand?.remarks || (!filter.stand && tract?.remarks)">{{ stand?.remarks || tract?.remarks }}</p>
-        <button v-if="filter.tract && session.may('lead')" class="press" :aria-expanded="editing" @click="editing = !editing">
-          Remarks and boundary
+        <button
+          v-if="filter.tract && session.may('lead')"
+          class="press"
+          data-edit-place
+          :aria-expanded="editing"
+          @click="editing = !editing"
+        >
+          Name, remarks and boundary
         </button>
         <StandEdit
           v-if="editing"
           :tract="filter.tract"
           :stand="filter.stand"
           :remarks="(filter.stand ? stand?.remarks : tract?.remarks) ?? ''"
-          @kept="load"
+          @kept="kept"
         />
         <CompositionChart v-if="made" :composition="made" />
         <PlotsPanel :tract="filter.tract" :stand="filter.stand" @kept="add" />

@@ -6,7 +6,9 @@ import type { Feature, GeoJsonObject, Geometry } from 'geojson'
 import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import type { Dot, Schemas } from '../api/client'
+import { count } from '../frame/words'
 import { treeMark } from './mark'
+import { withoutStrays } from './middle'
 
 const props = defineProps<{
   land: Schemas['Map']
@@ -22,6 +24,8 @@ const props = defineProps<{
 const emit = defineEmits<{ pick: [{ lat: number; lon: number }] }>()
 const router = useRouter()
 const box = ref<HTMLElement>()
+const middle = computed(() => withoutStrays(props.dots))
+const strays = computed(() => props.dots.length - middle.value.length)
 let map: L.Map | undefined
 let trees: L.LayerGroup | undefined
 let whole = L.latLngBounds([])
@@ -84,7 +88,7 @@ onMounted(() => {
     const spot = L.circleMarker(at, { radius: 7, color: color('spruce'), weight: 2, fill: false, dashArray: '2 3' })
     spot.bindTooltip(text(`Sample point ${p.name}, ${p.stand}: ${p.stems} stems`)).addTo(map)
   }
-  for (const d of props.dots) bounds.extend([d.lat, d.lon])
+  for (const d of middle.value) bounds.extend([d.lat, d.lon])
   if (props.at) bounds.extend([props.at.lat, props.at.lon])
   map.invalidateSize()
   if (bounds.isValid()) map.fitBounds(bounds, { padding: [4, 4] })
@@ -151,11 +155,16 @@ watch(() => props.me, drawSelf)
 watch(
   () => props.dots,
   (dots) => {
-    const bounds = props.zoom && dots.length ? L.latLngBounds(dots.map((d) => [d.lat, d.lon])) : whole
+    const bounds = props.zoom && dots.length ? L.latLngBounds(middle.value.map((d) => [d.lat, d.lon])) : whole
     fitted = bounds
     if (bounds.isValid()) map?.fitBounds(bounds, { padding: [24, 24], maxZoom: 18 })
   },
 )
+
+/** What is far from all others comes into view when asked for. */
+function showStrays() {
+  map?.fitBounds(L.latLngBounds(props.dots.map((d) => [d.lat, d.lon])), { padding: [24, 24] })
+}
 
 /** By keyboard: n and p go from tree to tree, and Enter opens the one that is ringed. */
 const held = ref(-1)
@@ -225,6 +234,10 @@ function label(d: Dot): HTMLElement {
       @keydown="key"
     ></div>
     <p class="said small" role="status">{{ said }}</p>
+    <p v-if="strays" class="hint small">
+      {{ count(strays, 'tree is', 'trees are') }} far from the others and out of view.
+      <button type="button" class="press" data-strays @click="showStrays">Show all</button>
+    </p>
   </div>
 </template>
 

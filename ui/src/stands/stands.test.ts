@@ -4,11 +4,26 @@ import { server } from '../testing/server'
 const book = server()
 const { all, shown, type } = await import('../testing/page')
 const CompositionChart = (await import('./CompositionChart.vue')).default
+const { withoutStrays } = await import('./middle')
 const VisitList = (await import('./VisitList.vue')).default
 
 beforeEach(() => {
   book.forget()
   localStorage.clear()
+})
+
+describe('where the map opens', () => {
+  const wood = Array.from({ length: 9 }, (_, i) => ({ lat: 43.56 + i / 1000, lon: -90.64 - i / 1000 }))
+  it('leaves out a tree whose minus is missing', () => {
+    expect(withoutStrays([...wood, { lat: 43.56, lon: 90.64 }])).toEqual(wood)
+  })
+  it('keeps a tree at the other end of a long tract', () => {
+    const end = { lat: 43.6, lon: -90.7 }
+    expect(withoutStrays([...wood, end])).toContain(end)
+  })
+  it('keeps two that are apart, as neither is the stray', () => {
+    expect(withoutStrays([wood[0], { lat: 43.56, lon: 90.64 }])).toHaveLength(2)
+  })
 })
 
 describe('what grows here', () => {

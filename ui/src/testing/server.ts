@@ -1,4 +1,4 @@
-import { afterAll, vi } from 'vitest'
+import { vi } from 'vitest'
 
 export interface Asked {
   method: string
@@ -28,7 +28,6 @@ export function server() {
   }
   vi.stubGlobal('fetch', answer)
   vi.stubGlobal('XMLHttpRequest', upload(answer))
-  endTimers()
   return {
     asked,
     on: (what: string, body: unknown) => answers.set(what, body),
@@ -39,27 +38,6 @@ export function server() {
       answers.clear()
       down = false
     },
-  }
-}
-
-/**
- * Ends what still waits when a file's tests are over. Files share one page: what one left to be
- * sent again after a while would be sent to the next one's server.
- */
-function endTimers() {
-  const timers = ['setTimeout', 'setInterval'] as const
-  for (const name of timers) {
-    const waiting = new Set<ReturnType<typeof setTimeout>>()
-    const wait = globalThis[name]
-    vi.stubGlobal(name, (...args: Parameters<typeof setTimeout>) => {
-      const id = wait(...args)
-      waiting.add(id)
-      return id
-    })
-    afterAll(() => {
-      waiting.forEach((id) => clearTimeout(id))
-      vi.stubGlobal(name, wait)
-    })
   }
 }
 

@@ -1,16 +1,14 @@
 <script setup lang="ts">
 import { useLocalStorage } from '@vueuse/core'
-import AutoComplete from 'primevue/autocomplete'
 import { computed, onMounted, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import SaidWrong from '../frame/SaidWrong.vue'
 import { amongKey, amongOf, useVocabulary } from '../frame/vocabulary'
-import { useStands } from './stands'
+import PlaceFields from './PlaceFields.vue'
 import { nextTag } from './tag'
 import { useTrees } from './trees'
 
 const store = useTrees()
-const known = useStands()
 const vocabulary = useVocabulary()
 const router = useRouter()
 const last = useLocalStorage('palethicket.tag', '') // that was started here
@@ -22,10 +20,7 @@ if (typeof asked === 'string' && asked) tract.value = asked
 const stand = useLocalStorage('palethicket.stand', '')
 const kept = useLocalStorage('palethicket.among', '')
 const missing = ref<{ field: string; says: string }[]>([])
-const lacks = (field: string) => missing.value.some((m) => m.field === field)
-const found = ref<string[]>([])
 onMounted(() => {
-  void known.load()
   const field = document.getElementById('new-tag') as HTMLInputElement | null
   field?.focus()
   field?.select()
@@ -37,32 +32,21 @@ const among = computed({
   set: (key) => (kept.value = key),
 })
 
-/** Offers what the book has; a new name makes a new one. */
-function offer(names: string[], query: string) {
-  found.value = [...new Set(names)].filter((n) => n.toLowerCase().includes(query.toLowerCase()))
-}
-const tracts = (e: { query: string }) => offer(known.tracts, e.query)
-const stands = (e: { query: string }) =>
-  offer(
-    known.all.filter((s) => !tract.value || s.tract === tract.value).map((s) => s.stand),
-    e.query,
-  )
-
-async function start() {
+async function start(isNew = false) {
   missing.value = []
-  if (!tag.value.trim()) missing.value.push({ field: 'new-tag', says: 'Give the tree a tag: what you write on it.' })
-  if (!tract.value?.trim()) missing.value.push({ field: 'new-tract', says: 'Say which tract it stands in.' })
-  if (!stand.value?.trim()) missing.value.push({ field: 'new-stand', says: 'Say which stand it is in.' })
-  if (missing.value.length > 0) return document.getElementById(missing.value[0].field)?.focus()
-  const id = await store.start(tag.value, tract.value, stand.value, amongOf(among.value))
-  if (!id) return document.getElementById('new-tag')?.focus()
+  if (!tag.value.trim()) missing.value.push({ field: 'tag', says: 'Give the tree a tag: what you write on it.' })
+  if (!tract.value?.trim()) missing.value.push({ field: 'tract', says: 'Say which tract it stands in.' })
+  if (!stand.value?.trim()) missing.value.push({ field: 'stand', says: 'Say which stand it is in.' })
+  if (missing.value.length > 0) return document.getElementById(`new-${missing.value[0].field}`)?.focus()
+  const id = await store.start(tag.value, tract.value, stand.value, amongOf(among.value), isNew)
+  if (!id) return document.getElementById(store.asked ? 'new-yes' : 'new-tag')?.focus()
   last.value = tag.value.trim()
   await router.push({ name: 'tree', params: { id } })
 }
 </script>
 
 <template>
-  <form novalidate @submit.prevent="start">
+  <form novalidate @submit.prevent="start()">
     <label class="field"
       >Tag
       <input
@@ -71,40 +55,11 @@ async function start() {
         maxlength="40"
         autocomplete="off"
         placeholder="LC-401"
-        :aria-invalid="lacks('new-tag') || store.refused.length > 0"
+        :aria-invalid="missing.some((m) => m.field === 'tag') || store.refused.length > 0"
         aria-describedby="new-wrong"
       />
     </label>
-    <label class="field" for="new-tract"
-      >Tract
-      <AutoComplete
-        v-model="tract"
-        input-id="new-tract"
-        :invalid="lacks('new-tract')"
-        aria-describedby="new-wrong"
-        :suggestions="found"
-        :maxlength="80"
-        complete-on-focus
-        fluid
-        placeholder="Lantern Creek watershed forest"
-        @complete="tracts"
-      />
-    </label>
-    <label class="field" for="new-stand"
-      >Stand
-      <AutoComplete
-        v-model="stand"
-        input-id="new-stand"
-        :invalid="lacks('new-stand')"
-        aria-describedby="new-wrong"
-        :suggestions="found"
-        :maxlength="80"
-        complete-on-focus
-        fluid
-        placeholder="Upper slope"
-        @complete="stands"
-      />
-    </label>
+    <PlaceFields v-model:tract="tract" v-model:stand="stand" name="new" :lacks="missing.map((m) => m.field)" wrong="new-wrong" />
     <label class="field"
       >It could be any tree of
       <select id="new-among" v-model="among">
@@ -112,7 +67,14 @@ async function start() {
       </select>
     </label>
     <button id="new-start" class="press lead" type="submit" :disabled="store.busy">Open it</button>
-    <SaidWrong id="new-wrong" class="wide" :lines="[...missing.map((m) => m.says), ...store.refused]" />
+    <SaidWrong
+      id="new-wrong"
+      class="wide"
+      :lines="[...missing.map((m) => m.says), ...store.refused]"
+      :yes="store.asked === 'new' ? 'It is new: make it' : undefined"
+      yes-id="new-yes"
+      @yes="start(true)"
+    />
   </form>
 </template>
 

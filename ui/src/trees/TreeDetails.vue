@@ -5,6 +5,7 @@ import { useConfirm } from 'primevue/useconfirm'
 import { api, type Entry, type Schemas } from '../api/client'
 import { useAsk } from '../frame/ask'
 import SaidWrong from '../frame/SaidWrong.vue'
+import PlaceFields from './PlaceFields.vue'
 import { useVocabulary } from '../frame/vocabulary'
 import { useSession } from '../frame/session'
 import { figure } from '../frame/words'
@@ -15,11 +16,11 @@ const emit = defineEmits<{ kept: [] }>()
 const session = useSession()
 const open = ref(false)
 const mine = ref<string[]>([]) // what is wrong before it is sent
-const { wrong, ask } = useAsk({ typed: true })
+const { wrong, asked, ask } = useAsk({ typed: true })
 const confirm = useConfirm()
 const vocabulary = useVocabulary()
 const land = ref<Schemas['Map'] | null>(null)
-const form = ref({ tag: '', stand: '', lat: '', lon: '', height: '', unit: 'm', vigour: '', remarks: '' })
+const form = ref({ tag: '', tract: '', stand: '', lat: '', lon: '', height: '', unit: 'm', vigour: '', remarks: '' })
 const was = ref('') // the height as the form opened with it
 const tall = ref('') // what was understood of the height
 
@@ -45,6 +46,7 @@ function start() {
   const f = props.facts
   form.value = {
     tag: props.tree.tag,
+    tract: props.tree.tract,
     stand: props.tree.stand,
     lat: f.position ? String(f.position.lat) : '',
     lon: f.position ? String(f.position.lon) : '',
@@ -90,6 +92,7 @@ async function readHeight(): Promise<number | undefined> {
 function changes(height: number): NonNullable<Entry['facts']> {
   const f = props.facts
   const out: NonNullable<Entry['facts']> = {}
+  if (f.position && form.value.lat === '' && form.value.lon === '') out.unplaced = true
   if (at.value && (at.value.lat !== f.position?.lat || at.value.lon !== f.position?.lon)) out.position = at.value
   if (height !== f.height_m) out.height_m = height
   if (form.value.vigour !== f.vigour) out.vigour = form.value.vigour as NonNullable<typeof out.vigour>
@@ -98,11 +101,11 @@ function changes(height: number): NonNullable<Entry['facts']> {
 }
 
 /** Adds an entry of facts. */
-const set = (facts: NonNullable<Entry['facts']>) =>
+const set = (facts: NonNullable<Entry['facts']>, far = false) =>
   ask(
     api.POST('/api/trees/{id}/entries', {
       params: { path: { id: props.tree.id } },
-      body: { id: ulid(), kind: 'facts', facts, by: session.name || undefined },
+      body: { id: ulid(), kind: 'facts', facts, by: session.name || undefined, far: far || undefined },
     }),
   )
 
@@ -124,7 +127,8 @@ function askAside() {
   })
 }
 
-async function keep() {
+/** Keeps what was changed. A place that is new, or far from the others, is meant where that is said. */
+async function keep(isNew = false, far = false) {
   mine.value = []
   if ((form.value.lat !== '' || form.value.lon !== '') && !at.value) {
     mine.value = ['A position needs both figures, in degrees: 43.56120 and -90.63810.']
@@ -133,12 +137,14 @@ async function keep() {
   const height = await readHeight()
   if (height === undefined) return
   let ok = true
-  if (form.value.tag !== props.tree.tag || form.value.stand !== props.tree.stand) {
-    const to = { tag: form.value.tag.trim(), tract: props.tree.tract, stand: form.value.stand.trim(), by: session.name || undefined }
+  const { tag, tract, stand } = form.value
+  if (tag !== props.tree.tag || tract !== props.tree.tract || stand !== props.tree.stand) {
+    const place = { tag: tag.trim(), tract: tract.trim(), stand: stand.trim() }
+    const to = { ...place, by: session.name || undefined, new: isNew || undefined }
     ok = (await ask(api.POST('/api/trees/{id}/move', { params: { path: { id: props.tree.id } }, body: to }))).ok
   }
   const facts = changes(height)
-  if (ok && Object.keys(facts).length) ok = (await set(facts)).ok
+  if (ok && Object.keys(facts).length) ok = (await set(facts, far)).ok
   if (ok) open.value = false
   emit('kept')
 }
@@ -154,9 +160,9 @@ async function keep() {
     <p class="line">
       <span>{{ says }}</span> <button v-if="!open && session.may('observer')" class="press" data-details @click="start">Change</button>
     </p>
-    <form v-if="open" @submit.prevent="keep">
+    <form v-if="open" @submit.prevent="keep()">
       <label class="field">Tag <input v-model="form.tag" maxlength="40" required /></label>
-      <label class="field">Stand <input v-model="form.stand" maxlength="80" required /></label>
+      <PlaceFields v-model:tract="form.tract" v-model:stand="form.stand" name="moved" wrong="details-wrong" />
       <label class="field">Latitude <input id="lat" v-model="form.lat" inputmode="decimal" placeholder="43.56120" /></label>
       <label class="field">Longitude <input id="lon" v-model="form.lon" inputmode="decimal" placeholder="-90.63810" /></label>
       <span class="pair"
@@ -190,7 +196,13 @@ async function keep() {
       <TerrainMap v-if="land" class="wide" :land="land" :dots="[]" pick :at="at" @pick="pick" />
       <label class="field wide">Remarks <textarea v-model="form.remarks" rows="2" maxlength="2000"></textarea></label>
       <p class="wide small soft">The diameter is scored on the desk, under Outline, as it is evidence too.</p>
-      <SaidWrong class="wide" :lines="[...mine, ...wrong]" />
+      <SaidWrong
+        id="details-wrong"
+        class="wide"
+        :lines="[...mine, ...wrong]"
+        :yes="{ new: 'It is new: make it', far: 'It does stand there' }[asked]"
+        @yes="keep(asked === 'new', asked === 'far')"
+      />
       <span class="wide pair"
         ><button class="press lead" type="submit">Keep</button>
         <button class="press quiet" type="button" @click="open = false">Leave</button>

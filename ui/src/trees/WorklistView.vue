@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import SaveFile from '../frame/SaveFile.vue'
 import { computed, onMounted, ref } from 'vue'
 import { api } from '../api/client'
 import { useAsk } from '../frame/ask'
@@ -26,9 +27,9 @@ onMounted(async () => (season.value = (await ask(api.GET('/api/outside'))).data?
     <template #actions>
       <PrintButton v-if="list.list.length" :whole="list.all" />
       <RouterLink v-if="list.list.length" class="press" to="/day" data-plan>Plan a day of these</RouterLink>
-      <a class="press file" :href="`/api/worklist/calendar.ics?${filter.search}`" download>
+      <SaveFile class="file" :href="`/api/worklist/calendar.ics?${filter.search}`" name="come-back.ics">
         <i class="pi pi-calendar" aria-hidden="true"></i> When to come back (ICS)
-      </a>
+      </SaveFile>
     </template>
     <TreeFilter page="worklist" :offer="open" home />
     <SaidWrong :lines="list.wrong" again @again="list.load" />

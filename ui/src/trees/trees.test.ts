@@ -121,14 +121,16 @@ describe("a tree's details", () => {
     await page.press('[data-details]')
     await type(page, '#lat', '43.56')
     await page.press('form [type="submit"]')
-    const sent = await vi.waitFor(() => {
-      const found = book.asked.filter((a) => a.method === 'POST' && a.path.startsWith('/api/trees/t/'))
-      expect(found).toHaveLength(1)
-      return found[0]!
-    })
-    expect(sent.path).toBe('/api/trees/t/entries')
-    expect(sent.body).toMatchObject({ kind: 'facts', facts: { position: { lat: 43.56, lon: -90.6 } } })
-    expect(Object.keys((sent.body as { facts: object }).facts)).toEqual(['position'])
+    await vi.waitFor(() => expect(book.last('POST')?.path).toBe('/api/trees/t/entries'))
+    expect(book.last('POST')?.body).toMatchObject({ kind: 'facts', facts: { position: { lat: 43.56, lon: -90.6 } } })
+    expect(Object.keys((book.last('POST')?.body as { facts: object }).facts)).toEqual(['position'])
+    expect(book.last('PUT')).toBeUndefined()
+  })
+  it('says why a tree cannot be taken back', async () => {
+    const page = await shown(TreeDetails, { tree, facts: { ...facts, aside: true } })
+    book.on('POST /api/trees/t/entries', { status: 409, detail: 'Choose another tag, or open the tree that has it' })
+    await page.press('[data-bring-back]')
+    await vi.waitFor(() => expect(page.text()).toContain('Choose another tag'))
   })
   it('moves a tree that got another tag', async () => {
     const page = await shown(TreeDetails, { tree, facts })

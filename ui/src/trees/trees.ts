@@ -13,11 +13,15 @@ export const useTrees = defineStore('trees', () => {
   const pages = usePages<TreeLine>((limit, offset) => api.GET('/api/trees', { params: { query: { ...filter.query, limit, offset } } }))
   watch(() => filter.query, pages.load)
 
-  const { wrong, busy, ask } = useAsk({ typed: true })
+  const { wrong, busy, asked, ask } = useAsk({ typed: true })
   /** Starts a tree; gives its id, or nothing where it was refused. */
-  async function start(tag: string, tract: string, stand: string, among: Among): Promise<string | undefined> {
+  async function start(tag: string, tract: string, stand: string, among: Among, isNew = false): Promise<string | undefined> {
     const id = ulid()
-    const { ok } = await ask(api.POST('/api/trees', { body: { id, tag: tag.trim(), tract: tract.trim(), stand: stand.trim(), ...among } }))
+    const { ok } = await ask(
+      api.POST('/api/trees', {
+        body: { id, tag: tag.trim(), tract: tract.trim(), stand: stand.trim(), ...among, new: isNew || undefined },
+      }),
+    )
     return ok ? id : undefined
   }
 
@@ -32,6 +36,7 @@ export const useTrees = defineStore('trees', () => {
     more: pages.more,
     refused: wrong,
     busy,
+    asked,
     start,
   }
 })

@@ -53,15 +53,18 @@ export const useAway = defineStore('away', () => {
     }
   }
 
-  /** Whose the device will be: at home who is signed in gets a token for it. */
+  /** Whose the device will be: at home who is signed in gets a token for it. On a device that is who is at work there. */
   async function person(device: string) {
     const now = (await home.GET('/api/session')).data
-    if (!now?.needed) return { guarded: false, device, name: '', role: '', token: '', until: '' }
-    if (!now.role) throw new Error('Your session at home ended: sign in there first, or clear this device and sign in.')
+    if (!now?.needed) return { guarded: false, device, name: '', role: '', token: '', until: '', hash: '' }
+    const other = on.value && session.name && now.name !== session.name
+    if (!now.role || other) throw new Error(`Sign out, and sign in here as ${session.name || 'yourself'} with a connection. Then download.`)
     const { data, error } = await home.POST('/api/devices', { body: { name: device } })
     if (!data) throw new Error(problemLines(error).join(' '))
-    return { guarded: true, device, name: data.whose, role: now.role, token: data.token, until: data.until }
+    ended = () => home.DELETE('/api/devices/{id}', { params: { path: { id: data.id } } })
+    return { guarded: true, device, name: data.whose, role: now.role, token: data.token, until: data.until, hash: data.hash }
   }
+  let ended = (): Promise<unknown> => Promise.resolve() // ends the token of a try that failed
 
   async function take(tracts: string[], photos: boolean, device: string) {
     wrong.value = []
@@ -77,7 +80,9 @@ export const useAway = defineStore('away', () => {
       await Promise.all([session.load(), look(), measure()])
     } catch (e) {
       wrong.value = [e instanceof Error ? e.message : String(e)]
+      await ended().catch(() => undefined)
     } finally {
+      ended = () => Promise.resolve()
       taking.value = ''
       progress.value = null
     }

@@ -31,6 +31,7 @@ export interface Taking {
   role: string
   token: string
   until: string
+  hash: string
 }
 
 /** The program as home has it (field.json). */

@@ -1,0 +1,51 @@
+package book_test
+
+import (
+	"testing"
+
+	"github.com/oklog/ulid/v2"
+	"github.com/stretchr/testify/require"
+
+	"palethicket/book"
+	"palethicket/book/booktest"
+)
+
+// TestTheVisitGoesFromTreeToTree: what is said of snow, light and reach holds for one's next trees of the day, until it is
+// said otherwise, and for nobody else's.
+func TestTheVisitGoesFromTreeToTree(t *testing.T) {
+	t.Parallel()
+	b := booktest.New(t)
+	first, second := started(t, b, "LC-1"), started(t, b, "LC-2")
+	deep, poor, none := "deep", "poor", "none"
+	add(t, b, first, book.Entry{Kind: "facts", Facts: &book.SetFacts{Snow: &deep, Light: &poor, Beyond: &[]string{"hand"}}})
+
+	visit := func(tree string) []any {
+		f := viewed(t, b, tree).Facts
+		return []any{f.Snow, f.Light, f.Beyond}
+	}
+	plain := visit(second)
+	require.Equal(t, "none", plain[0])
+	look(t, b, second, "tree")
+	require.Equal(t, []any{"deep", "poor", []string{"hand"}}, visit(second), "the first look is of the same visit")
+
+	begin := func(tag, by string) string {
+		id := ulid.Make().String()
+		_, err := b.AddTree(t.Context(), book.NewTree{ID: id, Tag: tag, Tract: tract, Stand: slope, By: by})
+		require.NoError(t, err)
+		return id
+	}
+	third := begin("LC-3", "Wren Halloran")
+	require.Equal(t, visit(second), visit(third), "a tree that is started too")
+	require.Equal(t, plain, visit(begin("LC-4", "Tobias Okafor")), "another may stand on a ladder")
+
+	add(t, b, third, book.Entry{Kind: "facts", Facts: &book.SetFacts{Snow: &none, Beyond: &[]string{}}})
+	look(t, b, third, "crown")
+	require.Equal(t, "none", visit(third)[0], "what was said here stands")
+	require.Equal(t, []any{"none", "poor"}, visit(begin("LC-5", "Wren Halloran"))[:2])
+	require.Equal(t, "deep", visit(second)[0], "trees that were left stay as they were")
+
+	elsewhere := ulid.Make().String()
+	_, err := b.AddTree(t.Context(), book.NewTree{ID: elsewhere, Tag: "LC-6", Tract: "Pump house", Stand: "Avenue", By: "Wren Halloran", New: true})
+	require.NoError(t, err)
+	require.Equal(t, plain, visit(elsewhere), "another tract is another visit")
+}
