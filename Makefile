@@ -33,8 +33,7 @@ build/field/field.wasm.br: $(FIELD_SOURCES) ui/pack.mjs
 	mkdir -p build/field
 	$(GO) run ./cmd/palethicket flora parse flora
 	GOOS=js GOARCH=wasm $(GO) build -tags sqlite3_dotlk -trimpath -ldflags="-s -w" -o build/field.wasm ./cmd/field
-	node ui/pack.mjs build/field.wasm build/field
-	cp "$$($(GO) env GOROOT)/lib/wasm/wasm_exec.js" build/field/
+	node ui/pack.mjs build/field.wasm "$$($(GO) env GOROOT)/lib/wasm/wasm_exec.js" build/field
 
 ui/node_modules/.ready: ui/package-lock.json
 	cd ui && npm ci --no-audit --no-fund

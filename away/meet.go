@@ -1,6 +1,7 @@
 package away
 
 import (
+	"cmp"
 	"context"
 	"errors"
 	"fmt"
@@ -85,6 +86,9 @@ func (d *Device) meet(ctx context.Context) error {
 		return err
 	}
 	if err := d.tell(ctx); err != nil {
+		return err
+	}
+	if err := d.remind(ctx); err != nil {
 		return err
 	}
 	if err := d.sendFiles(ctx); err != nil {
@@ -209,23 +213,81 @@ func (d *Device) tell(ctx context.Context) error {
 }
 
 func (d *Device) tellOf(ctx context.Context, name, token string) error {
+	after := 0
 	for {
-		waiting, err := d.book.Waiting(ctx, name)
+		waiting, err := d.book.Waiting(ctx, name, after)
 		if err != nil || len(waiting) == 0 {
 			return err
 		}
-		sent := make([]book.Sent, len(waiting))
-		for i := range waiting {
-			sent[i] = waiting[i].Sent
-		}
-		met, err := d.home.tell(ctx, token, sent)
+		met, err := d.say(ctx, token, waiting)
 		if err != nil {
 			return err
 		}
 		if err := d.book.Answered(ctx, met); err != nil {
 			return err
 		}
+		after = waiting[len(met)-1].Seq // what is for later waits, and holds nothing up
 	}
+}
+
+// remind tells home what it told itself and lost, as after it was restored from a copy: a
+// lead's device all of it, anybody else's what is theirs.
+func (d *Device) remind(ctx context.Context) error {
+	type voice struct {
+		name, token string
+		everybody   bool
+	}
+	voices := []voice{{everybody: true}}
+	if d.state.Guarded {
+		voices = nil
+		d.mu.Lock()
+		for name, p := range d.persons {
+			if d.needs(name) == "" {
+				voices = append(voices, voice{name, p.Token, p.Role == book.Lead})
+			}
+		}
+		d.mu.Unlock()
+		slices.SortFunc(voices, func(a, b voice) int { return cmp.Compare(a.name, b.name) })
+	}
+	for _, v := range voices {
+		for after := 0; ; {
+			lost, err := d.book.Heard(ctx, v.name, v.everybody, after)
+			if err != nil {
+				return err
+			}
+			if len(lost) == 0 {
+				break
+			}
+			met, err := d.say(ctx, v.token, lost)
+			if err != nil {
+				return d.ended(ctx, v.token, err)
+			}
+			if err := d.book.HomeHas(ctx, met); err != nil {
+				return err
+			}
+			after = lost[len(met)-1].Seq
+		}
+	}
+	return nil
+}
+
+// say tells home entries, and gives what it answered: of fewer where so many were too large
+// for what lies between. One that alone is too large is refused.
+func (d *Device) say(ctx context.Context, token string, entries []book.Unsent) ([]book.Met, error) {
+	sent := make([]book.Sent, len(entries))
+	for i := range entries {
+		sent[i] = entries[i].Sent
+	}
+	met, err := d.home.tell(ctx, token, sent)
+	var no *said
+	if !errors.As(err, &no) || no.Status != http.StatusRequestEntityTooLarge {
+		return met, err
+	}
+	if len(entries) > 1 {
+		return d.say(ctx, token, entries[:len(entries)/2])
+	}
+	return []book.Met{{ID: entries[0].ID, Answer: book.Refused,
+		Why: fmt.Sprintf("it has %d kB, and home, or what lies between, takes nothing so large", len(sent[0].Entry)>>10)}}, nil
 }
 
 // ended keeps in mind that home no longer takes the token of somebody: what they made

@@ -17,6 +17,7 @@ import (
 // Unsent is an entry that was made on this device and that home does not have.
 type Unsent struct {
 	Sent
+	Seq int // its running number here
 	ID  string
 	By  string
 	Tag string // of its tree; empty: it is about something else
@@ -30,7 +31,7 @@ func unsentOf(o store.Outgoing) (Unsent, error) {
 	if err != nil {
 		return Unsent{}, fmt.Errorf("writing entry %s: %w", o.Entry.ID, err)
 	}
-	return Unsent{Sent{o.Tree, text}, o.Entry.ID, o.Entry.By, o.Tag, o.Why, string(o.Entry.Kind)}, nil
+	return Unsent{Sent{o.Tree, text}, o.Seq, o.Entry.ID, o.Entry.By, o.Tag, o.Why, string(o.Entry.Kind)}, nil
 }
 
 func unsent(in []store.Outgoing, err error) ([]Unsent, error) {
@@ -46,10 +47,51 @@ func unsent(in []store.Outgoing, err error) ([]Unsent, error) {
 	return out, nil
 }
 
-// Waiting gives what waits to be told home of one person, oldest first, at most as much
-// as goes over the line at once.
-func (b *Book) Waiting(ctx context.Context, by string) ([]Unsent, error) {
-	return unsent(b.store.Waiting(ctx, by, MeetMost))
+// Waiting gives what waits to be told home of one person after a running number, oldest
+// first, at most as much as goes over the line at once.
+func (b *Book) Waiting(ctx context.Context, by string, after int) ([]Unsent, error) {
+	all, err := unsent(b.store.Waiting(ctx, by, after, MeetMost))
+	return atOnce(all), err
+}
+
+// Heard gives what home told, and may have lost since, as Waiting does; of everybody where
+// that is said.
+func (b *Book) Heard(ctx context.Context, by string, everybody bool, after int) ([]Unsent, error) {
+	all, err := unsent(b.store.Heard(ctx, by, everybody, after, MeetMost))
+	return atOnce(all), err
+}
+
+// bytesAtOnce is how much of it is sent at once, unless one entry alone is more.
+const bytesAtOnce = 2 << 20
+
+// atOnce is as much of what is to be sent as goes over the line at once.
+func atOnce(all []Unsent) []Unsent {
+	bytes := 0
+	for i := range all {
+		if bytes += len(all[i].Entry); bytes > bytesAtOnce && i > 0 {
+			return all[:i]
+		}
+	}
+	return all
+}
+
+// HomeHas keeps what home answered to entries that it told itself before: those that it
+// has again, or never will, are not told once more.
+func (b *Book) HomeHas(ctx context.Context, met []Met) error {
+	var has []string
+	for _, m := range met {
+		if !m.Later {
+			has = append(has, m.ID)
+		}
+	}
+	return b.store.Write(ctx, func(tx *store.Tx) error {
+		for some := range slices.Chunk(has, 500) {
+			if err := tx.HomeHas(ctx, some); err != nil {
+				return err
+			}
+		}
+		return nil
+	})
 }
 
 // WaitingBy counts what waits to be told home, by who made it.
@@ -76,7 +118,7 @@ func (b *Book) Answered(ctx context.Context, met []Met) error {
 			}
 		}
 		for _, m := range met {
-			if m.Answer == Refused {
+			if m.Answer == Refused && !m.Later {
 				if err := tx.RefusedHome(ctx, m.ID, m.Why); err != nil {
 					return err
 				}

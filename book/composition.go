@@ -32,8 +32,8 @@ type Share struct {
 	Determined int     `json:"determined" doc:"Trees that carry this name undoubted"`
 }
 
-const compositionNote = "A tree with a saved name that nothing speaks against counts as that name. Every other counts for each species by " +
-	"what the evidence gives it. The ranges hold the doubt about names only: " +
+const compositionNote = "A tree with a saved name that nothing speaks against counts as that name. " +
+	"Every other counts for each species by what the evidence gives it. The ranges hold the doubt about names only: " +
 	"trees that nobody tagged are not counted, and a tree scored wrongly counts wrongly. Taxa under 0.2 % of a tree are left out."
 
 // Composition adds up the trees of a stand, a tract or the whole book.

@@ -108,3 +108,17 @@ func (b *Book) enterLook(ctx context.Context, s *sheet, e *logbook.Entry) error 
 	}
 	return s.add(*before, "")
 }
+
+// weather is what the day's visit to a tract says of the snow, so that it is
+// entered once a day and not at every tree.
+func (b *Book) weather(ctx context.Context, from store.Reader, tract string) (*logbook.Entry, error) {
+	visits, err := from.Visits(ctx, tract)
+	if err != nil || len(visits) == 0 {
+		return nil, err
+	}
+	today := visits[0] // the latest
+	if today.Day != b.now().Format(time.DateOnly) || today.Snow == "" || today.Snow == "none" {
+		return nil, nil
+	}
+	return &logbook.Entry{ID: newID(), Kind: logbook.KindFacts, By: today.Crew, Facts: &logbook.SetFacts{Snow: &today.Snow}}, nil
+}

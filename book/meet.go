@@ -56,6 +56,7 @@ type Met struct {
 	Answer string `json:"answer" enum:"taken,had,refused"`
 	Stamp  string `json:"stamp" doc:"Its place in the order; another than it was sent with where the clock was ahead"`
 	Why    string `json:"why,omitempty" doc:"Why it was refused, or stands without effect"`
+	Later  bool   `json:"later,omitempty" doc:"It was refused for now: what it stands on is not here yet"`
 }
 
 // ErrOlder is given by [Book.Meet] to a program of an older shape of entries.
@@ -382,6 +383,7 @@ func (s *sheet) hear(ctx context.Context, from store.Reader, t *told) error {
 		return s.unreadable()
 	}
 	if err := s.log.Refers(e); err != nil {
+		t.Later = len(s.log.Entries) == 0 // the tree may yet come
 		return err
 	}
 	if !t.home { // home decided it already

@@ -110,6 +110,33 @@ func there(ctx context.Context, from store.Reader, tract, stand *string) error {
 	return nil
 }
 
+// Move is where a tree is moved to.
+type Move struct {
+	Tag   string `json:"tag" minLength:"1" maxLength:"40" pattern:"\\S"`
+	Tract string `json:"tract" minLength:"1" maxLength:"80" pattern:"\\S"`
+	Stand string `json:"stand" minLength:"1" maxLength:"80" pattern:"\\S"`
+	By    string `json:"by,omitempty" maxLength:"80"`
+	New   bool   `json:"new,omitempty" doc:"Make the tract or stand where the book has none of the name; absent: refuse it"`
+}
+
+// MoveTree gives a tree another tag, stand or tract.
+func (b *Book) MoveTree(ctx context.Context, id string, to Move) (*TreeView, error) {
+	at, err := placeOf(to.Tag, to.Tract, to.Stand)
+	if err != nil {
+		return nil, err
+	}
+	if err := settle(ctx, b.store.Reader, &at.Tract, &at.Stand, to.New); err != nil {
+		return nil, err
+	}
+	return b.pressed(ctx, id, func(s *sheet) error {
+		if s.log.Place == at {
+			return nil
+		}
+		s.must = append(s.must, s.tagFree(ctx))
+		return s.add(logbook.Entry{ID: newID(), Kind: logbook.KindMove, By: to.By, Move: &at}, "")
+	})
+}
+
 // Rename is what a tract or a stand is to be called from now on.
 type Rename struct {
 	Tract string `json:"tract" minLength:"1" maxLength:"80"`
@@ -280,7 +307,8 @@ func (b *Book) leave(ctx context.Context, tx *store.Tx, old, is logbook.Land, st
 func gone(at logbook.Land, stands []string, by string) []logbook.Entry {
 	var out []logbook.Entry
 	drop := func(stand string) {
-		out = append(out, logbook.Entry{ID: newID(), Kind: logbook.KindLand, By: by, Land: &logbook.Land{Tract: at.Tract, Stand: stand, Gone: true}})
+		land := logbook.Land{Tract: at.Tract, Stand: stand, Gone: true}
+		out = append(out, logbook.Entry{ID: newID(), Kind: logbook.KindLand, By: by, Land: &land})
 	}
 	for _, stand := range stands {
 		drop(stand)

@@ -237,47 +237,6 @@ func (b *Book) among(ctx context.Context, from store.Reader, region, list string
 	return among, err
 }
 
-// weather is what the day's visit to a tract says of the snow, so that it is
-// entered once a day and not at every tree.
-func (b *Book) weather(ctx context.Context, from store.Reader, tract string) (*logbook.Entry, error) {
-	visits, err := from.Visits(ctx, tract)
-	if err != nil || len(visits) == 0 {
-		return nil, err
-	}
-	today := visits[0] // the latest
-	if today.Day != b.now().Format(time.DateOnly) || today.Snow == "" || today.Snow == "none" {
-		return nil, nil
-	}
-	return &logbook.Entry{ID: newID(), Kind: logbook.KindFacts, By: today.Crew, Facts: &logbook.SetFacts{Snow: &today.Snow}}, nil
-}
-
-// Move is where a tree is moved to.
-type Move struct {
-	Tag   string `json:"tag" minLength:"1" maxLength:"40" pattern:"\\S"`
-	Tract string `json:"tract" minLength:"1" maxLength:"80" pattern:"\\S"`
-	Stand string `json:"stand" minLength:"1" maxLength:"80" pattern:"\\S"`
-	By    string `json:"by,omitempty" maxLength:"80"`
-	New   bool   `json:"new,omitempty" doc:"Make the tract or stand where the book has none of the name; absent: refuse it"`
-}
-
-// MoveTree gives a tree another tag, stand or tract.
-func (b *Book) MoveTree(ctx context.Context, id string, to Move) (*TreeView, error) {
-	at, err := placeOf(to.Tag, to.Tract, to.Stand)
-	if err != nil {
-		return nil, err
-	}
-	if err := settle(ctx, b.store.Reader, &at.Tract, &at.Stand, to.New); err != nil {
-		return nil, err
-	}
-	return b.pressed(ctx, id, func(s *sheet) error {
-		if s.log.Place == at {
-			return nil
-		}
-		s.must = append(s.must, s.tagFree(ctx))
-		return s.add(logbook.Entry{ID: newID(), Kind: logbook.KindMove, By: to.By, Move: &at}, "")
-	})
-}
-
 // AddEntry adds an entry to a tree's log once it is checked against the tree as
 // it stands. Adding it again, as after a lost answer, changes nothing.
 func (b *Book) AddEntry(ctx context.Context, tree string, e *Entry) (*TreeView, error) {

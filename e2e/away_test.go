@@ -1,6 +1,8 @@
 package e2e
 
 import (
+	"crypto/sha256"
+	"encoding/base64"
 	"encoding/json"
 	"fmt"
 	"io/fs"
@@ -8,6 +10,7 @@ import (
 	"strings"
 	"testing"
 	"testing/fstest"
+	"time"
 
 	"github.com/chromedp/cdproto/storage"
 	"github.com/chromedp/chromedp"
@@ -113,6 +116,26 @@ func TestKilledWhileEntering(t *testing.T) {
 	require.Equal(t, before, strings.Count(a.answer("/api/trees/"+tree+"/log"), `"remarks":"remark `), "each once")
 }
 
+// TestKilledWithoutATract: what a page without a book of its own says is kept is there after the browser was killed.
+func TestKilledWithoutATract(t *testing.T) {
+	t.Parallel()
+	a, folder := newApp(t, true), t.TempDir()
+	p, kill := newDevice(t, a, folder, deskWidth, deskHeight)
+	newTree(p, a, "LC-9921")
+	tree := a.tree("LC-9921")
+	p.press(`[data-section="bark"]`)
+	p.patient(opening).until(allSent)
+	a.stop()
+	p.press(tile("bark.texture", "mesh-ridges"))
+	p.patient(opening).sees("kept here, to be sent")
+	kill()
+	a.start()
+	p, _ = newDevice(t, a, folder, deskWidth, deskHeight)
+	p.open("/")
+	p.sees("trees")
+	require.Eventually(t, func() bool { return strings.Contains(a.answer("/api/trees/"+tree+"/log"), "mesh-ridges") }, opening, 100*time.Millisecond)
+}
+
 func waitingCount(t *testing.T, p *page) int {
 	t.Helper()
 	return decoded[away.Status](t, p.asked("/api/away")).Count
@@ -161,11 +184,14 @@ func renewed(t *testing.T) fs.FS {
 		require.NoError(t, err)
 		return string(text)
 	}
-	worker := regexp.MustCompile(`("revision":")([0-9a-f]+","url":"index.html")`).ReplaceAllString(read("sw.js"), "${1}renewed-$2")
+	index := strings.Replace(read("index.html"), "<head>", `<head><meta name="renewed">`, 1)
+	sum := sha256.Sum256([]byte(index))
+	worker := regexp.MustCompile(`"integrity":"[^"]*","revision":"([0-9a-f]+","url":"index.html")`).ReplaceAllString(read("sw.js"),
+		`"integrity":"sha256-`+base64.StdEncoding.EncodeToString(sum[:])+`","revision":"renewed-$1`)
 	require.Contains(t, worker, "renewed-")
 	over := fstest.MapFS{
 		"sw.js":      {Data: []byte(worker)},
-		"index.html": {Data: []byte(strings.Replace(read("index.html"), "<head>", `<head><meta name="renewed">`, 1))},
+		"index.html": {Data: []byte(index)},
 		"field.json": {Data: []byte(strings.Replace(read("field.json"), `"digest":"`, `"digest":"renewed-`, 1))},
 	}
 	return laid{over, pages}
@@ -201,6 +227,25 @@ func TestRenewed(t *testing.T) {
 	a.stop()
 	p.open("/")
 	p.patient(opening).sees("60 of 400 trees")
+}
+
+// TestAPortalInstead: what answers in home's place is not kept as the program.
+func TestAPortalInstead(t *testing.T) {
+	t.Parallel()
+	a := newApp(t, true)
+	p, _ := newDevice(t, a, t.TempDir(), deskWidth, deskHeight)
+	pages, err := ui.Pages()
+	require.NoError(t, err)
+	a.stop()
+	a.pages = laid{fstest.MapFS{"wasm_exec.js": {Data: []byte("<html>Pay here")}}, pages}
+	a.start()
+	p.open("/woods")
+	p.press("[data-take]:not([disabled])")
+	p.patient(opening).sees("something else answers in its place")
+	a.stop()
+	a.pages = nil
+	a.start()
+	p.takeAlong()
 }
 
 // TestRenewedWhileWaiting: newer pages come although the older ones still wait for an image

@@ -13,6 +13,7 @@ const (
 	atHome  = 0 // home has it
 	waits   = 1 // to be told home
 	refused = 2 // by home
+	heard   = 3 // home told it, and may have lost it since
 )
 
 // Away has the book keep in mind which entries were made in it: those have to be told
@@ -34,10 +35,22 @@ type Outgoing struct {
 	Why   string // home refused it
 }
 
-// Waiting gives what waits to be told home of one person, oldest first, at most as many
-// as asked for.
-func (r Reader) Waiting(ctx context.Context, by string, most int) ([]Outgoing, error) {
-	return r.outgoing(ctx, "away = ? AND coalesce(body ->> '$.by', '') = ? ORDER BY seq LIMIT ?", waits, by, most)
+// Waiting gives what waits to be told home of one person after a running number, oldest
+// first, at most as many as asked for.
+func (r Reader) Waiting(ctx context.Context, by string, after, most int) ([]Outgoing, error) {
+	return r.outgoing(ctx, "away = ? AND coalesce(body ->> '$.by', '') = ? AND seq > ? ORDER BY seq LIMIT ?", waits, by, after, most)
+}
+
+// Heard gives what home told and may have lost since, as Waiting does; of everybody where
+// that is said.
+func (r Reader) Heard(ctx context.Context, by string, everybody bool, after, most int) ([]Outgoing, error) {
+	return r.outgoing(ctx, "away = ? AND (? OR coalesce(body ->> '$.by', '') = ?) AND seq > ? ORDER BY seq LIMIT ?",
+		heard, everybody, by, after, most)
+}
+
+// HomeHas says that home has entries that it told.
+func (t *Tx) HomeHas(ctx context.Context, ids []string) error {
+	return t.exec(ctx, "UPDATE entry SET away = NULL WHERE away = ? AND id IN ("+marks(len(ids))+")", append([]any{heard}, anys(ids)...)...)
 }
 
 // Refused gives what home refused, oldest first.
@@ -111,7 +124,7 @@ func (t *Tx) RefusedHome(ctx context.Context, id, why string) error {
 }
 
 // TellAgain has entries told home once more: those that were refused, or, as after home
-// lost some, all that were made here.
+// lost some, all that there are, others' too.
 func (t *Tx) TellAgain(ctx context.Context, all bool) error {
 	states := []any{waits, refused}
 	if all {
@@ -123,6 +136,9 @@ func (t *Tx) TellAgain(ctx context.Context, all bool) error {
 	}
 	if !all {
 		return t.exec(ctx, "DELETE FROM refusal")
+	}
+	if err := t.exec(ctx, "UPDATE entry SET away = ? WHERE away IS NULL", heard); err != nil {
+		return err
 	}
 	return t.exec(ctx, "UPDATE file SET waits = 1 WHERE length(name) = ?", digestLen)
 }

@@ -126,10 +126,12 @@ func (s *Server) failed(err error) error {
 	switch {
 	case book.Full(err):
 		s.log.Error("the disk is full", "error", err)
-		return huma.NewError(
-			http.StatusInsufficientStorage,
-			"the disk that holds the book is full; nothing was changed: make room, then send it again",
-		)
+		says := "the disk that holds the book is full; nothing was changed: make room, then send it again"
+		if s.away != nil {
+			says = "this device is full; nothing was changed. Make room: delete other files or apps on it, or download fewer tracts, without " +
+				"whole photographs. Then try again"
+		}
+		return huma.NewError(http.StatusInsufficientStorage, says)
 	case book.Busy(err):
 		s.log.Error("another program holds the book", "error", err)
 		return huma.ErrorWithHeaders(huma.Error503ServiceUnavailable("another program holds the book; nothing was changed: try again in a while"),

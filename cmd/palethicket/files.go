@@ -15,9 +15,12 @@ import (
 	"palethicket/core/exchange"
 )
 
+// fileFormats are those of --format.
+const fileFormats = "csv,xlsx,geojson,gpkg,kml,gpx,json,dwca,boundaries"
+
 type exportCmd struct {
 	bookFlags
-	Format    string `help:"json is the field record, dwca a Darwin Core Archive, boundaries those of tracts and stands (GeoJSON)." enum:"csv,xlsx,geojson,gpkg,kml,gpx,json,dwca,boundaries" required:""`
+	Format    string `help:"json: field record; dwca: Darwin Core Archive; boundaries: GeoJSON." enum:"${formats}" required:""`
 	Out       string `help:"The file to write, which must not be there yet; - for standard output." required:"" type:"path"`
 	Tract     string `help:"Only trees of this tract."`
 	Stand     string `help:"Only trees of this stand."`
@@ -47,7 +50,7 @@ func (c *exportCmd) Run(ctx context.Context) error {
 
 type importCmd struct {
 	bookFlags
-	In        string            `arg:"" help:"CSV, XLSX, GeoPackage, GeoJSON, KML, GPX, field record or Darwin Core Archive; - for standard input." type:"existingfile"`
+	In        string            `arg:"" help:"A table, map, field record or archive; - for standard input." type:"existingfile"`
 	Tract     string            `help:"Tract of lines that name none."`
 	Stand     string            `help:"Stand of lines that name none."`
 	Region    string            `help:"Region of the flora of lines that do not say; the home region if not given."`
@@ -55,8 +58,8 @@ type importCmd struct {
 	Zone      string            `help:"UTM zone of lines that name none, as 15N."`
 	Date      string            `help:"Day of lines that have none, as 2026-01-31; today if not given."`
 	By        string            `help:"Who puts it in."`
-	Map       map[string]string `help:"What a column holds, by its heading: --map 'Tree No=tag'. Without a field it is left out." mapsep:"none"`
-	Answer    map[string]string `help:"Which tree a name in the file is: --answer 'soft maple=Acer rubrum'. Without a tree the line has no name." mapsep:"none"`
+	Map       map[string]string `help:"What a column holds: --map 'Tree No=tag'. Without a field it is left out." mapsep:"none"`
+	Answer    map[string]string `help:"Which tree a name is: --answer 'soft maple=Acer rubrum'. Without a tree it is none." mapsep:"none"`
 	Far       bool              `help:"Lines far from the other trees of their tract are meant."`
 	Positions bool              `help:"Give trees that the book has already the file's positions."`
 	Dry       bool              `help:"Say what would go in, and put nothing in."`

@@ -38,6 +38,6 @@ func main() {
 	var c cli
 	k := kong.Parse(&c, kong.Name("palethicket"),
 		kong.Description("Names leafless trees in winter from whatever could be seen of them, and keeps the record."),
-		kong.UsageOnError(), kong.BindTo(ctx, (*context.Context)(nil)))
+		kong.UsageOnError(), kong.Vars{"formats": fileFormats}, kong.BindTo(ctx, (*context.Context)(nil)))
 	k.FatalIfErrorf(k.Run())
 }

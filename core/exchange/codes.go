@@ -98,7 +98,8 @@ func letters4(name string) string {
 }
 
 // nameless are what tables have where nobody named a tree.
-var nameless = map[string]bool{"n/a": true, "na": true, "none": true, "-": true, "--": true, "—": true, "unknown": true, "unk": true, "unk.": true, "?": true}
+var nameless = map[string]bool{"n/a": true, "na": true, "none": true, "-": true, "--": true, "—": true,
+	"unknown": true, "unk": true, "unk.": true, "?": true}
 
 // initial is a genus by its first letter, as in Q. alba; authored is what stands behind a name: who
 // gave it, as in Quercus alba L. or Acer saccharum Marsh.

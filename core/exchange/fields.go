@@ -19,20 +19,41 @@ type Field struct {
 
 // Fields are what columns can be mapped to, in the order that tables are written.
 var Fields = []Field{
-	{"tag", "Tag", []string{"treeno", "treenumber", "treeid", "treetag", "tagno", "tagnumber", "name", "tree", "label", "recordnumber", "organismid", "id",
+	{"tag", "Tag", []string{"treeno", "treenumber", "treeid", "treetag", "tagno", "tagnumber", "name", "tree",
+		"label", "recordnumber", "organismid", "id",
 		"no", "number", "num"}, func(t *Tree) string { return t.Tag }, false},
 	{"tract", "Tract", []string{"forest", "site", "locality"}, func(t *Tree) string { return t.Tract }, false},
-	{"stand", "Stand", []string{"standname", "standno", "standid", "plot", "plotno", "compartment", "verbatimlocality"}, func(t *Tree) string { return t.Stand }, false},
+	{
+		"stand", "Stand",
+		[]string{"standname", "standno", "standid", "plot", "plotno", "compartment", "verbatimlocality"},
+		func(t *Tree) string { return t.Stand }, false,
+	},
 	{"lat", "Latitude", []string{"latitude", "y", "decimallatitude"}, func(t *Tree) string { return degrees(t, false) }, false},
-	{"lon", "Longitude", []string{"longitude", "long", "lng", "x", "decimallongitude"}, func(t *Tree) string { return degrees(t, true) }, false},
-	{"position", "Position", []string{"latlon", "latlong", "latlng", "coordinates", "coords", "location", "gps", "utm", "gridreference"}, nil, false},
+	{
+		"lon", "Longitude",
+		[]string{"longitude", "long", "lng", "x", "decimallongitude"},
+		func(t *Tree) string { return degrees(t, true) }, false,
+	},
+	{
+		"position", "Position",
+		[]string{"latlon", "latlong", "latlng", "coordinates", "coords", "location", "gps", "utm", "gridreference"},
+		nil, false,
+	},
 	{"zone", "UTM zone", []string{"utmzone", "gridzone"}, zone, true},
 	{"easting", "UTM easting", []string{"utme", "utmx", "east", "eastingm", "utmeasting"}, easting, true},
 	{"northing", "UTM northing", []string{"utmn", "utmy", "north", "northingm", "utmnorthing"}, northing, true},
 	{"within_m", "Position within (m)", []string{"accuracy", "coordinateuncertaintyinmeters"}, within, false},
-	{"dbh_cm", "Diameter (cm)", []string{"dbh", "dia", "diam", "diameter", "dbhcm", "diametercm", "diacm", "diamcm"}, func(t *Tree) string { return figure(t.DBH) }, false},
+	{
+		"dbh_cm", "Diameter (cm)",
+		[]string{"dbh", "dia", "diam", "diameter", "dbhcm", "diametercm", "diacm", "diamcm"},
+		func(t *Tree) string { return figure(t.DBH) }, false,
+	},
 	{"dbh_in", "Diameter (in)", []string{"dbhin", "dbhinches", "diain", "diamin", "diameterin", "diameterinches"}, nil, false},
-	{"height_m", "Height (m)", []string{"height", "heightm", "ht", "htm", "hgt", "totalheight", "totht"}, func(t *Tree) string { return figure(t.Height) }, false},
+	{
+		"height_m", "Height (m)",
+		[]string{"height", "heightm", "ht", "htm", "hgt", "totalheight", "totht"},
+		func(t *Tree) string { return figure(t.Height) }, false,
+	},
 	{"height_ft", "Height (ft)", []string{"heightft", "heightfeet", "htft", "hgtft", "totalheightft"}, nil, false},
 	{"age", "Age", []string{"ageclass", "lifestage"}, func(t *Tree) string { return t.Age }, false},
 	{"vigour", "Vigour", []string{"vigor", "health", "condition", "vitality"}, func(t *Tree) string { return t.Vigour }, false},
@@ -43,9 +64,21 @@ var Fields = []Field{
 	{"named_by", "Named by", []string{"identifiedby", "determiner"}, func(t *Tree) string { return t.NamedBy }, false},
 	{"named_on", "Named on", []string{"dateidentified"}, func(t *Tree) string { return day(t.Named) }, false},
 	{"why", "Why", []string{"identificationremarks"}, func(t *Tree) string { return t.Why }, false},
-	{"confirmed", "Confirmed by", []string{"identificationverificationstatus", "verified"}, func(t *Tree) string { return t.Seen }, false},
-	{"observer", "Observer", []string{"cruiser", "crew", "examiner", "recorder", "recordedby", "surveyor", "by"}, func(t *Tree) string { return t.Observer }, false},
-	{"date", "Date", []string{"day", "eventdate", "surveyed", "surveydate", "measdate", "visitdate", "datemeasured"}, func(t *Tree) string { return day(t.Date) }, false},
+	{
+		"confirmed", "Confirmed by",
+		[]string{"identificationverificationstatus", "verified"},
+		func(t *Tree) string { return t.Seen }, false,
+	},
+	{
+		"observer", "Observer",
+		[]string{"cruiser", "crew", "examiner", "recorder", "recordedby", "surveyor", "by"},
+		func(t *Tree) string { return t.Observer }, false,
+	},
+	{
+		"date", "Date",
+		[]string{"day", "eventdate", "surveyed", "surveydate", "measdate", "visitdate", "datemeasured"},
+		func(t *Tree) string { return day(t.Date) }, false,
+	},
 	{
 		"remarks",
 		"Remarks",

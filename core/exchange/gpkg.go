@@ -31,8 +31,10 @@ CREATE TABLE gpkg_spatial_ref_sys (srs_name TEXT NOT NULL, srs_id INTEGER PRIMAR
 INSERT INTO gpkg_spatial_ref_sys VALUES
 	('Undefined cartesian SRS', -1, 'NONE', -1, 'undefined', NULL),
 	('Undefined geographic SRS', 0, 'NONE', 0, 'undefined', NULL),
-	('WGS 84 geodetic', 4326, 'EPSG', 4326, 'GEOGCS["WGS 84",DATUM["WGS_1984",SPHEROID["WGS 84",6378137,298.257223563]],PRIMEM["Greenwich",0],UNIT["degree",0.0174532925199433],AXIS["Latitude",NORTH],AXIS["Longitude",EAST],AUTHORITY["EPSG","4326"]]', NULL);
-CREATE TABLE gpkg_contents (table_name TEXT NOT NULL PRIMARY KEY, data_type TEXT NOT NULL, identifier TEXT UNIQUE, description TEXT DEFAULT '',
+	('WGS 84 geodetic', 4326, 'EPSG', 4326, 'GEOGCS["WGS 84",DATUM["WGS_1984",SPHEROID["WGS 84",6378137,298.257223563]],' ||
+		'PRIMEM["Greenwich",0],UNIT["degree",0.0174532925199433],AXIS["Latitude",NORTH],AXIS["Longitude",EAST],AUTHORITY["EPSG","4326"]]', NULL);
+CREATE TABLE gpkg_contents (table_name TEXT NOT NULL PRIMARY KEY, data_type TEXT NOT NULL, identifier TEXT UNIQUE,
+	description TEXT DEFAULT '',
 	last_change DATETIME NOT NULL DEFAULT (strftime('%Y-%m-%dT%H:%M:%fZ','now')), min_x DOUBLE, min_y DOUBLE, max_x DOUBLE, max_y DOUBLE,
 	srs_id INTEGER REFERENCES gpkg_spatial_ref_sys(srs_id));
 CREATE TABLE gpkg_geometry_columns (table_name TEXT NOT NULL UNIQUE REFERENCES gpkg_contents(table_name), column_name TEXT NOT NULL,
@@ -75,7 +77,8 @@ func fillGeoPackage(path string, trees Trees, about About) (err error) {
 		}
 		columns, marks = append(columns, f.ID+" "+kind), append(marks, "?")
 	}
-	if _, err := db.Exec(gpkgTables + "CREATE TABLE trees (fid INTEGER PRIMARY KEY AUTOINCREMENT, geom POINT, " + strings.Join(columns, ", ") + ")"); err != nil {
+	layer := "CREATE TABLE trees (fid INTEGER PRIMARY KEY AUTOINCREMENT, geom POINT, " + strings.Join(columns, ", ") + ")"
+	if _, err := db.Exec(gpkgTables + layer); err != nil {
 		return err
 	}
 	tx, err := db.Begin()
@@ -190,7 +193,8 @@ func pointLayer(ctx context.Context, db *sql.DB) (table, shape string, grid int,
 	}
 	defer rows.Close()
 	if !rows.Next() {
-		return "", "", 0, errors.Join(errors.New("it has no layer of points; trees are points, and boundaries are put in with the stand"), rows.Err())
+		none := errors.New("it has no layer of points; trees are points, and boundaries are put in with the stand")
+		return "", "", 0, errors.Join(none, rows.Err())
 	}
 	if err := rows.Scan(&table, &shape, &grid); err != nil {
 		return "", "", 0, err

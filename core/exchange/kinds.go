@@ -28,13 +28,14 @@ var (
 
 const (
 	shapefile = "it is part of a shapefile; open that in a program for maps and save it as GeoPackage or GeoJSON"
+	database  = "it is a database of an office program; save the table of trees as CSV or XLSX"
 	picture   = "it is a picture; trees come in tables, and photographs are put up with their tree"
 )
 
 // otherExtensions are those of files that are known by nothing else.
 var otherExtensions = map[string]string{".shp": shapefile, ".shx": shapefile, ".dbf": shapefile, ".prj": shapefile, ".sbn": shapefile,
 	".xls": "it is in the old binary format of office programs; save it as XLSX or CSV",
-	".mdb": "it is a database of an office program; save the table of trees as CSV or XLSX", ".accdb": "it is a database of an office program; save the table of trees as CSV or XLSX"}
+	".mdb": database, ".accdb": database}
 
 // otherKind says what a file is that cannot be read, and what to do with it.
 func otherKind(name string, file []byte) error {

@@ -8,6 +8,7 @@ import (
 	"sync"
 	"syscall"
 	"syscall/js"
+	"time"
 
 	"github.com/ncruces/go-sqlite3"
 	"github.com/ncruces/go-sqlite3/util/vfsutil"
@@ -24,6 +25,12 @@ type storage struct{}
 var (
 	open   = map[string]*shared{}
 	openMu sync.Mutex
+)
+
+// How often a file that another worker has is tried again, and how long between.
+const (
+	handleTries = 50
+	handlePause = 100 * time.Millisecond
 )
 
 // Take opens the handle of a file of that folder, making the file where there is none.
@@ -48,6 +55,10 @@ func take(name string) (*shared, error) {
 		return nil, fmt.Errorf("opening %s in the device's storage: %w", name, err)
 	}
 	handle, err := Await(entry.Call("createSyncAccessHandle"))
+	for n := 0; err != nil && n < handleTries; n++ { // a window that is just being closed still has it
+		time.Sleep(handlePause)
+		handle, err = Await(entry.Call("createSyncAccessHandle"))
+	}
 	if err != nil {
 		return nil, fmt.Errorf("opening %s in the device's storage: %w", name, err)
 	}

@@ -3436,6 +3436,8 @@ export interface components {
             /** @enum {string} */
             answer: "taken" | "had" | "refused";
             id: string;
+            /** @description It was refused for now: what it stands on is not here yet */
+            later?: boolean;
             /** @description Its place in the order; another than it was sent with where the clock was ahead */
             stamp: string;
             /** @description Why it was refused, or stands without effect */

@@ -12,9 +12,9 @@ import { useAway } from '../woods/away'
 const outbox = useOutbox()
 const session = useSession()
 const away = useAway()
-onMounted(() => {
+onMounted(async () => {
   void away.look()
-  outbox.adopt()
+  await outbox.recall()
   void outbox.flush()
 })
 
@@ -28,7 +28,7 @@ const says = computed(() => {
   const n = outbox.waiting.length
   if (outbox.full) parts.push('This browser has no room to keep more: leave this page open until everything is sent.')
   if (outbox.offline) parts.push(noConnection)
-  if (n && (here.value || outbox.offline)) parts.push(`${entries(n)} kept here, to be sent.`)
+  if (n && (here.value || outbox.offline)) parts.push(`${entries(n)} ${outbox.unsaved ? 'being saved…' : 'kept here, to be sent.'}`)
   if (outbox.refused.length) parts.push(`${entries(outbox.refused.length)} not taken by the book.`)
   if (outbox.others.length && session.ready) parts.push(`${entries(outbox.others.length)} kept here for somebody else.`)
   if (away.status?.refused?.length) parts.push(`${entries(away.status.refused.length)} not taken at home.`)

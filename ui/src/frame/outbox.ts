@@ -2,6 +2,7 @@ import { useEventListener } from '@vueuse/core'
 import { defineStore } from 'pinia'
 import { computed, ref } from 'vue'
 import { api, problemLines, type Entry, type TreeView } from '../api/client'
+import { allLasting, dropLasting, putLasting } from './lasting'
 import { useSession } from './session'
 
 /** An entry that the book does not have yet, and its tree. */
@@ -65,6 +66,8 @@ export const useOutbox = defineStore('outbox', () => {
   const items = ref<Waiting[]>([])
   const offline = ref(false)
   const full = ref(false) // the browser has no room to keep more
+  const unsaved = ref(0) // entries that are not on the disk yet
+  let recalled = false
   let sending = false
   let timer = 0
   let listener: ((answered: Answered) => boolean) | undefined
@@ -88,13 +91,26 @@ export const useOutbox = defineStore('outbox', () => {
     items.value.sort((a, b) => (a.entry.id < b.entry.id ? -1 : 1))
   }
 
+  /** Takes over what an earlier window kept and was ended before it was in localStorage. */
+  async function recall() {
+    if (recalled) return adopt()
+    recalled = true
+    const lasting = await allLasting().catch(() => new Map<string, string>())
+    for (const [id, text] of lasting) if (!localStorage.getItem(prefix + id)) localStorage.setItem(prefix + id, text)
+    adopt()
+  }
+
   function save(w: Waiting) {
+    unsaved.value++
     try {
       keep(w)
       full.value = false
     } catch {
       full.value = true
     }
+    putLasting(w.entry.id, JSON.stringify(w))
+      .catch(() => (full.value = true))
+      .finally(() => unsaved.value--)
   }
 
   function add(w: Waiting) {
@@ -106,6 +122,7 @@ export const useOutbox = defineStore('outbox', () => {
   function drop(id: string) {
     items.value = items.value.filter((w) => w.entry.id !== id)
     localStorage.removeItem(prefix + id)
+    void dropLasting(id).catch(() => undefined) // what is sent twice counts once
   }
 
   /** Names what an entry needs in the book before it. */
@@ -206,5 +223,5 @@ export const useOutbox = defineStore('outbox', () => {
   })
   useEventListener(window, 'online', () => void resume())
 
-  return { items, waiting, others, refused, offline, full, of, add, adopt, drop, flush, resume, sendAgain, claim, listen }
+  return { items, waiting, others, refused, offline, full, unsaved, of, add, adopt, recall, drop, flush, resume, sendAgain, claim, listen }
 })

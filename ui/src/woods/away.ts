@@ -66,20 +66,30 @@ export const useAway = defineStore('away', () => {
   }
   let ended = (): Promise<unknown> => Promise.resolve() // ends the token of a try that failed
 
+  let halt = new AbortController()
+  /** Stops taking along, whatever of it is going on. */
+  function stop() {
+    halt.abort()
+    if (taking.value) void stopTaking()
+  }
+
   async function take(tracts: string[], photos: boolean, device: string) {
     wrong.value = []
+    halt = new AbortController()
+    const { signal } = halt
     try {
       taking.value = 'Fetching the program…'
       lasting.value = (await navigator.storage?.persist?.()) ?? null
-      const address = await fetchProgram((done, all) => (progress.value = { done, all }))
+      const address = await fetchProgram((done, all) => (progress.value = { done, all }), signal)
       progress.value = null
+      signal.throwIfAborted()
       taking.value = 'Fetching the trees…'
       await takeAlong({ tracts: [...tracts], photos, ...(await person(device)) }, address)
       await pagesKept()
       on.value = true
       await Promise.all([session.load(), look(), measure()])
     } catch (e) {
-      wrong.value = [e instanceof Error ? e.message : String(e)]
+      wrong.value = [signal.aborted ? 'Stopped: nothing was taken along.' : e instanceof Error ? e.message : String(e)]
       await ended().catch(() => undefined)
     } finally {
       ended = () => Promise.resolve()
@@ -124,7 +134,7 @@ export const useAway = defineStore('away', () => {
     measure,
     weigh,
     take,
-    stop: stopTaking,
+    stop,
     meet,
     tellAgain,
     clear,

@@ -16,7 +16,10 @@ const kept = (path: string) => !path.startsWith('/api/away') && !path.startsWith
 export async function lastAnswer(request: Request): Promise<Response | undefined> {
   if (open || request.method !== 'GET') return undefined
   const { pathname, search } = new URL(request.url)
-  const found = await (await caches.open(answers)).match(pathname + search)
+  const found = await caches
+    .open(answers)
+    .then((c) => c.match(pathname + search))
+    .catch(() => undefined)
   if (found) shown.set(pathname + search, await found.clone().text())
   return found
 }
@@ -25,7 +28,11 @@ export async function lastAnswer(request: Request): Promise<Response | undefined
 export async function keepAnswer(request: Request, answer: Response) {
   const { pathname, search } = new URL(request.url)
   if (request.method !== 'GET' || answer.status !== 200 || !kept(pathname)) return
-  await (await caches.open(answers)).put(pathname + search, answer.clone())
+  const copy = answer.clone()
+  await caches
+    .open(answers)
+    .then((c) => c.put(pathname + search, copy))
+    .catch(() => undefined) // a full device is read all the same
 }
 
 /** Says that the book is open: asks again what was shown before. */

@@ -36,7 +36,9 @@ export interface Taking {
 
 /** The program as home has it (field.json). */
 export interface ProgramFile {
-  digest: string
+  digest: string // the start of the next, by which its address tells it apart
+  sha256: string
+  start: string // SHA-256 of what starts it
   bytes: number // to be fetched
   unpacked: number
 }

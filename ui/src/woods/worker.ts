@@ -29,10 +29,20 @@ interface Handle {
   close(): void
 }
 
-const handleOf = async (name: string) =>
-  (
-    (await (await folder()).getFileHandle(name, { create: true })) as FileSystemFileHandle & { createSyncAccessHandle(): Promise<Handle> }
-  ).createSyncAccessHandle()
+/** Opens a file; one that a window which is just being closed still has is tried again for five seconds. */
+async function handleOf(name: string): Promise<Handle> {
+  const file = (await (await folder()).getFileHandle(name, { create: true })) as FileSystemFileHandle & {
+    createSyncAccessHandle(): Promise<Handle>
+  }
+  for (let n = 0; ; n++) {
+    try {
+      return await file.createSyncAccessHandle()
+    } catch (e) {
+      if (n === 50) throw e
+      await new Promise((wait) => setTimeout(wait, 100))
+    }
+  }
+}
 
 /** The file that says which of the device's files is the book. */
 const current = 'current'
@@ -49,9 +59,15 @@ function load(address: string): Promise<Field> {
     // SQLite marks that a file is open by a folder beside it; nobody else could see it here.
     const done = (...args: unknown[]) => (args.at(-1) as (err: null) => void)(null)
     Object.assign(scope.fs, { mkdir: done, rmdir: done, unlink: done })
-    const kept = await (await caches.open(programs)).match(address)
+    const kept = await caches.open(programs)
     const go = new scope.Go()
-    const { instance } = await WebAssembly.instantiateStreaming(kept ?? fetch(address), go.importObject)
+    const { instance } = await WebAssembly.instantiateStreaming((await kept.match(address)) ?? fetch(address), go.importObject).catch(
+      async (e: unknown) => {
+        await kept.delete(address) // it is damaged: the next time it is fetched anew
+        loading = undefined
+        throw new Error(`The program on this device does not start (${String(e)}). It is fetched anew with a connection: try again.`)
+      },
+    )
     const ready = new Promise<void>((resolve) => (scope.ready = resolve))
     void go.run(instance).then(
       () => scope.postMessage({ died: 'the program ended' }),
