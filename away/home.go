@@ -122,8 +122,8 @@ func (h *home) program(ctx context.Context) (p Program, err error) {
 	return p, h.ask(ctx, http.MethodGet, "/api/program", "", nil, &p)
 }
 
-func (h *home) tell(ctx context.Context, token string, entries []book.Sent) (met []book.Met, err error) {
-	m := book.Meeting{Version: book.LogVersion, Entries: entries}
+func (h *home) tell(ctx context.Context, token string, entries []book.Sent, again bool) (met []book.Met, err error) {
+	m := book.Meeting{Version: book.LogVersion, Entries: entries, Again: again}
 	if err = h.ask(ctx, http.MethodPost, "/api/meeting", token, m, &met); err == nil && len(met) != len(entries) {
 		err = &unreachable{errors.New("home did not answer every entry")}
 	}

@@ -219,7 +219,7 @@ func (d *Device) tellOf(ctx context.Context, name, token string) error {
 		if err != nil || len(waiting) == 0 {
 			return err
 		}
-		met, err := d.say(ctx, token, waiting)
+		met, err := d.say(ctx, token, waiting, false)
 		if err != nil {
 			return err
 		}
@@ -258,7 +258,7 @@ func (d *Device) remind(ctx context.Context) error {
 			if len(lost) == 0 {
 				break
 			}
-			met, err := d.say(ctx, v.token, lost)
+			met, err := d.say(ctx, v.token, lost, true)
 			if err != nil {
 				return d.ended(ctx, v.token, err)
 			}
@@ -273,18 +273,18 @@ func (d *Device) remind(ctx context.Context) error {
 
 // say tells home entries, and gives what it answered: of fewer where so many were too large
 // for what lies between. One that alone is too large is refused.
-func (d *Device) say(ctx context.Context, token string, entries []book.Unsent) ([]book.Met, error) {
+func (d *Device) say(ctx context.Context, token string, entries []book.Unsent, again bool) ([]book.Met, error) {
 	sent := make([]book.Sent, len(entries))
 	for i := range entries {
 		sent[i] = entries[i].Sent
 	}
-	met, err := d.home.tell(ctx, token, sent)
+	met, err := d.home.tell(ctx, token, sent, again)
 	var no *said
 	if !errors.As(err, &no) || no.Status != http.StatusRequestEntityTooLarge {
 		return met, err
 	}
 	if len(entries) > 1 {
-		return d.say(ctx, token, entries[:len(entries)/2])
+		return d.say(ctx, token, entries[:len(entries)/2], again)
 	}
 	return []book.Met{{ID: entries[0].ID, Answer: book.Refused,
 		Why: fmt.Sprintf("it has %d kB, and home, or what lies between, takes nothing so large", len(sent[0].Entry)>>10)}}, nil

@@ -121,8 +121,7 @@ func (sh *shelf) bearers() store.Bearers {
 			return of
 		}
 		for i := range sh.flora.Taxa {
-			t := &sh.flora.Taxa[i]
-			if name != "" && map[string]string{"species": t.Name, "group": t.Group, "genus": t.Genus, "family": t.Family}[rank] == name {
+			if t := &sh.flora.Taxa[i]; name != "" && t.NameAt(rank) == name {
 				found[key] = append(found[key], t.Name)
 			}
 		}

@@ -98,8 +98,9 @@ func (b *Book) enterLook(ctx context.Context, s *sheet, e *logbook.Entry) error 
 	}
 	today := b.today()
 	for i := range s.log.Entries {
-		if old := &s.log.Entries[i]; old.By == e.By && old.Stamp.Time().Local().Format(time.DateOnly) == today {
-			return nil // the visit has begun, and what it is like was said here
+		old := &s.log.Entries[i]
+		if old.Kind == logbook.KindLook && old.By == e.By && old.Stamp.Time().Local().Format(time.DateOnly) == today {
+			return nil
 		}
 	}
 	before, err := b.asBefore(ctx, b.store.Reader, s.tree.Tract, e.By, &s.log.Facts)
@@ -117,7 +118,7 @@ func (b *Book) weather(ctx context.Context, from store.Reader, tract string) (*l
 		return nil, err
 	}
 	today := visits[0] // the latest
-	if today.Day != b.now().Format(time.DateOnly) || today.Snow == "" || today.Snow == "none" {
+	if today.Day != b.today() || today.Snow == "" || today.Snow == "none" {
 		return nil, nil
 	}
 	return &logbook.Entry{ID: newID(), Kind: logbook.KindFacts, By: today.Crew, Facts: &logbook.SetFacts{Snow: &today.Snow}}, nil

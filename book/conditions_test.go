@@ -15,7 +15,10 @@ import (
 func TestTheVisitGoesFromTreeToTree(t *testing.T) {
 	t.Parallel()
 	b := booktest.New(t)
-	first, second := started(t, b, "LC-1"), started(t, b, "LC-2")
+	first := started(t, b, "LC-1")
+	second := ulid.Make().String() // was started before, by the same person on the same day
+	_, err := b.AddTree(t.Context(), book.NewTree{ID: second, Tag: "LC-2", Tract: tract, Stand: slope, By: "Wren Halloran"})
+	require.NoError(t, err)
 	deep, poor, none := "deep", "poor", "none"
 	add(t, b, first, book.Entry{Kind: "facts", Facts: &book.SetFacts{Snow: &deep, Light: &poor, Beyond: &[]string{"hand"}}})
 
@@ -45,7 +48,7 @@ func TestTheVisitGoesFromTreeToTree(t *testing.T) {
 	require.Equal(t, "deep", visit(second)[0], "trees that were left stay as they were")
 
 	elsewhere := ulid.Make().String()
-	_, err := b.AddTree(t.Context(), book.NewTree{ID: elsewhere, Tag: "LC-6", Tract: "Pump house", Stand: "Avenue", By: "Wren Halloran", New: true})
+	_, err = b.AddTree(t.Context(), book.NewTree{ID: elsewhere, Tag: "LC-6", Tract: "Pump house", Stand: "Avenue", By: "Wren Halloran", New: true})
 	require.NoError(t, err)
 	require.Equal(t, plain, visit(elsewhere), "another tract is another visit")
 }

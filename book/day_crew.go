@@ -132,7 +132,7 @@ func (b *Book) land(ctx context.Context) (*land.Land, error) {
 
 // dayWeather finds which snow a day is reckoned with, and what to beware of.
 func (b *Book) dayWeather(ctx context.Context, a *DayAsked, p *DayPlan, trees []dayTree) error {
-	today := p.Date == b.now().Format(time.DateOnly)
+	today := p.Date == b.today()
 	p.Snow = a.Snow
 	if today {
 		presets, cautions := weather.Of(a.Now, p.From[1], p.From[0], b.now())

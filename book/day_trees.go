@@ -5,7 +5,6 @@ import (
 	"context"
 	"fmt"
 	"slices"
-	"time"
 
 	"palethicket/core/stand/worklist"
 )
@@ -27,7 +26,7 @@ func (b *Book) dayTrees(ctx context.Context, a *DayAsked) ([]dayTree, error) {
 	if err != nil {
 		return nil, err
 	}
-	day := cmp.Or(a.Date, b.now().Format(time.DateOnly))
+	day := cmp.Or(a.Date, b.today())
 	var trees []dayTree
 	for _, t := range list.Trees {
 		trees = append(trees, openOn(t, day))

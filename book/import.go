@@ -122,7 +122,7 @@ func (b *Book) ReadFile(ctx context.Context, name string, file []byte) (*Preview
 	id := newID()
 	b.imports.Store(id, &waiting{name: name, table: table, at: b.now()})
 	guess := table.GuessMapping()
-	m := Mapping{Columns: guess.Columns, Date: b.now().Format(time.DateOnly)}
+	m := Mapping{Columns: guess.Columns, Date: b.today()}
 	if m.Names, err = b.remembered(ctx); err != nil {
 		b.imports.Delete(id)
 		return nil, err

@@ -302,7 +302,7 @@ func (b *Book) unsettled(l store.Line) Unsettled {
 	if c := sh.flora.Character(l.NextCharacter); c != nil {
 		o.Look = flora.UpperFirst(c.Name + ": " + c.Look)
 	}
-	o.Due, o.Soon = race(o.Back, b.now().Format(time.DateOnly))
+	o.Due, o.Soon = race(o.Back, b.today())
 	o.Do = worklist.Do(l.Status, ranking.Rank(l.NamedRank), l.GivenStep == string(ranking.NotYet), o.Look != "")
 	return o
 }

@@ -171,7 +171,7 @@ func (b *Book) Rename(ctx context.Context, r Rename, by string) error {
 	switch same := label.Same(r.To, known); {
 	case same == "" || same == name: // that is new, or only written otherwise
 	case !r.Merge:
-		return &FieldError{"merge", fmt.Sprintf("there is %s already; say that the two are one, or choose another name", same)}
+		return &FieldError{"merge", fmt.Sprintf("there is %s already; make them one, or choose another name", same)}
 	case r.Stand == "":
 		is.Tract = same
 	default:

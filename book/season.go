@@ -53,7 +53,7 @@ func (b *Book) season() Season {
 }
 
 // comeBack says when a tree is worth coming back to from today on.
-func (b *Book) comeBack(l *store.Line) []Event { return b.comeBackOn(l, b.now().Format(time.DateOnly)) }
+func (b *Book) comeBack(l *store.Line) []Event { return b.comeBackOn(l, b.today()) }
 
 // comeBackOn says when a tree is worth coming back to from a day on.
 func (b *Book) comeBackOn(l *store.Line, day string) []Event {

@@ -131,7 +131,8 @@ func (b *Book) Vocabulary() Vocabulary {
 		Froms: each(record.Froms, func(t record.Term) From { return From{Term(t), record.Belonging[t.ID], record.Parts[t.ID]} }),
 		Ages:  terms(record.Ages), Zones: terms(record.Zones), Certainties: terms(record.Certainties), Hows: terms(record.Hows),
 		Visibilities: terms(record.Visibilities), Foliages: terms(record.Foliages), Snows: terms(record.Snows),
-		Lights: terms(record.Lights), Beyonds: terms(record.Beyonds), Vigours: terms(record.Vigours), Confirms: terms(logbook.Confirms), Units: measure.Units(), Roles: Roles,
+		Lights: terms(record.Lights), Beyonds: terms(record.Beyonds), Vigours: terms(record.Vigours),
+		Confirms: terms(logbook.Confirms), Units: measure.Units(), Roles: Roles,
 		Routes: each(record.Routes, func(r record.Route) Route { return Route(r) }), Names: nameTerms(f),
 		NotSeen: record.NotSeenWords, Unlisted: answer.UnlistedWords, Plates: b.PlatesDigest(), Bars: b.Bars(),
 		Statuses: each(worklist.Statuses, func(s worklist.Status) StatusOf {
@@ -155,7 +156,8 @@ func characterOf(c *flora.Character) Character {
 	return Character{ID: c.ID, Kind: c.Kind.String(), Name: c.Name, Look: c.Look, From: answer.From(c), Section: c.Section,
 		States: each(c.States, func(s flora.State) State { return stateOf(c.ID, s) }),
 		Drawn:  c.Kind == evidence.Sign && tile.Has(c.ID, "seen"),
-		Unit:   c.Unit, Length: measure.IsLength(c.Unit), Caliper: measure.IsLength(c.Unit) && c.Section != "bark", Gauge: c.Unit == "mm" && c.Kind == evidence.Numeric,
+		Unit:   c.Unit, Length: measure.IsLength(c.Unit), Caliper: measure.IsLength(c.Unit) && c.Section != "bark",
+		Gauge:  c.Unit == "mm" && c.Kind == evidence.Numeric,
 		ByZone: c.ByZone, Seconds: c.Seconds, Harm: c.Harm, HarmWords: record.Harms.Words(c.Harm)}
 }
 

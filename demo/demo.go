@@ -133,7 +133,8 @@ func (w *woods) put(ctx context.Context, b *book.Book, tract string, ids *rand.C
 	if err != nil {
 		return err
 	}
-	if err := b.PutTract(ctx, book.NewTract{Tract: tract, Remarks: w.Remarks, Boundary: boundary, Terrain: terrain, New: true}, ""); err != nil {
+	land := book.NewTract{Tract: tract, Remarks: w.Remarks, Boundary: boundary, Terrain: terrain, New: true}
+	if err := b.PutTract(ctx, land, ""); err != nil {
 		return err
 	}
 	for _, s := range w.Stands {

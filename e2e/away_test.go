@@ -128,6 +128,8 @@ func TestKilledWithoutATract(t *testing.T) {
 	a.stop()
 	p.press(tile("bark.texture", "mesh-ridges"))
 	p.patient(opening).sees("kept here, to be sent")
+	// A browser sees localStorage to the disk when it likes: here it never did.
+	p.eval(`(Object.keys(localStorage).filter((k) => k.startsWith('palethicket.entry.')).forEach((k) => localStorage.removeItem(k)), '')`)
 	kill()
 	a.start()
 	p, _ = newDevice(t, a, folder, deskWidth, deskHeight)

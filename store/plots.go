@@ -44,9 +44,12 @@ func (r Reader) Plots(ctx context.Context, tract, stand string) ([]logbook.Plot,
 	return out, nil
 }
 
-// Likely gives what trees could be, by id: what their name is where nothing speaks against it, else by the evidence; and their diameters in cm (0: not
-// measured). Trees that were set aside are left out.
-func (r Reader) Likely(ctx context.Context, ids []string, bearers Bearers) (names map[string]Posteriors, dbh map[string]float64, err error) {
+// Likely gives what trees could be, by id: what their name is where nothing speaks against
+// it, else by the evidence; and their diameters in cm (0: not measured). Trees that were set
+// aside are left out.
+func (r Reader) Likely(ctx context.Context, ids []string, bearers Bearers) (
+	names map[string]Posteriors, dbh map[string]float64, err error,
+) {
 	names, dbh = map[string]Posteriors{}, map[string]float64{}
 	for len(ids) > 0 {
 		some := ids[:min(len(ids), likelyMost)]
@@ -59,7 +62,8 @@ func (r Reader) Likely(ctx context.Context, ids []string, bearers Bearers) (name
 			Given  string         `db:"given"`
 			Body   sql.NullString `db:"body"`
 		}
-		err := r.all(ctx, &rows, `SELECT standing.tree_id, dbh_cm, status, given_rank, given, coalesce(posterior.body, profile.body) AS body FROM standing
+		err := r.all(ctx, &rows, `SELECT standing.tree_id, dbh_cm, status, given_rank, given,
+			coalesce(posterior.body, profile.body) AS body FROM standing
 			LEFT JOIN posterior ON posterior.tree_id = standing.tree_id LEFT JOIN profile ON profile.id = standing.profile
 			WHERE aside = 0 AND standing.tree_id IN (`+marks(len(some))+")", anys(some)...)
 		if err != nil {

@@ -100,7 +100,7 @@ func (s *Server) meetingOperations(api huma.API) {
 	meet.MaxBodyBytes, meet.BodyReadTimeout = meetingBytes, uploadTime
 	answer(s, api, meet, func(ctx context.Context, in *answered[book.Meeting]) ([]book.Met, error) {
 		name := ""
-		if who := signedIn(ctx); who != nil && who.Role != book.Lead { // a lead brings back what a restored book lost
+		if who := signedIn(ctx); who != nil && !(in.Body.Again && who.Role == book.Lead) {
 			name = who.Name
 		}
 		return s.of(ctx).Meet(ctx, &in.Body, name)

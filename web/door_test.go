@@ -292,6 +292,11 @@ func TestDevices(t *testing.T) {
 	var answers []book.Met
 	require.Equal(t, 200, read("POST", "/api/meeting", entry("Wren Halloran"), nil, &answers, bearer...))
 	require.Equal(t, book.Refused, answers[0].Answer, "nobody's name is put on what others made")
+	again := strings.Replace(entry("Wren Halloran"), `"version": 1`, `"version": 1, "again": true`, 1)
+	require.Equal(t, 200, read("POST", "/api/meeting", again, nil, &answers, bearer...))
+	require.Equal(t, book.Refused, answers[0].Answer, "nor what an observer says that the book lost")
+	require.Equal(t, 200, read("POST", "/api/meeting", entry("Marit Sandoval"), lead, &answers))
+	require.Equal(t, book.Refused, answers[0].Answer, "nor by a lead, but for what the book lost")
 	require.Equal(t, 200, read("POST", "/api/meeting", entry("Tobias Okafor"), nil, &answers, bearer...))
 	require.Equal(t, book.Taken, answers[0].Answer)
 	var changes book.Changes

@@ -110,7 +110,7 @@ func (s *Server) export(ctx context.Context, in *struct {
 	}
 	return &streamed{formats[i].Type, fmt.Sprintf(`attachment; filename="trees.%s"`, formats[i].Extension), nil,
 		func(ctx context.Context, w io.Writer) error {
-			return s.of(ctx).Export(ctx, w, in.query(), in.Format, book.About{Title: title, Publisher: in.By, License: in.License, Country: in.Country,
-				UTM: in.Grid == "utm"})
+			return s.of(ctx).Export(ctx, w, in.query(), in.Format, book.About{
+				Title: title, Publisher: in.By, License: in.License, Country: in.Country, UTM: in.Grid == "utm"})
 		}}, nil
 }

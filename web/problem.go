@@ -48,7 +48,8 @@ var conflicts = []struct {
 
 // absences are errors that say something is not there.
 var absences = []error{book.ErrNoTree, book.ErrNoList, book.ErrNoVisit, book.ErrNoPhoto, book.ErrNoImport, book.ErrNoAccount,
-	book.ErrFileGone, book.ErrNoDevice, book.ErrNoPlace, book.ErrNoTaxon, book.ErrNoCharacter, book.ErrNoFormat, book.ErrNoPlate, book.ErrNotAsked,
+	book.ErrFileGone, book.ErrNoDevice, book.ErrNoPlace, book.ErrNoTaxon, book.ErrNoCharacter,
+	book.ErrNoFormat, book.ErrNoPlate, book.ErrNotAsked,
 	book.ErrNoCheck, book.ErrNoDeck, book.ErrNoWalk}
 
 // statusLeft is what is logged for a client that left; nobody receives it.

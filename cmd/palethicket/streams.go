@@ -59,10 +59,14 @@ func writeTo(path string, how int, write func(io.Writer) error) error {
 	if err != nil {
 		return fmt.Errorf("making %s: %w", path, err)
 	}
-	if err := errors.Join(write(out), out.Close()); err != nil {
+	info, err := out.Stat()
+	if err != nil {
+		return errors.Join(err, out.Close())
+	}
+	if err = errors.Join(write(out), out.Close()); err != nil && info.Mode().IsRegular() { // a device stays
 		return errors.Join(err, os.Remove(path))
 	}
-	return nil
+	return err
 }
 
 // bytesTo writes what is made already.

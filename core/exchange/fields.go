@@ -14,83 +14,81 @@ type Field struct {
 	Words string `json:"words"`
 	also  []string
 	text  func(*Tree) string // nil: it is read only
-	grid  bool               // of the UTM grid: written in place of degrees
 }
 
 // Fields are what columns can be mapped to, in the order that tables are written.
 var Fields = []Field{
 	{"tag", "Tag", []string{"treeno", "treenumber", "treeid", "treetag", "tagno", "tagnumber", "name", "tree",
 		"label", "recordnumber", "organismid", "id",
-		"no", "number", "num"}, func(t *Tree) string { return t.Tag }, false},
-	{"tract", "Tract", []string{"forest", "site", "locality"}, func(t *Tree) string { return t.Tract }, false},
+		"no", "number", "num"}, func(t *Tree) string { return t.Tag }},
+	{"tract", "Tract", []string{"forest", "site", "locality"}, func(t *Tree) string { return t.Tract }},
 	{
 		"stand", "Stand",
 		[]string{"standname", "standno", "standid", "plot", "plotno", "compartment", "verbatimlocality"},
-		func(t *Tree) string { return t.Stand }, false,
+		func(t *Tree) string { return t.Stand },
 	},
-	{"lat", "Latitude", []string{"latitude", "y", "decimallatitude"}, func(t *Tree) string { return degrees(t, false) }, false},
+	{"lat", "Latitude", []string{"latitude", "y", "decimallatitude"}, func(t *Tree) string { return degrees(t, false) }},
 	{
 		"lon", "Longitude",
 		[]string{"longitude", "long", "lng", "x", "decimallongitude"},
-		func(t *Tree) string { return degrees(t, true) }, false,
+		func(t *Tree) string { return degrees(t, true) },
 	},
 	{
 		"position", "Position",
 		[]string{"latlon", "latlong", "latlng", "coordinates", "coords", "location", "gps", "utm", "gridreference"},
-		nil, false,
+		nil,
 	},
-	{"zone", "UTM zone", []string{"utmzone", "gridzone"}, zone, true},
-	{"easting", "UTM easting", []string{"utme", "utmx", "east", "eastingm", "utmeasting"}, easting, true},
-	{"northing", "UTM northing", []string{"utmn", "utmy", "north", "northingm", "utmnorthing"}, northing, true},
-	{"within_m", "Position within (m)", []string{"accuracy", "coordinateuncertaintyinmeters"}, within, false},
+	{"zone", "UTM zone", []string{"utmzone", "gridzone"}, zone},
+	{"easting", "UTM easting", []string{"utme", "utmx", "east", "eastingm", "utmeasting"}, easting},
+	{"northing", "UTM northing", []string{"utmn", "utmy", "north", "northingm", "utmnorthing"}, northing},
+	{"within_m", "Position within (m)", []string{"accuracy", "coordinateuncertaintyinmeters"}, within},
 	{
 		"dbh_cm", "Diameter (cm)",
 		[]string{"dbh", "dia", "diam", "diameter", "dbhcm", "diametercm", "diacm", "diamcm"},
-		func(t *Tree) string { return figure(t.DBH) }, false,
+		func(t *Tree) string { return figure(t.DBH) },
 	},
-	{"dbh_in", "Diameter (in)", []string{"dbhin", "dbhinches", "diain", "diamin", "diameterin", "diameterinches"}, nil, false},
+	{"dbh_in", "Diameter (in)", []string{"dbhin", "dbhinches", "diain", "diamin", "diameterin", "diameterinches"}, nil},
 	{
 		"height_m", "Height (m)",
 		[]string{"height", "heightm", "ht", "htm", "hgt", "totalheight", "totht"},
-		func(t *Tree) string { return figure(t.Height) }, false,
+		func(t *Tree) string { return figure(t.Height) },
 	},
-	{"height_ft", "Height (ft)", []string{"heightft", "heightfeet", "htft", "hgtft", "totalheightft"}, nil, false},
-	{"age", "Age", []string{"ageclass", "lifestage"}, func(t *Tree) string { return t.Age }, false},
-	{"vigour", "Vigour", []string{"vigor", "health", "condition", "vitality"}, func(t *Tree) string { return t.Vigour }, false},
+	{"height_ft", "Height (ft)", []string{"heightft", "heightfeet", "htft", "hgtft", "totalheightft"}, nil},
+	{"age", "Age", []string{"ageclass", "lifestage"}, func(t *Tree) string { return t.Age }},
+	{"vigour", "Vigour", []string{"vigor", "health", "condition", "vitality"}, func(t *Tree) string { return t.Vigour }},
 	{"given", "Name written down", []string{"species", "spp", "sp", "spcd", "spcode", "speciescode", "speciesname", "treespecies", "taxon",
-		"scientificname", "latinname", "commonname", "common"}, func(t *Tree) string { return t.Name }, false},
-	{"rank", "Rank of the name", []string{"taxonrank"}, func(t *Tree) string { return t.Rank }, false},
-	{"qualifier", "Qualifier of the name", []string{"identificationqualifier"}, func(t *Tree) string { return t.Qualifier }, false},
-	{"named_by", "Named by", []string{"identifiedby", "determiner"}, func(t *Tree) string { return t.NamedBy }, false},
-	{"named_on", "Named on", []string{"dateidentified"}, func(t *Tree) string { return day(t.Named) }, false},
-	{"why", "Why", []string{"identificationremarks"}, func(t *Tree) string { return t.Why }, false},
+		"scientificname", "latinname", "commonname", "common"}, func(t *Tree) string { return t.Name }},
+	{"rank", "Rank of the name", []string{"taxonrank"}, func(t *Tree) string { return t.Rank }},
+	{"qualifier", "Qualifier of the name", []string{"identificationqualifier"}, func(t *Tree) string { return t.Qualifier }},
+	{"named_by", "Named by", []string{"identifiedby", "determiner"}, func(t *Tree) string { return t.NamedBy }},
+	{"named_on", "Named on", []string{"dateidentified"}, func(t *Tree) string { return day(t.Named) }},
+	{"why", "Why", []string{"identificationremarks"}, func(t *Tree) string { return t.Why }},
 	{
 		"confirmed", "Confirmed by",
 		[]string{"identificationverificationstatus", "verified"},
-		func(t *Tree) string { return t.Seen }, false,
+		func(t *Tree) string { return t.Seen },
 	},
 	{
 		"observer", "Observer",
 		[]string{"cruiser", "crew", "examiner", "recorder", "recordedby", "surveyor", "by"},
-		func(t *Tree) string { return t.Observer }, false,
+		func(t *Tree) string { return t.Observer },
 	},
 	{
 		"date", "Date",
 		[]string{"day", "eventdate", "surveyed", "surveydate", "measdate", "visitdate", "datemeasured"},
-		func(t *Tree) string { return day(t.Date) }, false,
+		func(t *Tree) string { return day(t.Date) },
 	},
 	{
 		"remarks",
 		"Remarks",
 		[]string{"note", "notes", "comment", "comments", "desc", "occurrenceremarks"},
 		func(t *Tree) string { return t.Remarks },
-		false,
 	},
-	{"region", "Region of the flora", []string{"pool"}, func(t *Tree) string { return t.Region }, false},
-	{"list", "Ranked among the list", nil, func(t *Tree) string { return t.List }, false},
-	{"leader", "Led by (evidence)", nil, func(t *Tree) string { return t.Leader }, false},
-	{"leader_posterior", "The leader's posterior", nil, func(t *Tree) string { return chance(t.Posterior) }, false},
-	{"status", "Status", nil, func(t *Tree) string { return t.Status }, false},
+	{"region", "Region of the flora", []string{"pool"}, func(t *Tree) string { return t.Region }},
+	{"list", "Ranked among the list", nil, func(t *Tree) string { return t.List }},
+	{"leader", "Led by (evidence)", nil, func(t *Tree) string { return t.Leader }},
+	{"leader_posterior", "The leader's posterior", nil, func(t *Tree) string { return chance(t.Posterior) }},
+	{"status", "Status", nil, func(t *Tree) string { return t.Status }},
 }
 
 // read-only fields are worked out by the book; files cannot set them.
@@ -117,9 +115,15 @@ func (f *Field) Unit() string {
 // isDay says whether a field holds a day.
 func (f *Field) isDay() bool { return f.ID == "date" || f.ID == "named_on" }
 
+// onGrid says whether a field is of the UTM grid: it is written in place of degrees.
+func (f *Field) onGrid() bool { return f.ID == "zone" || f.ID == "easting" || f.ID == "northing" }
+
+// isDegree says whether a field is a latitude or a longitude.
+func (f *Field) isDegree() bool { return f.ID == "lat" || f.ID == "lon" }
+
 // isPlace says whether a field is a figure of a position.
 func (f *Field) isPlace() bool {
-	return f.ID == "lat" || f.ID == "lon" || f.ID == "easting" || f.ID == "northing"
+	return f.isDegree() || f.onGrid() && f.ID != "zone"
 }
 
 // FieldByID finds a field, or nil.

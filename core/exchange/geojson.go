@@ -197,7 +197,7 @@ func writeGeoJSON(w io.Writer, trees Trees, _ About) error {
 	err := trees(func(t *Tree) error {
 		props := map[string]any{}
 		for _, f := range Fields {
-			if f.text == nil || f.grid || f.ID == "lat" || f.ID == "lon" {
+			if f.text == nil || f.onGrid() || f.isDegree() {
 				continue
 			}
 			if text := f.text(t); text != "" {

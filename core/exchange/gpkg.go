@@ -136,7 +136,7 @@ func fillGeoPackage(path string, trees Trees, about About) (err error) {
 // placeless are the fields that are written, but for the position, which is the shape.
 func placeless() (out []*Field) {
 	for i := range Fields {
-		if f := &Fields[i]; f.text != nil && !f.grid && f.ID != "lat" && f.ID != "lon" {
+		if f := &Fields[i]; f.text != nil && !f.onGrid() && !f.isDegree() {
 			out = append(out, f)
 		}
 	}

@@ -153,7 +153,7 @@ func writeKML(w io.Writer, trees Trees, about About) error {
 		p := placemark{Name: t.Tag, Description: t.Remarks, Extended: &kmlFields{},
 			Point: &kmlPoint{degrees(t, true) + "," + degrees(t, false)}}
 		for _, f := range Fields {
-			if f.text == nil || f.grid || f.ID == "tag" || f.ID == "remarks" || f.ID == "lat" || f.ID == "lon" {
+			if f.text == nil || f.onGrid() || f.isDegree() || f.ID == "tag" || f.ID == "remarks" {
 				continue
 			}
 			if text := f.text(t); text != "" {

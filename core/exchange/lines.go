@@ -410,10 +410,13 @@ func (r *reader) reach(t *Tree, f *flora.Flora) {
 }
 
 func rankOf(f *flora.Flora, name string) string {
+	if name == "" {
+		return ""
+	}
 	for i := range f.Taxa {
 		t := &f.Taxa[i]
-		for rank, own := range map[string]string{"species": t.Name, "group": t.Group, "genus": t.Genus, "family": t.Family} {
-			if own == name {
+		for _, rank := range ranks {
+			if t.NameAt(rank) == name {
 				return rank
 			}
 		}

@@ -216,7 +216,11 @@ func writeCSV(w io.Writer, trees Trees, about About) error {
 func columnsOf(about About) (out []*Field) {
 	for i := range Fields {
 		f := &Fields[i]
-		if f.grid && about.UTM || f.text != nil && !(about.UTM && (f.ID == "lat" || f.ID == "lon")) && !f.grid {
+		other := f.onGrid()
+		if about.UTM {
+			other = f.isDegree()
+		}
+		if f.text != nil && !other {
 			out = append(out, f)
 		}
 	}

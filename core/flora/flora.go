@@ -123,6 +123,21 @@ type Taxon struct {
 	Values               map[string]Entry // by character id
 }
 
+// NameAt is the taxon's name at a rank: species, group, genus or family; "" where it has none.
+func (t *Taxon) NameAt(rank string) string {
+	switch rank {
+	case "species":
+		return t.Name
+	case "group":
+		return t.Group
+	case "genus":
+		return t.Genus
+	case "family":
+		return t.Family
+	}
+	return ""
+}
+
 // Called is what people of a region call the taxon.
 func (t *Taxon) Called(region string) string {
 	if names := t.NamesIn[region]; len(names) > 0 {

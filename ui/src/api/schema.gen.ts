@@ -3041,6 +3041,8 @@ export interface components {
             words: string;
         };
         Held: {
+            /** @description The book told them itself and lost them, as after it was restored: of a lead those of others are taken too */
+            again?: boolean;
             /** @description Which book it belongs to */
             book: string;
             entries: components["schemas"]["Sent"][] | null;
@@ -3411,6 +3413,8 @@ export interface components {
             answers: components["schemas"]["PracticeAnswer"][] | null;
         };
         Meeting: {
+            /** @description The book told them itself and lost them, as after it was restored: of a lead those of others are taken too */
+            again?: boolean;
             entries: components["schemas"]["Sent"][] | null;
             /**
              * Format: int64

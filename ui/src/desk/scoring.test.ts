@@ -1,12 +1,14 @@
 import { nextTick, reactive } from 'vue'
 import { describe, expect, it } from 'vitest'
 import type { Character, Score } from '../api/client'
+import { useSession } from '../frame/session'
 import { mount } from '../testing/mount'
 import { giveWords } from '../testing/words'
 import MeasureInput from './MeasureInput.vue'
 import SignButtons from './SignButtons.vue'
 import StateTiles from './StateTiles.vue'
 import TallyPad from './TallyPad.vue'
+import VisitPanel from './VisitPanel.vue'
 import { useTree } from './tree'
 
 type Part = Partial<Score>
@@ -165,6 +167,24 @@ describe('a measure', () => {
     await nextTick()
     expect([gone, page.emitted]).toEqual([1, []])
   })
+  it('is kept when a key leads elsewhere, without a step out of its field', async () => {
+    const page = scored(MeasureInput, { character: width })
+    const field = page.find('[data-measure]') as HTMLInputElement
+    field.dispatchEvent(new FocusEvent('focusin', { bubbles: true }))
+    field.value = '3.'
+    field.dispatchEvent(new Event('input'))
+    await nextTick()
+    page.leave()
+    expect(page.emitted).toEqual([{ typed: '3.', how: 'ruler' }])
+  })
+  it('offers the caliper only where its jaws go round', async () => {
+    const offered = (page: ReturnType<typeof scored>) =>
+      [...page.root.querySelectorAll('[aria-label="Measured with"] option')].map((o) => (o as HTMLOptionElement).value)
+    const round = scored(MeasureInput, { character: width })
+    const ridge = scored(MeasureInput, { character: { ...width, caliper: false } })
+    await nextTick()
+    expect([offered(round).includes('caliper'), offered(ridge).includes('caliper')]).toEqual([true, false])
+  })
   it('is by ruler again after one held against a pencil', async () => {
     const page = scored(MeasureInput, { character: width, score: { value: 7, typed: 'a pencil', how: 'eye' } })
     await nextTick()
@@ -176,5 +196,18 @@ describe('a measure', () => {
     await nextTick()
     expect(page.find('[role="status"]')?.textContent).toContain('Not kept. write a number such as 6.5')
     expect((page.find('input') as HTMLInputElement).value).toBe('thin')
+  })
+})
+
+describe('what holds for the visit', () => {
+  it('is there to be read, and not to be set, by who may only read', async () => {
+    const page = scored(VisitPanel, {})
+    useTree().view = { tree: { id: 't' }, facts: { snow: 'none', light: 'good', foliage: 'bare', out_of_reach: [], among: {} } } as never
+    await nextTick()
+    const set = page.find('fieldset') as HTMLFieldSetElement
+    expect(set.disabled).toBe(false)
+    useSession().session = { needed: true, name: 'Marit Sandoval', role: 'reader', checking: '' }
+    await nextTick()
+    expect(set.disabled).toBe(true)
   })
 })

@@ -26,8 +26,8 @@ const undoing = useAsk()
 const how = useLocalStorage('palethicket.files', { grid: 'degrees', publisher: '', license: '', country: '' }, { mergeDefaults: true })
 const licenses = [
   { at: 'https://creativecommons.org/publicdomain/zero/1.0/legalcode', words: 'CC0: for anything' },
-  { at: 'https://creativecommons.org/licenses/by/4.0/legalcode', words: 'CC BY: by whom is said' },
-  { at: 'https://creativecommons.org/licenses/by-nc/4.0/legalcode', words: 'CC BY-NC: not to earn by' },
+  { at: 'https://creativecommons.org/licenses/by/4.0/legalcode', words: 'CC BY: with the author named' },
+  { at: 'https://creativecommons.org/licenses/by-nc/4.0/legalcode', words: 'CC BY-NC: not for profit' },
 ]
 const asked = computed(() => {
   const query = new URLSearchParams(filter.search)
@@ -75,7 +75,7 @@ async function undo(i: Import) {
         >
         <label class="field">Publisher of an archive <input v-model="how.publisher" maxlength="120" /></label>
         <label class="field"
-          >It may be used under
+          >License of an archive
           <select v-model="how.license">
             <option value="">not said</option>
             <option v-for="l in licenses" :key="l.at" :value="l.at">{{ l.words }}</option>

@@ -1,39 +1,21 @@
 <script setup lang="ts">
-import { onBeforeUnmount, ref } from 'vue'
-import { problemLines } from '../api/client'
-import { noConnection } from '../frame/ask'
-import { saveAs } from '../frame/save'
+import { useSaving } from '../frame/saving'
 import { useSettings } from '../frame/settings'
-import { askDevice, isAway } from '../woods/device'
 
 /** Has a report made and saves it; a large one takes seconds, and can be stopped. */
 const props = defineProps<{ href: string; name: string; words?: string }>()
 const settings = useSettings()
-const making = ref<AbortController | null>(null)
-const wrong = ref('')
+const { making, wrong, make } = useSaving()
 
-async function make() {
-  const stop = new AbortController()
-  making.value = stop
-  wrong.value = ''
-  try {
-    const url = new URL(props.href, location.origin)
-    url.searchParams.set('paper', settings.paper)
-    const answer = await (isAway() ? askDevice(new Request(url)) : fetch(url, { signal: stop.signal }))
-    if (stop.signal.aborted) return
-    if (!answer.ok) throw new Error(problemLines(await answer.json()).join(' '))
-    saveAs(await answer.blob(), props.name)
-  } catch (e) {
-    if (!stop.signal.aborted) wrong.value = e instanceof TypeError ? noConnection : (e as Error).message
-  }
-  making.value = null
+function print() {
+  const url = new URL(props.href, location.origin)
+  url.searchParams.set('paper', settings.paper)
+  void make(url, props.name)
 }
-
-onBeforeUnmount(() => making.value?.abort())
 </script>
 
 <template>
-  <button v-if="!making" class="press file" data-report @click="make">
+  <button v-if="!making" class="press file" data-report @click="print">
     <i class="pi pi-file-pdf" aria-hidden="true"></i> {{ words ?? 'Report (PDF)' }}
   </button>
   <span v-else class="making" role="status">

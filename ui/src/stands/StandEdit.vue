@@ -63,7 +63,7 @@ function askRemove() {
   const { tract, stand } = props
   confirm.require({
     header: `Remove ${stand || tract}?`,
-    message: 'It can be removed when it is empty: no trees, plots or visits. To make it one with another, give it the other’s name.',
+    message: 'Only an empty one can be removed: no trees, plots or visits. To merge it with another, give it the other’s name.',
     acceptLabel: 'Remove it',
     rejectProps: { label: 'Leave it', severity: 'secondary', outlined: true },
     defaultFocus: 'reject',
@@ -86,7 +86,7 @@ function askRemove() {
       >Streams, tracks and contours, from a GeoJSON file
       <input type="file" accept=".geojson,.json" @change="async (e) => (terrain = await read(e))"
     /></label>
-    <SaidWrong :lines="[...unread, ...wrong]" :yes="asked === 'merge' ? 'The two are one' : undefined" @yes="keep(true)" />
+    <SaidWrong :lines="[...unread, ...wrong]" :yes="asked === 'merge' ? 'Make them one' : undefined" @yes="keep(true)" />
     <span class="pair"
       ><button class="press lead" type="submit" :disabled="busy">Keep</button>
       <button class="press quiet" type="button" :disabled="busy" data-remove-place @click="askRemove">Remove</button></span

@@ -25,8 +25,13 @@ export function mount<T>(component: Component, props: Record<string, unknown>) {
     .component('RouterLink', link)
     .directive('tooltip', tooltip)
   app.mount(root)
+  let there = true
+  const leave = () => {
+    if (there) app.unmount()
+    there = false
+  }
   onTestFinished(() => {
-    app.unmount()
+    leave()
     root.remove()
   })
   const find = (css: string) => root.querySelector<HTMLElement>(css)
@@ -34,6 +39,7 @@ export function mount<T>(component: Component, props: Record<string, unknown>) {
     root,
     emitted,
     find,
+    leave,
     async press(css: string) {
       find(css)?.click()
       await nextTick()

@@ -7,7 +7,7 @@ export function giveWords() {
   useVocabulary().words = {
     certainties: terms(['sure', 'surely'], ['fair', 'fairly surely'], ['guess', 'as a guess']),
     visibilities: terms(['clear', 'clear view'], ['partial', 'in part'], ['poor', 'hardly']),
-    hows: terms(['ruler', 'with a ruler'], ['eye', 'by eye']),
+    hows: terms(['caliper', 'by caliper'], ['ruler', 'with a ruler'], ['eye', 'by eye']),
     froms: terms(['tree', 'the tree itself'], ['fallen', 'a fallen twig'], ['litter', 'the ground']),
     snows: terms(['none', 'no snow'], ['deep', 'deep snow']),
     vigours: terms(['good', 'good']),

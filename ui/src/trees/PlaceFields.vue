@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import AutoComplete from 'primevue/autocomplete'
-import { computed, onMounted, ref } from 'vue'
+import { onMounted, ref } from 'vue'
 import { useStands } from './stands'
 
 /** Where a tree stands: the tracts and stands of the book, or a name that is written. */
@@ -9,7 +9,15 @@ const stand = defineModel<string>('stand', { required: true })
 defineProps<{ name: string; lacks?: string[]; wrong?: string }>()
 const known = useStands()
 const found = ref<string[]>([])
-const inTract = computed(() => known.all.filter((s) => !tract.value || s.tract === tract.value).map((s) => s.stand))
+const fields = [
+  { id: 'tract', words: 'Tract', model: tract, known: () => known.tracts },
+  {
+    id: 'stand',
+    words: 'Stand',
+    model: stand,
+    known: () => known.all.filter((s) => !tract.value || s.tract === tract.value).map((s) => s.stand),
+  },
+]
 
 onMounted(async () => {
   await known.load()
@@ -22,34 +30,19 @@ function offer(names: string[], query: string) {
 </script>
 
 <template>
-  <label class="field" :for="`${name}-tract`"
-    >Tract
+  <label v-for="f in fields" :key="f.id" class="field" :for="`${name}-${f.id}`"
+    >{{ f.words }}
     <AutoComplete
-      v-model="tract"
-      :input-id="`${name}-tract`"
-      :invalid="lacks?.includes('tract')"
+      v-model="f.model.value"
+      :input-id="`${name}-${f.id}`"
+      :invalid="lacks?.includes(f.id)"
       :aria-describedby="wrong"
       :suggestions="found"
       :maxlength="80"
       complete-on-focus
       fluid
-      placeholder="Name of a tract"
-      @complete="(e) => offer(known.tracts, e.query)"
-    />
-  </label>
-  <label class="field" :for="`${name}-stand`"
-    >Stand
-    <AutoComplete
-      v-model="stand"
-      :input-id="`${name}-stand`"
-      :invalid="lacks?.includes('stand')"
-      :aria-describedby="wrong"
-      :suggestions="found"
-      :maxlength="80"
-      complete-on-focus
-      fluid
-      placeholder="Name of a stand"
-      @complete="(e) => offer(inTract, e.query)"
+      :placeholder="`Name of a ${f.id}`"
+      @complete="(e) => offer(f.known(), e.query)"
     />
   </label>
 </template>
