@@ -41,7 +41,7 @@ type Sent struct {
 type Meeting struct {
 	Version int    `json:"version" doc:"Shape of the entries: that of the program which sends"`
 	Entries []Sent `json:"entries" maxItems:"1000"`
-	Again   bool   `json:"again,omitempty" doc:"The book told them itself and lost them, as after it was restored: of a lead those of others are taken too"`
+	Again   bool   `json:"again,omitempty" doc:"The book told them and lost them since: of a lead those of others are taken too"`
 }
 
 // What becomes of an entry that was sent.

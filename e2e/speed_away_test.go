@@ -71,7 +71,7 @@ func TestSpeedAway(t *testing.T) {
 	if os.Getenv("PT_SPEED") == "" {
 		t.Skip("PT_SPEED=1 measures")
 	}
-	for _, times := range []int{1, 25} {
+	for _, times := range []int{1, 50} {
 		a := newApp(t, true)
 		a.grow(times)
 		p, _ := newDevice(t, a, t.TempDir(), phoneWidth, phoneHeight)

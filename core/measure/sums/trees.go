@@ -9,7 +9,8 @@ import (
 const cm = 100 // in a metre
 
 var ofTrees = []Sum{
-	{"diameter-girth", "diameter from girth", []Input{{Name: "girth", Words: "the girth", Kind: Length, By: "girth"}}, "c / π", diameterGirth},
+	{"diameter-girth", "diameter from girth", []Input{{Name: "girth", Words: "the girth", Kind: Length, By: "girth"}},
+		"c / π", diameterGirth},
 	{"diameter-crossed", "diameter of two at right angles", []Input{{Name: "first", Words: "one diameter", Kind: Length, By: "caliper"},
 		{Name: "second", Words: "the one across it", Kind: Length, By: "caliper"}}, "their mean (common practice)", diameterCrossed},
 	{"diameter-stems", "diameter of several stems", []Input{{Name: "stems", Words: "their diameters", Kind: Lengths, By: "caliper"}},

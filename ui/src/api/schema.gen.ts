@@ -3041,7 +3041,7 @@ export interface components {
             words: string;
         };
         Held: {
-            /** @description The book told them itself and lost them, as after it was restored: of a lead those of others are taken too */
+            /** @description The book told them and lost them since: of a lead those of others are taken too */
             again?: boolean;
             /** @description Which book it belongs to */
             book: string;
@@ -3413,7 +3413,7 @@ export interface components {
             answers: components["schemas"]["PracticeAnswer"][] | null;
         };
         Meeting: {
-            /** @description The book told them itself and lost them, as after it was restored: of a lead those of others are taken too */
+            /** @description The book told them and lost them since: of a lead those of others are taken too */
             again?: boolean;
             entries: components["schemas"]["Sent"][] | null;
             /**
