@@ -5,8 +5,8 @@ GO ?= go
 BIN := bin/palethicket
 UI_SOURCES := $(shell find ui/src ui/public ui/index.html ui/vite.config.ts ui/tsconfig.json -type f)
 
-# The sources of the program for the browser, as Go lists them. The flora's parsed files are made from the others.
-FIELD_SOURCES = $(filter-out %.parsed,$(shell GOOS=js GOARCH=wasm $(GO) list -deps -e -f \
+# The sources of the program for the browser, as Go lists them. What the flora is frozen into is made from its files.
+FIELD_SOURCES = $(filter-out %/frozen,$(shell GOOS=js GOARCH=wasm $(GO) list -deps -e -f \
 	'{{if and .Module .Module.Main}}{{$$d := .Dir}}{{range .GoFiles}}{{$$d}}/{{.}} {{end}}{{range .EmbedFiles}}{{$$d}}/{{.}} {{end}}{{end}}' \
 	./cmd/field)) $(wildcard flora/*.yaml) go.mod
 
@@ -31,7 +31,7 @@ ui/dist/field.wasm.br: ui/dist/index.html build/field/field.wasm.br
 
 build/field/field.wasm.br: $(FIELD_SOURCES) ui/pack.mjs
 	mkdir -p build/field
-	$(GO) run ./cmd/palethicket flora parse flora
+	$(GO) run ./cmd/palethicket flora freeze flora/frozen
 	GOOS=js GOARCH=wasm $(GO) build -tags sqlite3_dotlk -trimpath -ldflags="-s -w" -o build/field.wasm ./cmd/field
 	node ui/pack.mjs build/field.wasm "$$($(GO) env GOROOT)/lib/wasm/wasm_exec.js" build/field
 
@@ -97,4 +97,4 @@ screenshots: ui tools
 	PT_SCREENSHOTS=$(CURDIR)/docs/screenshots PT_E2E=1 $(GO) test -count=1 -run 'TestViews|TestPictureAway' ./e2e
 
 clean:
-	rm -rf bin build ui/dist ui/node_modules flora/*.parsed
+	rm -rf bin build ui/dist ui/node_modules flora/frozen

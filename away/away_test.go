@@ -24,7 +24,6 @@ import (
 	"palethicket/book"
 	"palethicket/book/booktest"
 	"palethicket/demo/demotest"
-	files "palethicket/flora"
 	"palethicket/web"
 )
 
@@ -181,7 +180,7 @@ func (h *home) fetch(path, token string, tracts []string) {
 func (d *device) open(now func() time.Time) {
 	d.t.Helper()
 	opt := booktest.Options(d.t)
-	opt.Away, opt.Now, opt.Shipped = true, now, files.Files
+	opt.Away, opt.Now = true, now
 	var err error
 	d.book, err = book.Open(d.t.Context(), d.path, opt)
 	require.NoError(d.t, err)

@@ -45,7 +45,7 @@ func TestAnotherFlora(t *testing.T) {
 			h := newHome(t, false)
 			require.NoError(t, h.book.Close())
 			h.options = func(opt *book.Options) {
-				opt.Own = own
+				opt.Own = !own.None()
 				opt.Flora, err = own.Load(files.Files)
 				require.NoError(t, err)
 			}

@@ -3,11 +3,9 @@ package book
 import (
 	"compress/gzip"
 	"context"
-	"encoding/json"
 	"errors"
 	"fmt"
 	"io"
-	"io/fs"
 
 	"palethicket/core/flora"
 	"palethicket/store"
@@ -84,25 +82,21 @@ func (a *Along) Pack(w io.Writer) error {
 func (a *Along) Close() error { return a.file.Close() }
 
 // floraFile is the name that a flora goes along under.
-const floraFile = "flora.json"
+const floraFile = "flora.frozen"
 
 // packedFlora gives what the book is read with beside the flora in the program, as a
 // file; none where that is all.
 func (b *Book) packedFlora() (map[string][]byte, error) {
-	if b.own == nil || b.own.Name == "" && len(b.own.Files) == 0 && len(b.own.Lists) == 0 {
+	if !b.own {
 		return nil, nil
 	}
-	own, err := b.own.Parsed()
-	if err != nil {
-		return nil, err
-	}
-	text, err := json.Marshal(own)
+	text, err := b.base.Freeze()
 	return map[string][]byte{floraFile: text}, err
 }
 
-// floraAlong gives the flora that came along with the book, from the one in the program;
-// nil where none came.
-func (b *Book) floraAlong(ctx context.Context, shipped fs.FS) (*flora.Flora, error) {
+// floraAlong gives the flora that came along with the book; nil where none came, or one
+// that this program cannot read, as from another: then home's word on floras tells it.
+func (b *Book) floraAlong(ctx context.Context) (*flora.Flora, error) {
 	text, err := b.store.File(ctx, floraFile)
 	if errors.Is(err, store.ErrNoPhoto) {
 		return nil, nil
@@ -110,11 +104,11 @@ func (b *Book) floraAlong(ctx context.Context, shipped fs.FS) (*flora.Flora, err
 	if err != nil {
 		return nil, err
 	}
-	own := &flora.Own{}
-	if err := json.Unmarshal(text, own); err != nil {
-		return nil, fmt.Errorf("reading the flora that came along: %w", err)
+	f, err := flora.Thaw(text)
+	if err != nil {
+		return nil, nil
 	}
-	return own.Load(shipped)
+	return f, nil
 }
 
 // FloraDigest says what the book is read with, in the trees of its home region: another

@@ -5,7 +5,6 @@ import (
 	"encoding/json"
 	"errors"
 	"fmt"
-	"io/fs"
 	"reflect"
 	"slices"
 	"sync"
@@ -29,7 +28,7 @@ import (
 type Book struct {
 	store    *store.Store
 	base     *flora.Flora // without the book's own lists
-	own      *flora.Own   // what base was made from beside the flora in the program; nil: nothing
+	own      bool         // base is not the flora in the program: devices take it along
 	calendar *revisit.Calendar
 	shelf    atomic.Pointer[shelf]
 	lists    sync.Mutex             // held while the lists change
@@ -62,12 +61,11 @@ type Book struct {
 // Options say what a book is opened with.
 type Options struct {
 	Flora    *flora.Flora
-	Own      *flora.Own // what Flora was made from, if not from the flora in the program alone
+	Own      bool // Flora is not the one in the program: devices take it along
 	Calendar *revisit.Calendar
 	Now      func() time.Time // nil: the clock
 	Warm     bool             // work out in the background what the first presses need
 	Away     bool             // it is a part that a device took along
-	Shipped  fs.FS            // the files of the flora in the program, for a book that brings its own along
 }
 
 // shelf is the flora with the book's lists, and what is worked out from it. It is
@@ -93,7 +91,7 @@ func Open(ctx context.Context, path string, opt Options) (*Book, error) {
 	b := newBook(s, opt)
 	if b.away {
 		s.Away()
-		brought, err := b.floraAlong(ctx, opt.Shipped)
+		brought, err := b.floraAlong(ctx)
 		if err != nil {
 			return nil, errors.Join(err, s.Close())
 		}

@@ -1,10 +1,15 @@
-// Package flora carries the flora's files inside the binary.
+// Package flora carries the flora inside the binary.
 package flora
 
 import "embed"
 
-// Files holds every YAML file of the flora, and beside it its parsed form, which
-// make ui makes.
+// Files holds those files of the flora that are read as they are.
 //
-//go:embed *.yaml *.yaml.parsed
+//go:embed phenology.yaml
 var Files embed.FS
+
+// Frozen is the flora as the command's flora freeze writes it, for a browser, where
+// reading the files takes long.
+//
+//go:embed frozen
+var Frozen []byte

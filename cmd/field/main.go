@@ -81,7 +81,7 @@ func promised(do func(args []js.Value) (any, error)) js.Func {
 }
 
 // loaded is the flora in the program, read once.
-var loaded = sync.OnceValues(func() (*flora.Flora, error) { return flora.Load(files.Files) })
+var loaded = sync.OnceValues(func() (*flora.Flora, error) { return flora.Thaw(files.Frozen) })
 
 var errOpen = errors.New("no book is open on this device")
 
@@ -100,7 +100,7 @@ func openBook(ctx context.Context, file string) (*book.Book, error) {
 	if err != nil {
 		return nil, err
 	}
-	return book.Open(ctx, "/"+file, book.Options{Flora: f, Shipped: files.Files, Calendar: calendar, Away: true})
+	return book.Open(ctx, "/"+file, book.Options{Flora: f, Calendar: calendar, Away: true})
 }
 
 func (p *program) open(file, base string) error {

@@ -7,11 +7,9 @@ import (
 	"io"
 	"maps"
 	"os"
-	"path/filepath"
 	"slices"
 	"strings"
 
-	"palethicket/core/flora"
 	"palethicket/core/flora/audit"
 	"palethicket/core/flora/propose"
 	"palethicket/core/proof/accuracy"
@@ -24,32 +22,24 @@ type floraCmd struct {
 	Accuracy floraAccuracyCmd `cmd:"" help:"Name specimens from handbooks, and drawn ones, and say how often it comes out right."`
 	List     floraListCmd     `cmd:"" help:"Write a region's trees as a list, to make one's own of."`
 	Lines    floraLinesCmd    `cmd:"" help:"Propose lines for look-alikes that have none, from their values: to be read and bettered."`
-	Parse    floraParseCmd    `cmd:"" hidden:"" help:"Write each file of the flora beside itself as the program for browsers reads it."`
+	Freeze   floraFreezeCmd   `cmd:"" hidden:"" help:"Write the flora to a file as the program for browsers reads it."`
 }
 
-type floraParseCmd struct {
-	Folder string `arg:"" help:"The flora's folder." type:"existingdir"`
+type floraFreezeCmd struct {
+	floraFlag
+	File string `arg:"" help:"The file to write." type:"path"`
 }
 
-func (c *floraParseCmd) Run() error {
-	files, err := filepath.Glob(filepath.Join(c.Folder, "*.yaml"))
+func (c *floraFreezeCmd) Run() error {
+	f, err := c.load()
 	if err != nil {
 		return err
 	}
-	for _, path := range files {
-		text, err := os.ReadFile(path)
-		if err != nil {
-			return err
-		}
-		parsed, err := flora.Parse(text)
-		if err != nil {
-			return fmt.Errorf("%s: %w", path, err)
-		}
-		if err := os.WriteFile(path+flora.Parsed, parsed, 0o644); err != nil {
-			return err
-		}
+	text, err := f.Freeze()
+	if err != nil {
+		return err
 	}
-	return nil
+	return os.WriteFile(c.File, text, 0o644)
 }
 
 type floraCheckCmd struct{ floraFlag }
@@ -96,9 +86,9 @@ func (c *floraSourcesCmd) Run() error {
 		for _, key := range t.Sources {
 			taxa[key]++
 		}
-		for _, e := range t.Values {
-			if e.Source != "" {
-				values[e.Source]++
+		for _, id := range f.CharacterIDs() {
+			if source := t.Entry(id).Source; source != "" {
+				values[source]++
 			}
 		}
 	}

@@ -107,7 +107,7 @@ func (d *bookFlags) open(ctx context.Context, warm bool) (*book.Book, error) {
 		return nil, err
 	}
 	_, errStat := os.Stat(d.Data)
-	b, err := book.Open(ctx, d.Data, book.Options{Flora: f, Own: &own, Calendar: calendar, Warm: warm})
+	b, err := book.Open(ctx, d.Data, book.Options{Flora: f, Own: !own.None(), Calendar: calendar, Warm: warm})
 	if err != nil {
 		return nil, err
 	}

@@ -1,6 +1,7 @@
 package flora
 
 import (
+	"hash/fnv"
 	"io/fs"
 	"runtime"
 
@@ -52,11 +53,6 @@ func (a ahead) get(dir fs.FS, name string) *document {
 }
 
 func (d *document) read(dir fs.FS, name string) {
-	if parsed, err := fs.ReadFile(dir, name+Parsed); err == nil {
-		d.digest = parsed[:min(len(parsed), digestLen)]
-		d.doc, d.err = nodes(parsed)
-		return
-	}
 	text, err := fs.ReadFile(dir, name)
 	if err != nil {
 		d.unread = err
@@ -64,4 +60,10 @@ func (d *document) read(dir fs.FS, name string) {
 	}
 	d.digest, d.doc = digestOf(text), &yaml.Node{}
 	d.err = yaml.Unmarshal(text, d.doc)
+}
+
+func digestOf(text []byte) []byte {
+	h := fnv.New64a()
+	_, _ = h.Write(text)
+	return h.Sum(nil)
 }

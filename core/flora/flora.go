@@ -119,8 +119,9 @@ type Taxon struct {
 	Poisonous            string    // which parts, and what they do; "" where nothing is known
 	Height               []float64 // usual range of grown trees in m; nil: not written
 	Sources              []string
-	Build                Build            // what a drawing needs beyond the values
-	Values               map[string]Entry // by character id
+	Build                Build // what a drawing needs beyond the values
+
+	values map[string]*Entry // by character id
 }
 
 // NameAt is the taxon's name at a rank: species, group, genus or family; "" where it has none.
@@ -136,6 +137,15 @@ func (t *Taxon) NameAt(rank string) string {
 		return t.Family
 	}
 	return ""
+}
+
+// Entry is what the taxon says of a character; where it says nothing, every value of it is
+// unknown. It is not to be changed.
+func (t *Taxon) Entry(character string) *Entry {
+	if e := t.values[character]; e != nil {
+		return e
+	}
+	return &Entry{}
 }
 
 // Called is what people of a region call the taxon.

@@ -107,9 +107,8 @@ func newReader(dir fs.FS) (*reader, error) {
 		r.rules(r.parse(rulesFile))
 	}
 	r.defaults = r.values(r.open(defaultsFile))
-	for id, e := range r.defaults {
+	for _, e := range r.defaults {
 		e.Usual = true
-		r.defaults[id] = e
 	}
 	return r, errors.Join(r.errs...) // every genus would repeat them
 }
@@ -143,8 +142,8 @@ type reader struct {
 	sum   hash.Hash64 // of all that was read
 	ahead ahead
 
-	taxonName string           // whose values are being read, if a taxon's
-	defaults  map[string]Entry // what a taxon shows unless its file says otherwise
+	taxonName string            // whose values are being read, if a taxon's
+	defaults  map[string]*Entry // what a taxon shows unless its file says otherwise
 }
 
 func (r *reader) fail(n *yaml.Node, format string, args ...any) {
@@ -373,11 +372,12 @@ func (r *reader) character(section string, n *yaml.Node) {
 // ordered character a state without a row is taken for its neighbours.
 func (r *reader) confusion(n *yaml.Node, c *Character, rows map[string]map[string]float64) {
 	ids := c.StateIDs()
-	c.mistaken = make([][]float64, len(ids))
 	for i := range ids {
+		var row []float64
 		if c.Ordered {
-			c.mistaken[i] = neighbours(i, len(ids))
+			row = neighbours(i, len(ids))
 		}
+		c.mistaken = append(c.mistaken, row)
 	}
 	for _, from := range slices.Sorted(maps.Keys(rows)) {
 		i := slices.Index(ids, from)

@@ -107,7 +107,7 @@ func TestMergeOrder(t *testing.T) {
 	text = strings.Replace(text, "    english: [test", "    group: dog roses\n    english: [test", 1)
 	f, err := flora.Load(with(t, text+"      bud.coat: bare\n"))
 	require.NoError(t, err)
-	says := func(id string) evidence.Value { return f.Taxa[0].Values[id].Cells[flora.Mature][flora.Breast] }
+	says := func(id string) evidence.Value { return f.Taxa[0].Entry(id).Cells[flora.Mature][flora.Breast] }
 	state := func(id, s string) float64 {
 		for i, st := range f.Character(id).StateIDs() {
 			if st == s {
@@ -127,7 +127,7 @@ func TestMergeOrder(t *testing.T) {
 func TestFrequencies(t *testing.T) {
 	f, err := flora.Load(with(t, rosa+"      bud.coat: {bare: usually, downy: rarely}\n"))
 	require.NoError(t, err)
-	v := f.Taxa[0].Values["bud.coat"].Cells[flora.Mature][flora.Breast]
+	v := f.Taxa[0].Entry("bud.coat").Cells[flora.Mature][flora.Breast]
 	require.InDelta(t, 0.85/0.93, v.Dist[0], 1e-12)
 	require.InDelta(t, 1, sum(v.Dist), 1e-12)
 }
@@ -144,7 +144,7 @@ func sum(p []float64) (s float64) {
 func TestPartsThatAreNotThere(t *testing.T) {
 	f := shipped(t)
 	know := func(taxon, id string) evidence.Knowledge {
-		return f.Taxon(taxon).Values[id].Cells[flora.Mature][flora.Breast].Knowledge
+		return f.Taxon(taxon).Entry(id).Cells[flora.Mature][flora.Breast].Knowledge
 	}
 	require.Equal(t, evidence.Absent, know("Acer rubrum", "fruit.acorn-cup"))
 	require.Equal(t, evidence.Known, know("Quercus alba", "fruit.acorn-cup"))

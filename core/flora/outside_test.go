@@ -40,7 +40,7 @@ func TestAnOutsideFlora(t *testing.T) {
 	require.Equal(t, []string{"Rosa altera", "Rosa prima"}, f.TaxonNames())
 	require.Equal(t, []string{"lantern-creek"}, f.RegionIDs())
 	require.Equal(t, "One is red, the other olive.", f.Apart("Rosa altera", "Rosa prima").Line)
-	require.Equal(t, "our walk", f.Taxon("Rosa altera").Values["twig.color"].Source)
+	require.Equal(t, "our walk", f.Taxon("Rosa altera").Entry("twig.color").Source)
 	p, err := f.Pool(flora.PoolKey{Among: flora.Among{Region: "lantern-creek"}, Age: flora.AnyAge})
 	require.NoError(t, err)
 	require.InDelta(t, 0.5/0.53, p.Model.Share()[1], 1e-12)

@@ -3,20 +3,20 @@ package flora
 import (
 	"fmt"
 	"io/fs"
-	"maps"
-	"path"
-	"slices"
 	"testing/fstest"
 )
 
 // Own is a flora other than the one in the program, whole or in one file, or lists beside
-// it: all that a device needs to read a book as it is read at home.
+// it.
 type Own struct {
-	Files map[string][]byte `json:"files"` // a whole flora, YAML or [Parsed], by name; empty: the one in the program
-	Name  string            `json:"name"`  // of the file with all of it, as for [LoadOutside]; empty: there is none
-	Text  []byte            `json:"text"`
-	Lists []List            `json:"lists"`
+	Files map[string][]byte // a whole flora by the names of its files; empty: the one in the program
+	Name  string            // of the file with all of it, as for [LoadOutside]; empty: there is none
+	Text  []byte
+	Lists []List
 }
+
+// None says whether it is the flora in the program and nothing beside it.
+func (o *Own) None() bool { return o.Name == "" && len(o.Files) == 0 && len(o.Lists) == 0 }
 
 // ReadFolder reads the files of a whole flora.
 func ReadFolder(dir fs.FS) (map[string][]byte, error) {
@@ -54,20 +54,4 @@ func (o *Own) taxa(shipped fs.FS) (*Flora, error) {
 		dir[name] = &fstest.MapFile{Data: text}
 	}
 	return Load(dir)
-}
-
-// Parsed gives the same with its files parsed, for where reading YAML takes long.
-func (o *Own) Parsed() (*Own, error) {
-	out := &Own{Files: map[string][]byte{}, Name: o.Name, Text: o.Text, Lists: o.Lists}
-	for _, name := range slices.Sorted(maps.Keys(o.Files)) {
-		if path.Ext(name) == Parsed {
-			continue
-		}
-		parsed, err := Parse(o.Files[name])
-		if err != nil {
-			return nil, fmt.Errorf("%s: %w", name, err)
-		}
-		out.Files[name], out.Files[name+Parsed] = nil, parsed // the text is looked for by its name only
-	}
-	return out, nil
 }

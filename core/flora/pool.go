@@ -221,10 +221,7 @@ func (f *Flora) layOut(key PoolKey) (*Pool, error) {
 // value gives what the taxon shows of the character at a zone and age; ages
 // are mixed where the tree's is not given.
 func (t *Taxon) value(c *Character, zone Zone, age Age) evidence.Value {
-	e, ok := t.Values[c.ID]
-	if !ok {
-		return evidence.Value{}
-	}
+	e := t.Entry(c.ID)
 	if age != AnyAge {
 		return e.Cells[age][zone]
 	}

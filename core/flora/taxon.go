@@ -68,7 +68,7 @@ func (r *reader) genus(top *yaml.Node) {
 	}
 	r.knownSources(top, head.Sources)
 	shared := r.values(child(top, "shared"))
-	groups := map[string]map[string]Entry{}
+	groups := map[string]map[string]*Entry{}
 	if g := child(top, "groups"); g != nil {
 		for i := 0; i+1 < len(g.Content); i += 2 {
 			groups[g.Content[i].Value] = r.values(g.Content[i+1])
@@ -92,10 +92,10 @@ func (r *reader) genus(top *yaml.Node) {
 		own := r.values(child(n, "values"))
 		r.contradictions(child(n, "values"), own, shared, groups[t.Group])
 		r.taxonName = ""
-		t.Values = maps.Clone(r.defaults)
-		maps.Copy(t.Values, shared)
-		maps.Copy(t.Values, groups[t.Group])
-		maps.Copy(t.Values, own)
+		t.values = maps.Clone(r.defaults)
+		maps.Copy(t.values, shared)
+		maps.Copy(t.values, groups[t.Group])
+		maps.Copy(t.values, own)
 		r.derive(n, &t, own)
 		r.flora.Taxa = append(r.flora.Taxa, t)
 	}
@@ -103,12 +103,15 @@ func (r *reader) genus(top *yaml.Node) {
 
 // contradictions remarks on values that share nothing with those of the group
 // or genus they stand in for, where no note says why.
-func (r *reader) contradictions(n *yaml.Node, own map[string]Entry, above ...map[string]Entry) {
+func (r *reader) contradictions(n *yaml.Node, own map[string]*Entry, above ...map[string]*Entry) {
 	for id, e := range own {
 		for _, values := range above {
-			general, ok := values[id]
+			general := values[id]
+			if general == nil {
+				continue
+			}
 			a, b := &e.Cells[Mature][Breast], &general.Cells[Mature][Breast]
-			if ok && e.Note == "" && a.Knowledge == evidence.Known && b.Knowledge == evidence.Known && disjoint(a, b) {
+			if e.Note == "" && a.Knowledge == evidence.Known && b.Knowledge == evidence.Known && disjoint(a, b) {
 				r.remark(n, id, "shares nothing with the value of its group or genus, and no note says why")
 			}
 		}
@@ -195,8 +198,8 @@ func (r *reader) knownSources(n *yaml.Node, keys []string) {
 }
 
 // values reads a mapping of character ids to what is said of them.
-func (r *reader) values(n *yaml.Node) map[string]Entry {
-	got := map[string]Entry{}
+func (r *reader) values(n *yaml.Node) map[string]*Entry {
+	got := map[string]*Entry{}
 	if n == nil {
 		return got
 	}
@@ -221,7 +224,7 @@ func (r *reader) values(n *yaml.Node) map[string]Entry {
 
 // derive marks the parts that the taxon does not have, from the characters'
 // "only", and refuses values written for such a part.
-func (r *reader) derive(n *yaml.Node, t *Taxon, own map[string]Entry) {
+func (r *reader) derive(n *yaml.Node, t *Taxon, own map[string]*Entry) {
 	for i := range r.flora.Characters {
 		ch := &r.flora.Characters[i]
 		if ch.Only == nil || !r.lacks(t, ch.Only) {
@@ -230,11 +233,12 @@ func (r *reader) derive(n *yaml.Node, t *Taxon, own map[string]Entry) {
 		if e, ok := own[ch.ID]; ok && e.Cells[Mature][Breast].Knowledge == evidence.Known {
 			r.fail(n, "%s: %s is written, but its %s shows none of %v", t.Name, ch.ID, ch.Only.Character, ch.Only.States)
 		}
-		t.Values[ch.ID] = absentEntry
+		t.values[ch.ID] = absentEntry
 	}
 }
 
-var absentEntry = func() (e Entry) {
+var absentEntry = func() *Entry {
+	e := &Entry{}
 	for a := range e.Cells {
 		for z := range e.Cells[a] {
 			e.Cells[a][z].Knowledge = evidence.Absent
@@ -247,7 +251,7 @@ var absentEntry = func() (e Entry) {
 // not known of the base character is not known of the part.
 func (r *reader) lacks(t *Taxon, only *Only) bool {
 	base := r.flora.Character(only.Character)
-	e, ok := t.Values[only.Character]
+	e, ok := t.values[only.Character]
 	if !ok {
 		return false
 	}

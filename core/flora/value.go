@@ -13,12 +13,12 @@ import (
 
 // entry reads what a taxon says of a character: a value, a value with its own
 // source, or values by age and, inside an age or alone, by zone.
-func (r *reader) entry(ch *Character, n *yaml.Node) Entry {
-	var e Entry
-	n = r.sourced(ch, n, &e)
+func (r *reader) entry(ch *Character, n *yaml.Node) *Entry {
+	e := &Entry{}
+	n = r.sourced(ch, n, e)
 	young, mature, old := child(n, "young"), child(n, "mature"), child(n, "old")
 	if young == nil && mature == nil && old == nil {
-		e.Cells[Mature] = r.zones(ch, n, &e)
+		e.Cells[Mature] = r.zones(ch, n, e)
 		e.Cells[Young], e.Cells[Old] = e.Cells[Mature], e.Cells[Mature]
 		return e
 	}
@@ -30,10 +30,10 @@ func (r *reader) entry(ch *Character, n *yaml.Node) Entry {
 		return e
 	}
 	r.onlyKeys(n, ch.ID, AgeWords)
-	e.Cells[Young], e.Cells[Mature] = r.zones(ch, young, &e), r.zones(ch, mature, &e)
+	e.Cells[Young], e.Cells[Mature] = r.zones(ch, young, e), r.zones(ch, mature, e)
 	e.Cells[Old] = e.Cells[Mature]
 	if old != nil {
-		e.Cells[Old] = r.zones(ch, old, &e)
+		e.Cells[Old] = r.zones(ch, old, e)
 	}
 	return e
 }

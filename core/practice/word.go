@@ -40,9 +40,8 @@ func (t *Teacher) typicalOf(taxon string) (out []Card) {
 	x := t.Flora.Taxon(taxon)
 	for i := range t.Flora.Characters {
 		c := &t.Flora.Characters[i]
-		e, ok := x.Values[c.ID]
-		v := &e.Cells[flora.Mature][flora.Breast]
-		if !ok || c.Kind != evidence.Categorical || v.Knowledge != evidence.Known || PartOf(c.ID) == "" || len(c.States) < 2 {
+		v := &x.Entry(c.ID).Cells[flora.Mature][flora.Breast]
+		if c.Kind != evidence.Categorical || v.Knowledge != evidence.Known || PartOf(c.ID) == "" || len(c.States) < 2 {
 			continue
 		}
 		for s, p := range v.Dist {

@@ -66,8 +66,8 @@ func Cover(f *flora.Flora) []Coverage {
 	for i := range f.Taxa {
 		t := &f.Taxa[i]
 		c := Coverage{Taxon: t.Name, Kind: kindOf(f, t)}
-		for _, e := range t.Values {
-			if !e.Usual && e.Cells[flora.Mature][flora.Breast].Knowledge == evidence.Known {
+		for _, id := range f.CharacterIDs() {
+			if e := t.Entry(id); !e.Usual && e.Cells[flora.Mature][flora.Breast].Knowledge == evidence.Known {
 				c.Known++
 			}
 		}
@@ -80,7 +80,7 @@ func Cover(f *flora.Flora) []Coverage {
 // chance is the chance that a mature taxon shows one of the states.
 func chance(f *flora.Flora, t *flora.Taxon, id string, states ...string) float64 {
 	sum := 0.0
-	e, c := t.Values[id], f.Character(id)
+	e, c := t.Entry(id), f.Character(id)
 	if e.Cells[flora.Mature][flora.Breast].Knowledge != evidence.Known {
 		return 0
 	}
@@ -126,7 +126,7 @@ func rules(f *flora.Flora) (out []Finding) {
 	for _, r := range f.Rules {
 		for i := range f.Taxa {
 			t := &f.Taxa[i]
-			if t.Values[r.Character].Cells[flora.Mature][flora.Breast].Knowledge != evidence.Known {
+			if t.Entry(r.Character).Cells[flora.Mature][flora.Breast].Knowledge != evidence.Known {
 				continue
 			}
 			against, named := chance(f, t, r.Character, r.Against) > 0.5, slices.Contains(r.Genera, t.Genus)
@@ -146,7 +146,7 @@ func rules(f *flora.Flora) (out []Finding) {
 // someOf says whether any taxon of a genus shows what a rule speaks of: of buckthorns some do and some do not.
 func someOf(f *flora.Flora, r *flora.Rule, genus string) bool {
 	return slices.ContainsFunc(f.Taxa, func(t flora.Taxon) bool {
-		return t.Genus == genus && t.Values[r.Character].Cells[flora.Mature][flora.Breast].Knowledge == evidence.Known &&
+		return t.Genus == genus && t.Entry(r.Character).Cells[flora.Mature][flora.Breast].Knowledge == evidence.Known &&
 			chance(f, &t, r.Character, r.Against) <= 0.5
 	})
 }

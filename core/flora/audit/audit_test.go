@@ -1,10 +1,7 @@
 package audit_test
 
 import (
-	"io/fs"
-	"maps"
 	"strings"
-	"sync"
 	"testing"
 	"testing/fstest"
 
@@ -24,37 +21,18 @@ func TestTheFloraIsClean(t *testing.T) {
 	}
 }
 
-// parsed is the shipped flora with its files parsed once: parsing YAML takes most of the time to load it.
-var parsed = sync.OnceValues(func() (fstest.MapFS, error) {
-	names, err := fs.Glob(files.Files, "*.yaml")
-	if err != nil {
-		return nil, err
-	}
-	dir := fstest.MapFS{}
-	for _, name := range names {
-		text, err := fs.ReadFile(files.Files, name)
-		if err != nil {
-			return nil, err
-		}
-		nodes, err := flora.Parse(text)
-		if err != nil {
-			return nil, err
-		}
-		dir[name], dir[name+flora.Parsed] = &fstest.MapFile{Data: text}, &fstest.MapFile{Data: nodes}
-	}
-	return dir, nil
-})
-
 // edited is the shipped flora with one file changed.
 func edited(t *testing.T, file, old, new string) *flora.Flora {
 	t.Helper()
-	shipped, err := parsed()
+	whole, err := flora.ReadFolder(files.Files)
 	require.NoError(t, err)
-	dir := maps.Clone(shipped)
+	dir := fstest.MapFS{}
+	for name, text := range whole {
+		dir[name] = &fstest.MapFile{Data: text}
+	}
 	text := string(dir[file].Data)
 	require.Contains(t, text, old)
 	dir[file] = &fstest.MapFile{Data: []byte(strings.Replace(text, old, new, 1))}
-	delete(dir, file+flora.Parsed)
 	f, err := flora.Load(dir)
 	require.NoError(t, err)
 	return f

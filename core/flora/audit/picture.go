@@ -57,9 +57,9 @@ func WritePicture(w io.Writer, f *flora.Flora) error {
 }
 
 func knowledge(t *flora.Taxon, id string) string {
-	e, ok := t.Values[id]
+	e := t.Entry(id)
 	switch k := e.Cells[flora.Mature][flora.Breast].Knowledge; {
-	case !ok || k == evidence.Unknown:
+	case k == evidence.Unknown:
 		return ""
 	case k == evidence.Absent:
 		return "absent"

@@ -79,9 +79,9 @@ func (b *Handbook) difference(p *flora.Pool, c *flora.Character, at []int) Diffe
 	d := Difference{Character: c.ID, Name: c.Name, From: c.Section}
 	d.Bits = lookalike.Among(p, c.ID, at)
 	for i := range at {
-		e := p.Taxa[at[i]].Values[c.ID]
-		words := Words(c, &e.Cells[flora.Mature][flora.Breast])
-		if e.Cells[flora.Mature][flora.Breast].Knowledge == evidence.Unknown {
+		v := &p.Taxa[at[i]].Entry(c.ID).Cells[flora.Mature][flora.Breast]
+		words := Words(c, v)
+		if v.Knowledge == evidence.Unknown {
 			words = "not known"
 		}
 		d.Words = append(d.Words, words)

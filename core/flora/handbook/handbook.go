@@ -116,15 +116,15 @@ func (b *Handbook) Page(name string) (*TaxonPage, error) {
 	sources := slices.Clone(t.Sources)
 	for i := range b.flora.Characters {
 		c := &b.flora.Characters[i]
-		e, ok := t.Values[c.ID]
-		if !ok || e.Usual || e.Cells[flora.Mature][flora.Breast].Knowledge != evidence.Known {
+		e := t.Entry(c.ID)
+		if e.Usual || e.Cells[flora.Mature][flora.Breast].Knowledge != evidence.Known {
 			continue
 		}
 		if n := len(p.Sections); n == 0 || p.Sections[n-1].ID != c.Section {
 			p.Sections = append(p.Sections, PageSection{ID: c.Section})
 		}
 		s := &p.Sections[len(p.Sections)-1]
-		s.Lines = append(s.Lines, value(c, &e))
+		s.Lines = append(s.Lines, value(c, e))
 		if e.Source != "" && !slices.Contains(sources, e.Source) {
 			sources = append(sources, e.Source)
 		}

@@ -182,8 +182,7 @@ func (b *Handbook) ranges(p *flora.Pool, c *flora.Character) []TaxonRange {
 	i, _ := p.Index(c.ID, flora.Breast)
 	out := []TaxonRange{}
 	for t := range p.Taxa {
-		e := p.Taxa[t].Values[c.ID]
-		v := &e.Cells[flora.Mature][flora.Breast]
+		v := &p.Taxa[t].Entry(c.ID).Cells[flora.Mature][flora.Breast]
 		if p.Model.Taxa()[t].Values[i].Knowledge == evidence.Known {
 			out = append(out, TaxonRange{p.Taxa[t].Name, p.Called(t), Words(c, v), v.Normals[0].Mean})
 		}

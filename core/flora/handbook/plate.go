@@ -43,9 +43,8 @@ func (b *Handbook) Plate(name, region string, age flora.Age, zone flora.Zone, od
 	rng := rand.New(rand.NewPCG(odd, odd))
 	for i := range b.flora.Characters {
 		c := &b.flora.Characters[i]
-		e, ok := t.Values[c.ID]
-		v := &e.Cells[age][zone]
-		if !ok || v.Knowledge != evidence.Known {
+		v := &t.Entry(c.ID).Cells[age][zone]
+		if v.Knowledge != evidence.Known {
 			continue
 		}
 		pick := usual

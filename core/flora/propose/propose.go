@@ -72,8 +72,8 @@ func lineOf(f *flora.Flora, p *flora.Pool, pair *lookalike.Pair, words map[strin
 			break
 		}
 		c := f.Character(w.Character)
-		a := p.Taxa[pair.A].Values[c.ID].Cells[flora.Mature][flora.Breast]
-		b := p.Taxa[pair.B].Values[c.ID].Cells[flora.Mature][flora.Breast]
+		a := p.Taxa[pair.A].Entry(c.ID).Cells[flora.Mature][flora.Breast]
+		b := p.Taxa[pair.B].Entry(c.ID).Cells[flora.Mature][flora.Breast]
 		says, others := say(c, &a, &b, words[c.ID]), say(c, &b, &a, words[c.ID])
 		if says == "" || others == "" || says == others {
 			continue

@@ -38,7 +38,7 @@ func walk(t *testing.T, e *answer.Engine, taxon string) (*record.Record, *answer
 // answerAs picks the option that a mature taxon shows more often, or nil where
 // it is not known.
 func answerAs(f *flora.Flora, taxon string, q *answer.Question) *record.Score {
-	c, e := f.Character(q.Character), f.Taxon(taxon).Values[q.Character]
+	c, e := f.Character(q.Character), f.Taxon(taxon).Entry(q.Character)
 	v := e.Cells[flora.Mature][flora.Breast]
 	if v.Dist == nil && v.Chance == 0 {
 		return nil

@@ -161,10 +161,7 @@ func (a *answer) olderBark() []Warning {
 	}
 	defer s.Close()
 	taxon := s.Pool.Taxa[s.bestListed()]
-	e, ok := taxon.Values["bark.texture"]
-	if !ok {
-		return out
-	}
+	e := taxon.Entry("bark.texture")
 	for i, l := range a.Record.Looks {
 		for j, sc := range l.Scores {
 			if sc.Character != "bark.texture" {
