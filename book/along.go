@@ -68,9 +68,13 @@ func (b *Book) Along(ctx context.Context, tracts []string, full bool) (*Along, e
 	return &Along{file, info.Size()}, nil
 }
 
+// packing is the level of gzip by which a part goes over the line: about as quick as the
+// first, and a tenth smaller.
+const packing = 3
+
 // Pack writes it, packed by gzip.
 func (a *Along) Pack(w io.Writer) error {
-	z, err := gzip.NewWriterLevel(w, gzip.BestSpeed)
+	z, err := gzip.NewWriterLevel(w, packing)
 	if err != nil {
 		return err
 	}

@@ -1,6 +1,7 @@
 package book_test
 
 import (
+	"cmp"
 	"strings"
 	"testing"
 	"time"
@@ -33,7 +34,7 @@ func started(t testing.TB, b *book.Book, tag string) string {
 // add adds an entry with an id of its own.
 func add(t testing.TB, b *book.Book, tree string, e book.Entry) string {
 	t.Helper()
-	e.ID, e.By = ulid.Make().String(), "Wren Halloran"
+	e.ID, e.By = ulid.Make().String(), cmp.Or(e.By, "Wren Halloran")
 	_, err := b.AddEntry(t.Context(), tree, &e)
 	require.NoError(t, err)
 	return e.ID

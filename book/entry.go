@@ -72,13 +72,14 @@ type Position struct {
 
 // Naming is a name given to the tree, with how the tree stood then.
 type Naming struct {
-	Rank      string  `json:"rank" enum:"species,group,genus,family,undetermined"`
-	Name      string  `json:"name" maxLength:"120"`
-	Why       string  `json:"why,omitempty" maxLength:"2000"`
-	Posterior float64 `json:"posterior,omitempty" doc:"What the evidence gave the name then; set by the book"`
-	Leader    string  `json:"leader,omitempty" doc:"Who led then; set by the book"`
-	Seen      string  `json:"seen,omitempty" enum:"leaf,flower,fruit" doc:"What confirms it; absent: it is a winter's name"`
-	Hedge     string  `json:"hedge,omitempty" enum:"cf.,?" doc:"How whoever gave it hedged it; counts until the tree is scored"`
+	Rank      string   `json:"rank" enum:"species,group,genus,family,undetermined"`
+	Name      string   `json:"name" maxLength:"120"`
+	Why       string   `json:"why,omitempty" maxLength:"2000"`
+	Posterior float64  `json:"posterior,omitempty" doc:"What the evidence gave the name then; set by the book"`
+	Leader    string   `json:"leader,omitempty" doc:"Who led then; set by the book"`
+	Seen      string   `json:"seen,omitempty" enum:"leaf,flower,fruit" doc:"What confirms it; absent: it is a winter's name"`
+	Hedge     string   `json:"hedge,omitempty" enum:"cf.,?" doc:"How whoever gave it hedged it; counts until the tree is scored"`
+	Knew      []string `json:"-"`
 }
 
 // Score is one answer. Which fields count follows from the character's kind.

@@ -20,9 +20,9 @@ import (
 // matter, nor how often: books that have met hold the same.
 
 const (
-	// LogVersion is the shape of entries that this program writes. An older program
-	// renews itself before it sends.
-	LogVersion = 1
+	// LogVersion is the shape of entries that this program writes; it reads older ones too.
+	// In the second shape names say what they knew of.
+	LogVersion = 2
 	// MeetMost is how many entries are sent at once.
 	MeetMost = 1000
 	// entryMost is how many bytes an entry has at most, but for boundaries and lists.
@@ -60,8 +60,8 @@ type Met struct {
 	Later  bool   `json:"later,omitempty" doc:"It was refused for now: what it stands on is not here yet"`
 }
 
-// ErrOlder is given by [Book.Meet] to a program of an older shape of entries.
-var ErrOlder = errors.New("this program is older than the book's: reload it before it sends; what it holds stays on the device")
+// ErrOtherShape is given by [Book.Meet] for entries of a shape that this program does not know.
+var ErrOtherShape = errors.New("these entries are from a newer program: renew this one before it takes them in; they stay where they are")
 
 // told is an entry that was sent, while it is taken in.
 type told struct {
@@ -77,8 +77,8 @@ func (t *told) refuse(err error) { t.Answer, t.Why = Refused, err.Error() }
 // is who sends: entries of others are refused, and wait for those who made them; empty
 // where anybody may.
 func (b *Book) Meet(ctx context.Context, m *Meeting, by string) ([]Met, error) {
-	if m.Version != LogVersion {
-		return nil, ErrOlder
+	if m.Version < 1 || m.Version > LogVersion {
+		return nil, ErrOtherShape
 	}
 	return b.meet(ctx, m.Entries, by, false)
 }
@@ -429,7 +429,7 @@ func (s *sheet) hearAgain(t *told, old *logbook.Entry) error {
 		again.Stamp, again.Said = t.entry.Stamp, t.entry.Said
 	}
 	t.entry.Stamp = again.Stamp
-	if again.Stamp == old.Stamp && (old.Name == nil || *again.Name == *old.Name) {
+	if again.Stamp == old.Stamp && (old.Name == nil || again.Name.Posterior == old.Name.Posterior && again.Name.Leader == old.Name.Leader) {
 		return nil
 	}
 	s.restamped = append(s.restamped, again)

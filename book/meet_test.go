@@ -186,8 +186,8 @@ func TestWhatAnotherBookMayNotTell(t *testing.T) {
 	require.Equal(t, map[string]int{book.Taken: 1}, meet(t, b, "Ada", sent(t, "", visit)))
 	visit.Walk.Day = "2026-11-18"
 	require.Equal(t, map[string]int{book.Refused: 1}, meet(t, b, "Ada", sent(t, "", visit)), "another of its id is not taken for had")
-	_, err := b.Meet(t.Context(), &book.Meeting{Version: 0}, "")
-	require.ErrorIs(t, err, book.ErrOlder)
+	_, err := b.Meet(t.Context(), &book.Meeting{Version: book.LogVersion + 1}, "")
+	require.ErrorIs(t, err, book.ErrOtherShape)
 	log, err := b.LogOf(t.Context(), tree)
 	require.NoError(t, err)
 	require.Len(t, log, 2, "its start and the one note")
@@ -405,4 +405,63 @@ func TestHomeIsHeard(t *testing.T) {
 	lists, err := device.Lists(t.Context())
 	require.NoError(t, err)
 	require.Len(t, lists, 1)
+}
+
+// TestNamedApart: two names given where neither could be seen by whoever gave the other put
+// the tree in doubt, in every book; a name given over both settles it. Who goes over a name
+// that they see contradicts nobody, nor does a name that holds the other.
+func TestNamedApart(t *testing.T) {
+	t.Parallel()
+	home, away := booktest.New(t), booktest.New(t)
+	exchange := func() {
+		meet(t, away, "", all(t, home)...)
+		meet(t, home, "", all(t, away)...)
+	}
+	give := func(b *book.Book, tree, by, rank, name string) {
+		add(t, b, tree, book.Entry{Kind: "name", By: by, Name: &book.Naming{Rank: rank, Name: name}})
+	}
+	doubts := func(tree string) string {
+		t.Helper()
+		require.Equal(t, shown(t, home, tree), shown(t, away, tree))
+		require.Equal(t, standing(t, home, tree), standing(t, away, tree))
+		v, err := home.View(t.Context(), tree)
+		require.NoError(t, err)
+		return v.Doubt
+	}
+	tree := started(t, home, "LC-1")
+	exchange()
+	give(home, tree, "Ada Lund", "species", "Acer rubrum")
+	give(home, tree, "Ada Lund", "species", "Acer saccharinum")
+	exchange()
+	require.Empty(t, doubts(tree))
+
+	give(home, tree, "Ada Lund", "species", "Acer negundo")
+	give(away, tree, "Tobias Okafor", "species", "Acer saccharum")
+	exchange()
+	require.Equal(t, "Tobias Okafor called it sugar maple while Ada Lund called it boxelder, neither knowing of the other. "+
+		"Look again, and name it anew.", doubts(tree))
+	require.Equal(t, "doubtful", standing(t, home, tree).Status)
+	give(away, tree, "Tobias Okafor", "species", "Acer negundo")
+	exchange()
+	require.Empty(t, doubts(tree))
+
+	give(home, tree, "Ada Lund", "genus", "Acer")
+	give(away, tree, "Tobias Okafor", "species", "Acer saccharum")
+	exchange()
+	require.Empty(t, doubts(tree))
+}
+
+// TestUndoneAndScoredApart: a look is undone in one book while somebody scores in it in
+// another: whichever is heard of first, books that met hold the same.
+func TestUndoneAndScoredApart(t *testing.T) {
+	t.Parallel()
+	books := []*book.Book{booktest.New(t), booktest.New(t)}
+	tree := started(t, books[0], "LC-1")
+	look := add(t, books[0], tree, book.Entry{Kind: "look", From: "tree", By: "Ada Lund"})
+	meet(t, books[1], "", all(t, books[0])...)
+	add(t, books[0], tree, book.Entry{Kind: "undo", Entry: look, By: "Ada Lund"})
+	add(t, books[1], tree, book.Entry{Kind: "score", Look: look, By: "Tobias Okafor", Score: &book.Score{Character: "bark.texture", States: []string{"smooth"}}})
+	meet(t, books[1], "", all(t, books[0])...)
+	meet(t, books[0], "", all(t, books[1])...)
+	require.Equal(t, shown(t, books[0], tree), shown(t, books[1], tree))
 }

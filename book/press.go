@@ -134,6 +134,7 @@ func (s *sheet) add(e logbook.Entry, seen stamp.Stamp) error {
 		if err := s.stood(e.Name); err != nil {
 			return err
 		}
+		e.Name.Knew = s.log.Known(seen)
 	}
 	s.log.Add(e)
 	s.added = append(s.added, e)
@@ -179,7 +180,7 @@ func sentAgain(e logbook.Entry, old *logbook.Entry) logbook.Entry {
 	}
 	if e.Name != nil && old.Name != nil {
 		name := *e.Name
-		name.Posterior, name.Leader = old.Name.Posterior, old.Name.Leader
+		name.Posterior, name.Leader, name.Knew = old.Name.Posterior, old.Name.Leader, old.Name.Knew
 		e.Name = &name
 	}
 	return e

@@ -1,6 +1,8 @@
 package book
 
 import (
+	"cmp"
+	"fmt"
 	"slices"
 	"time"
 
@@ -77,7 +79,7 @@ func (s *sheet) standName(st *store.Standing) {
 	if g := s.log.Name(); g != nil {
 		st.GivenRank, st.Given, st.GivenBy, st.GivenPosterior = g.Rank, g.Name, g.By, s.reckoned(s.log.Find(g.Entry)).Posterior
 		st.GivenAt = g.At.Format(time.RFC3339Nano)
-		step, doubt := s.carried(&g.Naming)
+		step, doubt := s.carried()
 		st.GivenStep, st.Doubt, st.GivenSeen = string(step), doubt, g.Seen
 		if st.Scores > 0 && s.fault == nil {
 			st.GivenNow, _ = s.weighed.Posterior(rankOf(g.Rank), g.Name) // of none of the trees listed: nothing
@@ -101,9 +103,30 @@ func (s *sheet) reckoned(e *logbook.Entry) logbook.Naming {
 	return n
 }
 
-// carried says how sure a name is that was given, and why the evidence does not carry it,
-// or "".
-func (s *sheet) carried(n *logbook.Naming) (step ranking.Step, doubt string) {
+// apart is another name than the last, given where neither could be seen by whoever gave
+// the other; nil: there is none.
+func (s *sheet) apart() *logbook.Given {
+	last := s.log.Name()
+	for _, g := range s.log.Unknown() {
+		if !s.flora.SameTree(last.Rank, last.Name, g.Rank, g.Name) {
+			return g
+		}
+	}
+	return nil
+}
+
+func (s *sheet) apartWords(other *logbook.Given) string {
+	last := s.log.Name()
+	return fmt.Sprintf("%s called it %s while %s called it %s, neither knowing of the other. Look again, and name it anew.",
+		cmp.Or(last.By, "Somebody"), s.nameWords(last.Rank, last.Name), cmp.Or(other.By, "somebody"), s.nameWords(other.Rank, other.Name))
+}
+
+// carried says how sure the last name given is, and why it is in doubt, or "".
+func (s *sheet) carried() (step ranking.Step, doubt string) {
+	n := &s.log.Name().Naming
+	if other := s.apart(); other != nil && n.Seen == "" {
+		return ranking.NotYet, s.apartWords(other)
+	}
 	if s.weigh(); s.fault != nil { // what many trees have in common is not weighed for each
 		return ranking.NotYet, ""
 	}

@@ -352,7 +352,7 @@ func (b *Book) view(s *sheet) *TreeView {
 		slices.Sort(v.SameTag)
 	}
 	if len(v.Names) > 0 {
-		step, doubt := s.carried(&s.log.Name().Naming)
+		step, doubt := s.carried()
 		v.Step, v.Doubt = string(step), doubt
 	}
 	return v

@@ -5,6 +5,7 @@ import (
 	"fmt"
 	"net/http"
 	"os"
+	"path/filepath"
 	"regexp"
 	"strings"
 	"testing"
@@ -65,8 +66,9 @@ func (a *app) tell(batch []string) {
 	require.Equal(a.t, 200, res.StatusCode)
 }
 
-// TestSpeedAway says what taking along, opening, a press and a list cost on a device, with
-// its processor as it is and slowed four times. It decides nothing; PT_SPEED=1 runs it.
+// TestSpeedAway says what taking along, opening pages, a press and a list cost on a device,
+// with the pages' processor as it is and slowed four times. It decides nothing; PT_SPEED=1
+// runs it.
 func TestSpeedAway(t *testing.T) {
 	if os.Getenv("PT_SPEED") == "" {
 		t.Skip("PT_SPEED=1 measures")
@@ -76,20 +78,30 @@ func TestSpeedAway(t *testing.T) {
 		a.grow(times)
 		p, _ := newDevice(t, a, t.TempDir(), phoneWidth, phoneHeight)
 		start := time.Now()
+		said := func(what string, args ...any) {
+			t.Helper()
+			t.Logf("%s after %.1f s", fmt.Sprintf(what, args...), time.Since(start).Seconds())
+		}
 		p.open("/woods")
 		p.press("[data-take]:not([disabled])")
 		p.patient(3 * time.Minute).until(`document.querySelector('[data-met]') !== null`)
-		t.Logf("%d trees taken along in %.1f s", 400*times, time.Since(start).Seconds())
+		said("%d trees taken along, %.1f MB of them,", 400*times, float64(a.line.Load())/1e6)
 		tree := a.tree("LC-201")
 		a.stop()
 		for _, slow := range []float64{1, 4} {
 			p.do(call(emulation.SetCPUThrottlingRate, emulation.SetCPUThrottlingRateParams{Rate: slow}))
-			start = time.Now()
-			p.open("/")
-			p.patient(opening).sees(fmt.Sprintf("60 of %d trees", 400*times))
-			t.Logf("×%g: a usable list after %.1f s", slow, time.Since(start).Seconds())
-			p.asked("/api/away") // the book is open
-			t.Logf("×%g: the book open after %.1f s", slow, time.Since(start).Seconds())
+			open := func(path, until string) {
+				t.Helper()
+				start = time.Now()
+				p.open(path)
+				p.patient(opening).until(until)
+				said("×%g: %s", slow, path)
+			}
+			open("/", fmt.Sprintf(`document.body.textContent.includes("60 of %d trees")`, 400*times))
+			p.asked("/api/away")
+			said("×%g: the book open", slow)
+			open("/trees/"+tree, `document.querySelector('h1')?.textContent.includes('LC-201')`)
+			open("/map", `/[1-9]\d* trees? with a position/.test(document.body.textContent)`)
 			time.Sleep(25 * time.Second) // what later presses need is worked out
 			p.asked("/api/trees/" + tree)
 			t.Logf("×%g: list %s", slow, p.times(`new Request(location.origin + '/api/trees?limit=60&offset=120&sort=tag')`, 10))
@@ -99,7 +111,29 @@ func TestSpeedAway(t *testing.T) {
 				headers: {'Content-Type': 'application/json'}, body: JSON.stringify({id: '%s' + String(10 + i), kind: 'score', look: %q,
 				score: {character: 'bark.color', states: [['white', 'golden', 'olive'][i %% 3]]}})})`, tree, newULID()[:24], look), 10))
 		}
+		t.Logf("the page and its book: %d MB at most", rendererMB(t))
 	}
+}
+
+// rendererMB is the most memory that one of the browser's pages had so far, in MB.
+func rendererMB(t *testing.T) (most int) {
+	t.Helper()
+	found, err := filepath.Glob("/proc/[0-9]*/cmdline")
+	require.NoError(t, err)
+	for _, path := range found {
+		line, _ := os.ReadFile(path) // it may have ended
+		if !strings.Contains(string(line), "--type=renderer") {
+			continue
+		}
+		status, _ := os.ReadFile(filepath.Join(filepath.Dir(path), "status"))
+		for _, l := range strings.Split(string(status), "\n") {
+			var kB int
+			if _, err := fmt.Sscanf(l, "VmHWM: %d kB", &kB); err == nil {
+				most = max(most, kB/1000)
+			}
+		}
+	}
+	return most
 }
 
 // times says how long the page's book takes to answer a question so many times over.

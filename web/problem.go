@@ -23,7 +23,7 @@ var conflicts = []struct {
 	details []error
 }{
 	{book.ErrListInUse, "; rank them among another first, or keep it", nil},
-	{book.ErrOlder, "", nil},
+	{book.ErrOtherShape, "", nil},
 	{book.ErrNobody, "", nil},
 	{book.ErrNoPlaces, "", nil},
 	{book.ErrWalked, "", nil},

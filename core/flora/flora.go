@@ -148,6 +148,22 @@ func (t *Taxon) Entry(character string) *Entry {
 	return &Entry{}
 }
 
+// SameTree says whether a tree may have both names, each of its rank: the wider may hold the
+// narrower. A name that the flora does not have may stand beside any, and so may
+// undetermined.
+func (f *Flora) SameTree(rank, name, otherRank, other string) bool {
+	has, hasOther := false, false
+	for i := range f.Taxa {
+		t := &f.Taxa[i]
+		is, isOther := t.NameAt(rank) == name, t.NameAt(otherRank) == other
+		if is && isOther {
+			return true
+		}
+		has, hasOther = has || is, hasOther || isOther
+	}
+	return !has || !hasOther || name == "" || other == ""
+}
+
 // Called is what people of a region call the taxon.
 func (t *Taxon) Called(region string) string {
 	if names := t.NamesIn[region]; len(names) > 0 {

@@ -189,6 +189,9 @@ func (l *Log) Fits(e *Entry) error {
 	case e.Kind == KindUndo && l.undone[e.Entry]:
 		return &record.FieldError{Field: "entry", Message: undoneWords}
 	}
+	if err := l.builtOn(e); err != nil {
+		return err
+	}
 	return l.Allows(e)
 }
 

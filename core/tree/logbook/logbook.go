@@ -130,4 +130,7 @@ type Naming struct {
 	Leader    string  `json:"leader,omitempty"`
 	Seen      string  `json:"seen,omitempty"`  // what confirms it: leaf, flower or fruit; empty: it is a winter's name
 	Hedge     string  `json:"hedge,omitempty"` // Cf or InDoubt; empty: whoever gave it was sure
+	// Knew are the entries of the names that stood as far as whoever gave it could see; nil:
+	// that was not written down.
+	Knew []string `json:"knew,omitzero"`
 }

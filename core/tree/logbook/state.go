@@ -6,6 +6,7 @@ import (
 	"time"
 
 	"palethicket/core/tree/record"
+	"palethicket/core/tree/stamp"
 )
 
 // State is what stands after a log.
@@ -71,6 +72,33 @@ func (st *State) Name() *Given {
 		}
 	}
 	return nil
+}
+
+// Known lists the entries of the names that stand, for [Naming.Knew]: of those with a stamp
+// up to a moment, where one is given.
+func (l *Log) Known(until stamp.Stamp) []string {
+	ids := []string{}
+	for i := range l.Names {
+		if g := &l.Names[i]; !g.Back && (until == "" || l.Find(g.Entry).Stamp <= until) {
+			ids = append(ids, g.Entry)
+		}
+	}
+	return ids
+}
+
+// Unknown lists the names that stand beside the last one and that whoever gave that could
+// not see, as they were given on another device.
+func (st *State) Unknown() (apart []*Given) {
+	last := st.Name()
+	if last == nil || last.Knew == nil {
+		return nil
+	}
+	for i := range st.Names {
+		if g := &st.Names[i]; g != last && !g.Back && !slices.Contains(last.Knew, g.Entry) {
+			apart = append(apart, g)
+		}
+	}
+	return apart
 }
 
 // Measured gives the last value scored for a numeric character, in the unit it

@@ -32,11 +32,16 @@ func (l *Log) Allows(e *Entry) error {
 	case old.By != e.By:
 		return wrong("%s did this, and undoing takes back only what you did yourself; enter over it, or take it back", someone(old.By))
 	}
-	if old.Kind == KindLook {
-		for i := range l.Entries {
-			if o := &l.Entries[i]; o.Look == old.ID && o.By != e.By && !l.undone[o.ID] {
-				return wrong("%s has entered something in this look since; take the look back instead", someone(o.By))
-			}
+	return nil
+}
+
+// builtOn refuses the undoing of a look in which somebody else entered something since. It
+// is asked of who can see that: books that hear of both in any order must come out the same.
+func (l *Log) builtOn(e *Entry) error {
+	for i := range l.Entries {
+		if o := &l.Entries[i]; e.Kind == KindUndo && o.Look == e.Entry && o.By != e.By && !l.undone[o.ID] {
+			return &record.FieldError{Field: "entry", Message: someone(o.By) +
+				" has entered something in this look since; take the look back instead"}
 		}
 	}
 	return nil
