@@ -164,7 +164,6 @@ func (h *home) fetch(path, token string, tracts []string) {
 	req, err := http.NewRequest("GET", h.url+"/api/along?"+url.Values{"tract": tracts}.Encode(), nil)
 	require.NoError(h.t, err)
 	req.Header.Set("Authorization", "Bearer "+token)
-	req.Header.Set("Accept-Encoding", "gzip") // so that it is not unpacked here
 	res, err := http.DefaultClient.Do(req)
 	require.NoError(h.t, err)
 	defer res.Body.Close()

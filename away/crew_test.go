@@ -42,7 +42,7 @@ func TestTokensAreRenewed(t *testing.T) {
 	require.NoError(t, d.Meet(t.Context()), "home says whether a token still runs")
 	require.Empty(t, d.status().Waiting)
 
-	devices, err := h.book.Devices(t.Context())
+	devices, err := h.book.Devices(t.Context(), "")
 	require.NoError(t, err)
 	require.NoError(t, h.book.EndDevice(t.Context(), devices[0].ID, ""))
 	look(t, d.book, tree, "Tobias Okafor", "smooth")

@@ -130,8 +130,8 @@ func (h *home) tell(ctx context.Context, token string, entries []book.Sent, agai
 	return met, err
 }
 
-func (h *home) changes(ctx context.Context, token string, s *state) (c book.Changes, err error) {
-	q := url.Values{"after": {strconv.Itoa(s.After)}, "tract": s.Tracts}
+func (h *home) changes(ctx context.Context, token string, s *state, holds int) (c book.Changes, err error) {
+	q := url.Values{"after": {strconv.Itoa(s.After)}, "tract": s.Tracts, "holds": {strconv.Itoa(holds)}}
 	if s.Heard != "" {
 		q.Set("heard", s.Heard)
 	}

@@ -131,7 +131,11 @@ func (d *Device) hear(ctx context.Context) error {
 		if s.Guarded && token == "" {
 			return errors.New("nobody's time on this device still runs; sign in with a connection")
 		}
-		c, err := d.home.changes(ctx, token, &s)
+		now, err := d.Status(ctx)
+		if err != nil {
+			return err
+		}
+		c, err := d.home.changes(ctx, token, &s, now.Count+len(now.Refused))
 		if err = d.ended(ctx, token, err); err != nil {
 			if d.ears() != token && d.ears() != "" {
 				continue // with the ears of somebody else who is at work here

@@ -42,6 +42,7 @@ type Book struct {
 	imports  sync.Map      // files being read in, by id
 	added    sync.Map      // what stands add up to: [tract, stand] to *sums
 	meeting  chan struct{} // held by the one that another book's entries are taken in for
+	parts    parts
 	pressing pressing
 	weighing reweighing
 	warming  sync.WaitGroup
@@ -114,7 +115,7 @@ func Open(ctx context.Context, path string, opt Options) (*Book, error) {
 
 func newBook(s *store.Store, opt Options) *Book {
 	b := &Book{store: s, base: opt.Flora, own: opt.Own, calendar: opt.Calendar, now: opt.Now, opened: ulid.Make().String()[20:],
-		meeting: make(chan struct{}, 1), away: opt.Away}
+		meeting: make(chan struct{}, 1), parts: parts{making: make(chan struct{}, 1)}, away: opt.Away}
 	if b.now == nil {
 		b.now = time.Now
 	}
@@ -147,6 +148,7 @@ func (b *Book) Close() error {
 	b.cool()
 	b.warming.Wait()
 	b.weighing.wait()
+	b.parts.drop(time.Time{}, 0)
 	return errors.Join(b.checks.close(), b.walks.close(), b.store.Close())
 }
 

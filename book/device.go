@@ -24,6 +24,8 @@ type Device struct {
 	Since string `json:"since"`
 	Until string `json:"until"`
 	Ended bool   `json:"ended" doc:"It may send no longer; what it holds stays on it"`
+	Met   string `json:"met" doc:"When it was heard of last; empty: never"`
+	Holds int    `json:"holds" doc:"Entries and photographs that it then had and the book did not"`
 }
 
 // NewDevice is a device that asks for a token.
@@ -38,10 +40,26 @@ type Token struct {
 	Hash  string `json:"hash" doc:"Of the password of whose it is (argon2id), by which the device knows them without a signal"`
 }
 
-// Devices lists them, the latest first.
-func (b *Book) Devices(ctx context.Context) ([]Device, error) {
-	devices, err := b.store.Devices(ctx)
-	return each(devices, func(d store.Device) Device { return Device{d.ID, d.Name, d.Whose, d.Since, d.Until, d.Ended} }), err
+// Devices lists them, the latest first, of one of the crew where their account is said.
+func (b *Book) Devices(ctx context.Context, of string) ([]Device, error) {
+	devices, err := b.store.Devices(ctx, of)
+	return each(devices, deviceOf), err
+}
+
+func deviceOf(d store.Device) Device {
+	return Device{d.ID, d.Name, d.Whose, d.Since, d.Until, d.Ended, d.Met, d.Holds}
+}
+
+// heardOf is how often it is written down that a device was heard of, while it holds the same.
+const heardOf = 10 * time.Minute
+
+// DeviceMet notes that the device of a token was heard of, and how many entries and
+// photographs it holds that the book does not have.
+func (b *Book) DeviceMet(ctx context.Context, token string, holds int) error {
+	now := b.now().UTC()
+	return b.store.Write(ctx, func(tx *store.Tx) error {
+		return tx.DeviceMet(ctx, digest(token), now.Format(time.RFC3339), now.Add(-heardOf).Format(time.RFC3339), holds)
+	})
 }
 
 // AddDevice gives a device the token of somebody, good for [DeviceLength].
@@ -61,7 +79,7 @@ func (b *Book) AddDevice(ctx context.Context, who Member, name string) (*Token, 
 		return nil, err
 	}
 	a, err := accountNamed(ctx, b.store.Reader, who.Name)
-	return &Token{Device{d.ID, d.Name, d.Whose, d.Since, d.Until, false}, token, a.Password}, err
+	return &Token{deviceOf(d), token, a.Password}, err
 }
 
 // EndDevice ends a device's token, one of somebody's where who is said, or gives [ErrNoDevice].

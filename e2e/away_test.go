@@ -250,6 +250,19 @@ func TestAPortalInstead(t *testing.T) {
 	p.takeAlong()
 }
 
+// TestBrokenOff: a download that breaks off goes on from there.
+func TestBrokenOff(t *testing.T) {
+	t.Parallel()
+	a := newApp(t, true)
+	p, _ := newDevice(t, a, t.TempDir(), deskWidth, deskHeight)
+	a.cut.Store(300_000)
+	p.open("/woods")
+	p.press("[data-take]:not([disabled])")
+	p.patient(opening).sees(" %, is kept: try again to go on from there")
+	p.takeAlong()
+	require.EqualValues(t, 1, a.rests.Load())
+}
+
 // TestRenewedWhileWaiting: newer pages come although the older ones still wait for an image
 // that neither the device's page nor the server answers.
 func TestRenewedWhileWaiting(t *testing.T) {

@@ -50,6 +50,8 @@ type app struct {
 	kit   bool             // simulated instruments are listened to
 	hang  string           // requests for addresses that hold it are never answered; empty: none
 	line  *atomic.Int64    // bytes that went over it
+	cut   *atomic.Int64    // after so many bytes the next download of a tract breaks off; 0: it does not
+	rests *atomic.Int64    // how often the rest of one was asked for
 }
 
 // newApp serves a book of the test's own, which it may write to: a copy of the demo's, or an empty one.
@@ -76,7 +78,7 @@ func newBook(t *testing.T, demo bool) (path string) {
 // serve serves a book until the test ends.
 func serve(t *testing.T, a *app) *app {
 	t.Helper()
-	a.t, a.addr, a.line = t, "127.0.0.1:0", new(atomic.Int64)
+	a.t, a.addr, a.line, a.cut, a.rests = t, "127.0.0.1:0", new(atomic.Int64), new(atomic.Int64), new(atomic.Int64)
 	a.start()
 	t.Cleanup(func() { a.stop() })
 	return a
@@ -153,9 +155,34 @@ func (a *app) hanging(next http.Handler) http.Handler {
 			<-r.Context().Done()
 			return
 		}
+		if r.URL.Path == "/api/along" {
+			if r.Header.Get("Range") != "" {
+				a.rests.Add(1)
+			}
+			if cut := a.cut.Swap(0); cut > 0 {
+				w = &cutShort{w, cut}
+			}
+		}
 		next.ServeHTTP(w, r)
 	})
 }
+
+// cutShort breaks an answer off.
+type cutShort struct {
+	http.ResponseWriter
+	left int64
+}
+
+func (c *cutShort) Write(b []byte) (int, error) {
+	if c.left -= int64(len(b)); c.left < 0 {
+		_ = http.NewResponseController(c.ResponseWriter).Flush()
+		time.Sleep(time.Second) // so that what was sent arrives
+		panic(http.ErrAbortHandler)
+	}
+	return c.ResponseWriter.Write(b)
+}
+
+func (c *cutShort) Unwrap() http.ResponseWriter { return c.ResponseWriter }
 
 // ends are run after all tests, the last first.
 var (

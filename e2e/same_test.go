@@ -2,6 +2,7 @@ package e2e
 
 import (
 	"bufio"
+	"compress/gzip"
 	"crypto/sha256"
 	"encoding/hex"
 	"encoding/json"
@@ -92,7 +93,9 @@ func newProgram(t *testing.T, a *app) *program {
 	require.NoError(t, err)
 	defer res.Body.Close()
 	require.Equal(t, 200, res.StatusCode)
-	part, err := io.ReadAll(res.Body)
+	z, err := gzip.NewReader(res.Body)
+	require.NoError(t, err)
+	part, err := io.ReadAll(z)
 	require.NoError(t, err)
 	require.NoError(t, os.WriteFile(filepath.Join(folder, "part.db"), part, 0o600))
 	cmd := exec.Command("node", "--liftoff-only", "field.mjs", "../ui/dist", folder)

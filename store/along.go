@@ -5,7 +5,6 @@ import (
 	"errors"
 	"fmt"
 	"net/url"
-	"os"
 	"path/filepath"
 
 	"github.com/jmoiron/sqlx"
@@ -183,32 +182,6 @@ func (p *part) file(name string, body []byte) error {
 func (p *part) exec(query string, args ...any) error {
 	_, err := p.tx.ExecContext(p.ctx, query, args...)
 	return err
-}
-
-// PartFile is a part of the book, to be read once.
-type PartFile struct {
-	*os.File
-	dir string
-}
-
-// Close closes it, and leaves nothing of it.
-func (f *PartFile) Close() error { return errors.Join(f.File.Close(), os.RemoveAll(f.dir)) }
-
-// PartFile writes a part of the book ([Store.Part]) to a file of the system's.
-func (s *Store) PartFile(ctx context.Context, tracts []string, full bool, with map[string][]byte) (*PartFile, error) {
-	dir, err := os.MkdirTemp("", "palethicket-")
-	if err != nil {
-		return nil, err
-	}
-	path := filepath.Join(dir, "along.db")
-	if err := s.Part(ctx, path, tracts, full, with); err != nil {
-		return nil, errors.Join(err, os.RemoveAll(dir))
-	}
-	file, err := os.Open(path)
-	if err != nil {
-		return nil, errors.Join(err, os.RemoveAll(dir))
-	}
-	return &PartFile{file, dir}, nil
 }
 
 // TractNames lists the tracts.

@@ -19,13 +19,15 @@ type Device struct {
 	Since   string `db:"since"`
 	Until   string `db:"until"`
 	Ended   bool   `db:"ended"`
+	Met     string `db:"met"`
+	Holds   int    `db:"holds"`
 }
 
-// Devices lists the devices, the latest first.
-func (r Reader) Devices(ctx context.Context) ([]Device, error) {
+// Devices lists the devices, the latest first, of one account where that is said.
+func (r Reader) Devices(ctx context.Context, account string) ([]Device, error) {
 	devices := []Device{}
-	err := r.all(ctx, &devices, `SELECT device.id, account_id, account.name AS whose, device.name, since, until, ended
-		FROM device JOIN account ON account.id = account_id ORDER BY device.id DESC`)
+	err := r.all(ctx, &devices, `SELECT device.id, account_id, account.name AS whose, device.name, since, until, ended, met, holds
+		FROM device JOIN account ON account.id = account_id WHERE ? IN ('', account_id) ORDER BY device.id DESC`, account)
 	if err != nil {
 		return nil, fmt.Errorf("listing devices: %w", err)
 	}
@@ -36,6 +38,12 @@ func (r Reader) Devices(ctx context.Context) ([]Device, error) {
 func (t *Tx) AddDevice(ctx context.Context, d Device, digest string) error {
 	return t.exec(ctx, "INSERT INTO device (id, digest, account_id, name, since, until) VALUES (?, ?, ?, ?, ?, ?)",
 		d.ID, digest, d.Account, d.Name, d.Since, d.Until)
+}
+
+// DeviceMet keeps when the device of a token was heard of, and how much it holds: where
+// that is as it was, not more often than was asked for with since.
+func (t *Tx) DeviceMet(ctx context.Context, digest, now, since string, holds int) error {
+	return t.exec(ctx, "UPDATE device SET met = ?, holds = ? WHERE digest = ? AND (holds <> ? OR met < ?)", now, holds, digest, holds, since)
 }
 
 // EndDevice ends a device's token, one of an account where that is said, or gives

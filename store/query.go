@@ -1,6 +1,7 @@
 package store
 
 import (
+	"cmp"
 	"context"
 	"fmt"
 	"slices"
@@ -18,6 +19,7 @@ type Query struct {
 	Aside  bool     // those that were set aside, and only those
 	Home   bool     // only trees whose best look needs a twig in hand
 	Sort   string   // stand (the default), worth, last or tag
+	Only   string   // of [Reader.EachTree]: the columns of standing that are read; empty: all
 }
 
 // Line is a tree in a list.
@@ -255,7 +257,7 @@ func (r Reader) EachTree(ctx context.Context, q Query, use func(*Line) error) er
 	if q.searches() {
 		source = "standing WHERE tree_id IN (SELECT tree_id FROM " + source + ")"
 	}
-	rows, err := r.q.QueryxContext(ctx, "SELECT "+lineColumns+" FROM "+source+orderBy(terms, false), args...)
+	rows, err := r.q.QueryxContext(ctx, "SELECT "+cmp.Or(q.Only, lineColumns)+" FROM "+source+orderBy(terms, false), args...)
 	if err != nil {
 		return fmt.Errorf("reading trees: %w", explain(err))
 	}

@@ -100,7 +100,7 @@ func TestDevices(t *testing.T) {
 	write(t, s, func(tx *store.Tx) error { return tx.EndDevice(ctx, d.ID, "") })
 	_, err = s.DeviceAccount(ctx, "digest", now)
 	require.ErrorIs(t, err, store.ErrNoAccount, "ended")
-	all, err := s.Devices(ctx)
+	all, err := s.Devices(ctx, "")
 	require.NoError(t, err)
 	d.Ended = true
 	require.Equal(t, []store.Device{d}, all)

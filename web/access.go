@@ -126,9 +126,12 @@ func (s *Server) admitted(c huma.Context) (ctx context.Context, done func(), err
 	return ctx, func() { left(); rest() }, nil
 }
 
+// bearer comes before a device's token.
+const bearer = "Bearer "
+
 // whoMay finds who a request is of, and refuses those who may not ask.
 func (s *Server) whoMay(r *http.Request, need access) (book.Member, error) {
-	token, byDevice := strings.CutPrefix(r.Header.Get("Authorization"), "Bearer ")
+	token, byDevice := strings.CutPrefix(r.Header.Get("Authorization"), bearer)
 	who, err := s.whoAsks(r, token, byDevice)
 	switch {
 	case errors.Is(err, http.ErrNoCookie):

@@ -3,11 +3,12 @@ package web
 import (
 	"context"
 	"fmt"
-	"io"
 	"net/http"
 	"strings"
+	"time"
 
 	"github.com/danielgtaylor/huma/v2"
+	"github.com/danielgtaylor/huma/v2/adapters/humachi"
 
 	"palethicket/away"
 	"palethicket/book"
@@ -28,22 +29,18 @@ func (s *Server) homeOperations(api huma.API) {
 	answer(s, api, operation(readers, inCheck|onlyHome|byToken, "weights",
 		"GET /api/weights", "What each tract weighs for a device that takes it along"),
 		func(ctx context.Context, _ *struct{}) ([]book.Weight, error) { return s.of(ctx).Weights(ctx) })
-	stream(s, api, operation(readers, inCheck|onlyHome|byToken, "along",
-		"GET /api/along", "A book of some tracts, for a device to take along"),
+	huma.Register(api, operation(readers, inCheck|onlyHome|byToken, "along",
+		"GET /api/along", "A book of some tracts, packed by gzip, for a device to take along; with Range and If-Range one goes on with it"),
 		func(ctx context.Context, in *struct {
-			Tract  []string `query:"tract,explode" required:"true" maxItems:"100"`
-			Photos bool     `query:"photos" doc:"Photographs whole, not only as thumbnails"`
-		}) (*streamed, error) {
-			part, err := s.of(ctx).Along(ctx, in.Tract, in.Photos)
+			Tract   []string `query:"tract,explode" required:"true" maxItems:"100"`
+			Photos  bool     `query:"photos" doc:"Photographs whole, not only as thumbnails"`
+			IfRange string   `header:"If-Range" doc:"The ETag of what was begun"`
+		}) (*huma.StreamResponse, error) {
+			part, err := s.of(ctx).Along(ctx, in.Tract, in.Photos, strings.Trim(in.IfRange, `"`))
 			if err != nil {
-				return nil, err
+				return nil, s.problem(err)
 			}
-			return &streamed{"application/vnd.sqlite3", `attachment; filename="along.db"`,
-				http.Header{"Content-Encoding": {"gzip"}, "X-Unpacked": {fmt.Sprint(part.Size)}},
-				func(_ context.Context, w io.Writer) error {
-					defer part.Close()
-					return part.Pack(w)
-				}}, nil
+			return &huma.StreamResponse{Body: func(hc huma.Context) { sendPart(hc, part) }}, nil
 		})
 	answer(s, api, operation(readers, inCheck|byToken, "photo-arriving",
 		"GET /api/photos/{id}/arriving", "How much of a photograph's file is here"),
@@ -59,6 +56,18 @@ func (s *Server) homeOperations(api huma.API) {
 	}) (*book.Arriving, error) {
 		return s.of(ctx).PhotoPiece(ctx, in.ID, in.At, in.RawBody)
 	})
+}
+
+// sendPart sends a part of the book, or the rest of one.
+func sendPart(hc huma.Context, part *book.Along) {
+	defer part.Close()
+	r, w := humachi.Unwrap(hc)
+	h := w.Header()
+	h.Set("Content-Type", "application/gzip")
+	h.Set("Content-Disposition", `attachment; filename="along.db.gz"`)
+	h.Set("ETag", `"`+part.ID+`"`)
+	h.Set("X-Unpacked", fmt.Sprint(part.Size))
+	http.ServeContent(&patientWriter{w, &patient{w: w, to: http.NewResponseController(w), sent: true}}, r, "", time.Time{}, part)
 }
 
 // awayOperations are a device's own.

@@ -5,6 +5,7 @@ import (
 	"errors"
 	"fmt"
 	"net/http"
+	"strings"
 
 	"github.com/danielgtaylor/huma/v2"
 
@@ -111,15 +112,25 @@ func (s *Server) meetingOperations(api huma.API) {
 			After int      `query:"after" minimum:"0" doc:"The last number of the answer before; absent: all"`
 			Heard string   `query:"heard" maxLength:"26" doc:"The id that came with that number"`
 			Tract []string `query:"tract,explode" maxItems:"100" doc:"Absent: of every tract"`
+			Holds int      `query:"holds" minimum:"0" doc:"Of a device: how many entries and photographs it has that the book does not"`
+			Token string   `header:"Authorization"`
 		}) (*book.Changes, error) {
+			if token, ok := strings.CutPrefix(in.Token, bearer); ok {
+				if err := s.book.DeviceMet(ctx, token, in.Holds); err != nil {
+					s.log.Warn("noting that a device was heard of", "error", err) // what it asks for it gets all the same
+				}
+			}
 			return s.of(ctx).Changes(ctx, in.After, in.Heard, in.Tract)
 		})
 	answer(s, api, operation(readers, inCheck|byToken, "tree-log", "GET /api/trees/{id}/log", "A whole tree as its entries"),
 		func(ctx context.Context, in *TreePath) (*book.Changes, error) {
 			return s.of(ctx).TreeChanges(ctx, in.ID)
 		})
-	answer(s, api, operation(leads, whole|onlyHome, "list-devices", "GET /api/devices", "Devices that may send for one of the crew"),
-		func(ctx context.Context, _ *struct{}) ([]book.Device, error) { return s.book.Devices(ctx) })
+	answer(s, api, operation(readers, whole|onlyHome, "list-devices",
+		"GET /api/devices", "Devices that may send for one of the crew: one's own or, to a lead, everybody's"),
+		func(ctx context.Context, _ *struct{}) ([]book.Device, error) {
+			return s.book.Devices(ctx, ownOnly(ctx))
+		})
 	answer(s, api, operation(readers, whole|onlyHome, "add-device",
 		"POST /api/devices", "Give a device a token of who is signed in; it is shown once"),
 		func(ctx context.Context, in *answered[book.NewDevice]) (*book.Token, error) {
@@ -134,12 +145,16 @@ func (s *Server) meetingOperations(api huma.API) {
 		func(ctx context.Context, in *struct {
 			ID string `path:"id"`
 		}) error {
-			of := ""
-			if who := signedIn(ctx); who != nil && who.Role != book.Lead {
-				of = who.ID
-			}
-			return s.book.EndDevice(ctx, in.ID, of)
+			return s.book.EndDevice(ctx, in.ID, ownOnly(ctx))
 		})
+}
+
+// ownOnly is the account of whoever is signed in, if they see to their own devices alone.
+func ownOnly(ctx context.Context) string {
+	if who := signedIn(ctx); who != nil && who.Role != book.Lead {
+		return who.ID
+	}
+	return ""
 }
 
 // meetingBytes is how large what is told at once may be.

@@ -3,6 +3,7 @@ package web_test
 import (
 	"bufio"
 	"bytes"
+	"compress/gzip"
 	"context"
 	"encoding/json"
 	"fmt"
@@ -300,12 +301,15 @@ func TestDevices(t *testing.T) {
 	require.Equal(t, 200, read("POST", "/api/meeting", entry("Tobias Okafor"), nil, &answers, bearer...))
 	require.Equal(t, book.Taken, answers[0].Answer)
 	var changes book.Changes
-	require.Equal(t, 200, read("GET", "/api/changes", "", nil, &changes, bearer...))
+	require.Equal(t, 200, read("GET", "/api/changes?holds=12", "", nil, &changes, bearer...))
 	require.Len(t, changes.Entries, 1)
+	var devices []book.Device
+	require.Equal(t, 200, read("GET", "/api/devices", "", observer, &devices))
+	require.Equal(t, 12, devices[0].Holds)
+	require.NotEmpty(t, devices[0].Met)
 	require.Equal(t, 200, read("GET", "/api/trees/"+id+"/log", "", nil, &changes, bearer...))
 	require.Equal(t, 409, read("POST", "/api/meeting", `{"version": 0, "entries": []}`, nil, nil, bearer...), "it is told to renew itself")
 
-	require.Equal(t, 403, read("GET", "/api/devices", "", observer, nil))
 	var leads book.Token
 	require.Equal(t, 200, read("POST", "/api/devices", `{"name": "Wren's phone"}`, lead, &leads))
 	require.Equal(t, 404, read("DELETE", "/api/devices/"+leads.ID, "", observer, nil), "not another's")
@@ -315,10 +319,47 @@ func TestDevices(t *testing.T) {
 	require.Equal(t, 204, read("DELETE", "/api/devices/"+token.ID, "", lead, nil))
 	require.Equal(t, 401, read("POST", "/api/meeting", entry("Tobias Okafor"), nil, nil, bearer...))
 	require.Equal(t, 404, read("DELETE", "/api/devices/nothing", "", lead, nil))
-	var devices []book.Device
+	require.Equal(t, 200, read("GET", "/api/devices", "", observer, &devices))
+	require.Equal(t, []string{"Tobias Okafor", "Tobias Okafor"}, []string{devices[0].Whose, devices[1].Whose}, "one's own alone")
 	require.Equal(t, 200, read("GET", "/api/devices", "", lead, &devices))
 	require.True(t, devices[0].Ended)
 	alone := serve(t)
 	status, _ := alone.send("POST", "/api/devices", `{"name": "tablet"}`)
 	require.Equal(t, 409, status, "on one's own machine a device needs none")
+}
+
+// TestAlongGoesOn: a download that broke off goes on with the same bytes, whatever was
+// entered meanwhile; one that the book does not keep any more begins anew.
+func TestAlongGoesOn(t *testing.T) {
+	t.Parallel()
+	s := serve(t)
+	s.newTree("LC-1")
+	ask := func(headers ...string) (*http.Response, []byte) {
+		t.Helper()
+		res := answered(t, s.Server, "GET", "/api/along?tract=Lantern+Creek+watershed+forest", "", nil, headers...)
+		defer res.Body.Close()
+		body, err := io.ReadAll(res.Body)
+		require.NoError(t, err)
+		return res, body
+	}
+	first, whole := ask()
+	require.Equal(t, 200, first.StatusCode)
+	tag := first.Header.Get("ETag")
+	again, same := ask()
+	require.Equal(t, tag, again.Header.Get("ETag"), "a crew shares it while nothing is entered")
+	require.Equal(t, whole, same)
+
+	s.newTree("LC-2")
+	rest, body := ask("Range", "bytes=1000-", "If-Range", tag)
+	require.Equal(t, 206, rest.StatusCode)
+	require.Equal(t, whole[1000:], body)
+	require.Equal(t, first.Header.Get("X-Unpacked"), rest.Header.Get("X-Unpacked"))
+	anew, body := ask("Range", "bytes=1000-", "If-Range", `"01KB0000000000000000000000"`)
+	require.Equal(t, 200, anew.StatusCode)
+	require.NotEqual(t, tag, anew.Header.Get("ETag"))
+	z, err := gzip.NewReader(bytes.NewReader(body))
+	require.NoError(t, err)
+	unpacked, err := io.ReadAll(z)
+	require.NoError(t, err)
+	require.Equal(t, anew.Header.Get("X-Unpacked"), fmt.Sprint(len(unpacked)))
 }

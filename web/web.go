@@ -234,6 +234,14 @@ func (p *patient) Write(b []byte) (int, error) {
 	return p.w.Write(b)
 }
 
+// patientWriter is a patient [http.ResponseWriter].
+type patientWriter struct {
+	http.ResponseWriter
+	*patient
+}
+
+func (p *patientWriter) Write(b []byte) (int, error) { return p.patient.Write(b) }
+
 // savedFile is a file to be saved.
 type savedFile struct {
 	ContentType        string `header:"Content-Type"`

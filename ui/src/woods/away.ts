@@ -89,7 +89,13 @@ export const useAway = defineStore('away', () => {
       on.value = true
       await Promise.all([session.load(), look(), measure()])
     } catch (e) {
-      wrong.value = [signal.aborted ? 'Stopped: nothing was taken along.' : e instanceof Error ? e.message : String(e)]
+      wrong.value = [
+        signal.aborted
+          ? 'Stopped. What came so far is kept: take along again to go on from there.'
+          : e instanceof Error
+            ? e.message
+            : String(e),
+      ]
       await ended().catch(() => undefined)
     } finally {
       ended = () => Promise.resolve()

@@ -24,6 +24,7 @@ const scope = globalThis as unknown as Scope
 /** A file as only a worker can have it (File System Standard). */
 interface Handle {
   write(data: Uint8Array, at: { at: number }): number
+  getSize(): number
   truncate(size: number): void
   flush(): void
   close(): void
@@ -81,30 +82,36 @@ function load(address: string): Promise<Field> {
 
 const folder = () => navigator.storage.getDirectory()
 
-async function bookFile(): Promise<string> {
+/** What stands in a small file; nothing where there is none. */
+async function read(name: string): Promise<string> {
   try {
-    const file = await (await (await folder()).getFileHandle(current)).getFile()
+    const file = await (await (await folder()).getFileHandle(name)).getFile()
     return await file.text()
   } catch {
-    return '' // there is none
+    return ''
   }
 }
 
-async function setBookFile(name: string) {
-  const handle = await handleOf(current)
-  const text = new TextEncoder().encode(name)
-  handle.write(text, { at: 0 })
-  handle.truncate(text.length)
+async function write(name: string, text: string) {
+  const handle = await handleOf(name)
+  const bytes = new TextEncoder().encode(text)
+  handle.write(bytes, { at: 0 })
+  handle.truncate(bytes.length)
   handle.flush()
   handle.close()
 }
 
-/** Removes the files of all books but one; none named: of every book. */
+const remove = async (name: string) => (await folder()).removeEntry(name).catch(() => undefined)
+
+const bookFile = () => read(current)
+
+/** Removes the files of all books but one, and leaves what is being fetched; none named: every file. */
 async function removeBooks(but = '') {
   const dir = await folder()
   const names: string[] = []
   for await (const name of (dir as unknown as { keys(): AsyncIterable<string> }).keys()) names.push(name)
-  for (const name of names) if (!but || (name !== current && !name.startsWith(but))) await dir.removeEntry(name).catch(() => undefined)
+  const stays = but ? [current, but, partNote] : []
+  for (const name of names) if (!stays.some((s) => name.startsWith(s))) await remove(name)
 }
 
 async function open(address: string) {
@@ -131,46 +138,112 @@ async function take(address: string, t: Taking): Promise<string> {
   const field = await load(address)
   const name = `book-${Date.now()}.db`
   try {
-    await download(name, t, stopTaking.signal)
+    await download(t, stopTaking.signal)
+    await unpack(name)
     const before = await bookFile()
     if (before) await field.close()
     opened = undefined
     const session = await field.take(name, before, location.origin, JSON.stringify(t))
-    await setBookFile(name)
+    await write(current, name)
     opened = removeBooks(name)
     return session
   } catch (e) {
-    const dir = await folder()
-    for (const end of ['', '-wal', '-journal']) await dir.removeEntry(name + end).catch(() => undefined)
-    if (stopTaking.signal.aborted) throw new Error('Stopped: nothing was taken along.', { cause: e })
+    for (const end of ['', '-wal', '-journal']) await remove(name + end)
+    if (e instanceof NoRoom) await Promise.all([partNote, partFile].map(remove))
     throw e
   } finally {
     stopTaking = undefined
   }
 }
 
-async function download(name: string, t: Taking, signal: AbortSignal) {
-  const asked = new URLSearchParams(t.tracts.map((tract) => ['tract', tract]))
-  if (t.photos) asked.set('photos', 'true')
-  const res = await fetch(`/api/along?${asked}`, { signal, headers: t.token ? { Authorization: `Bearer ${t.token}` } : {} })
-  if (!res.ok || !res.body) throw new Error(((await res.json()) as { detail?: string }).detail ?? res.statusText)
-  const all = Number(res.headers.get('X-Unpacked'))
-  const handle = await handleOf(name)
-  let done = 0
+/** What of a part of the book has come: its bytes as they go over the line, and what they are of. */
+const partFile = 'part.gz'
+const partNote = 'part'
+
+interface Begun {
+  asked: string
+  tag: string // by which home knows the bytes again
+  unpacked: number
+}
+
+async function begun(): Promise<Begun | undefined> {
   try {
-    handle.truncate(0)
-    for (const reader = res.body.getReader(); ;) {
-      const { value, done: end } = await reader.read()
-      if (end) break
-      if (handle.write(value, { at: done }) < value.length) throw new Error('There is no room left on this device.')
-      done += value.length
-      scope.postMessage({ progress: { done, all } })
+    return JSON.parse(await read(partNote)) as Begun
+  } catch {
+    return undefined // nothing was, or it is half written
+  }
+}
+
+/** Fetches a part of the book, or the rest of the one that was begun. */
+async function download(t: Taking, signal: AbortSignal) {
+  const query = new URLSearchParams(t.tracts.map((tract) => ['tract', tract]))
+  if (t.photos) query.set('photos', 'true')
+  const asked = query.toString()
+  const before = await begun()
+  const handle = await handleOf(partFile)
+  try {
+    let done = before?.asked === asked ? handle.getSize() : 0
+    const headers: Record<string, string> = t.token ? { Authorization: `Bearer ${t.token}` } : {}
+    if (before && done) Object.assign(headers, { Range: `bytes=${done}-`, 'If-Range': before.tag })
+    const res = await fetch(`/api/along?${asked}`, { signal, headers })
+    if (res.status === 416) return // all of it had come
+    if (!res.ok || !res.body) throw new Error(((await res.json()) as { detail?: string }).detail ?? res.statusText)
+    if (res.status !== 206) {
+      done = 0
+      handle.truncate(0)
+      const now: Begun = { asked, tag: res.headers.get('ETag') ?? '', unpacked: Number(res.headers.get('X-Unpacked')) }
+      await write(partNote, JSON.stringify(now))
+    }
+    const all = done + Number(res.headers.get('Content-Length'))
+    try {
+      for await (const piece of pieces(res.body)) {
+        put(handle, piece, done)
+        done += piece.length
+        scope.postMessage({ progress: { done, all } })
+      }
+    } catch (e) {
+      if (signal.aborted || e instanceof NoRoom) throw e
+    }
+    if (done < all)
+      throw new Error(`The connection broke. What came of it, ${Math.round((100 * done) / all)} %, is kept: try again to go on from there.`)
+  } finally {
+    handle.flush()
+    handle.close()
+  }
+}
+
+/** Makes a book's file of a part that has come whole. */
+async function unpack(name: string) {
+  const was = await begun()
+  const packed = await (await (await folder()).getFileHandle(partFile)).getFile()
+  const handle = await handleOf(name)
+  let size = 0
+  try {
+    for await (const piece of pieces(packed.stream().pipeThrough(new DecompressionStream('gzip')))) {
+      put(handle, piece, size)
+      size += piece.length
     }
     handle.flush()
   } finally {
     handle.close()
+    await Promise.all([partNote, partFile].map(remove)) // it is whole now, or of no use
   }
-  if (all && done !== all) throw new Error('The connection broke before all of it had come; nothing was taken along.')
+  if (size !== was?.unpacked) throw new Error('What came is not whole: try again to fetch it anew.')
+}
+
+class NoRoom extends Error {}
+
+function put(handle: Handle, piece: Uint8Array, at: number) {
+  if (handle.write(piece, { at }) < piece.length) throw new NoRoom('There is no room left on this device.')
+}
+
+/** What comes out of a stream; not every browser can go through one by itself. */
+async function* pieces(stream: ReadableStream<Uint8Array>) {
+  for (const reader = stream.getReader(); ;) {
+    const { value, done } = await reader.read()
+    if (done) return
+    yield value
+  }
 }
 
 /** How many bytes the book takes. */
