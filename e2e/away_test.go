@@ -250,6 +250,29 @@ func TestAPortalInstead(t *testing.T) {
 	p.takeAlong()
 }
 
+// TestProgramBroken: where the program does not start, and cannot be fetched, the page says so, and the
+// book can be saved; with a connection it is fetched anew.
+func TestProgramBroken(t *testing.T) {
+	t.Parallel()
+	a, p := openDevice(t, deskWidth, deskHeight)
+	tree := a.tree("LC-201")
+	p.asks("POST", "/api/trees/"+tree+"/entries", fmt.Sprintf(`{"id": %q, "kind": "note", "note": "last word"}`, newULID()))
+	p.eval(`(caches.open('palethicket-program').then(async (c) => {
+		for (const r of await c.keys()) if (r.url.includes('field.wasm')) await c.put(r, new Response('no program', {headers: {'Content-Type': 'application/wasm'}}))
+		window.broken = true }), '')`)
+	p.until(`window.broken === true`)
+	a.stop()
+	p.open("/worklist")
+	p.patient(opening).sees("The program on this device does not start")
+	p.eval(`(URL.createObjectURL = (file) => { file.slice(0, 15).text().then((t) => (window.savedAs ??= t)); return '#' }, '')`)
+	p.press("[data-save-book]")
+	p.until(`window.savedAs === 'SQLite format 3'`)
+	a.start()
+	p.press("[data-stuck] .lead")
+	p.patient(opening).until(`document.querySelector('[data-stuck]') === null && document.querySelector('h1') !== null`)
+	require.Contains(t, p.asked("/api/trees/"+tree), "last word")
+}
+
 // TestBrokenOff: a download that breaks off goes on from there.
 func TestBrokenOff(t *testing.T) {
 	t.Parallel()

@@ -1,21 +1,27 @@
 package main
 
 import (
+	"bytes"
 	"context"
 	"encoding/json"
 	"errors"
 	"fmt"
+	"os"
+	"path/filepath"
 	"slices"
+	"time"
 
 	"palethicket/away"
 	"palethicket/book"
+	"palethicket/core/flora"
 	"palethicket/core/tree/logbook"
+	files "palethicket/flora"
 )
 
 // heldCmd takes in what a device saved to a file, as when it is never to meet home again.
 type heldCmd struct {
 	bookFlags
-	In string `arg:"" help:"What the device saved (not-home-yet.json); - for standard input." type:"existingfile"`
+	In string `arg:"" help:"What the device saved: not-home-yet.json, or its whole book; - for standard input." type:"existingfile"`
 }
 
 // heldMost is how large it may be, in bytes.
@@ -26,16 +32,59 @@ func (c *heldCmd) Run(ctx context.Context) error {
 	if err != nil {
 		return err
 	}
-	var held away.Held
-	if err := json.Unmarshal(text, &held); err != nil || held.Book == "" {
-		return errors.Join(fmt.Errorf("%s is not what a device saved of its book", c.In), err)
+	held, err := c.held(ctx, text)
+	if err != nil {
+		return fmt.Errorf("%s is not what a device saved of its book: %w", c.In, err)
 	}
 	return c.with(ctx, func(b *book.Book) error {
 		if held.Book != b.ID() {
 			return fmt.Errorf("%s belongs to another book (%s) than %s (%s)", c.In, held.Book, c.Data, b.ID())
 		}
-		return take(ctx, b, &held)
+		return take(ctx, b, held)
 	})
+}
+
+// held reads what a device saved. Of a whole book, as of a device whose program does not start, it
+// reads a copy: nothing in the file changes.
+func (c *heldCmd) held(ctx context.Context, text []byte) (held *away.Held, err error) {
+	if !bytes.HasPrefix(text, []byte("SQLite format 3")) {
+		held = &away.Held{}
+		if err = json.Unmarshal(text, held); err == nil && held.Book == "" {
+			err = errors.New("it does not say which book it is of")
+		}
+		return held, err
+	}
+	dir, err := os.MkdirTemp("", "palethicket-")
+	if err != nil {
+		return nil, err
+	}
+	defer func() { err = errors.Join(err, os.RemoveAll(dir)) }()
+	path := filepath.Join(dir, "device.db")
+	err = os.WriteFile(path, text, 0o600)
+	if wal, errWAL := os.ReadFile(c.In + "-wal"); errWAL == nil { // what was entered last, where it was saved beside
+		err = errors.Join(err, os.WriteFile(path+"-wal", wal, 0o600))
+	}
+	if err != nil {
+		return nil, err
+	}
+	return heldInBook(ctx, path)
+}
+
+func heldInBook(ctx context.Context, path string) (held *away.Held, err error) {
+	f, err := flora.Load(files.Files)
+	if err != nil {
+		return nil, err
+	}
+	b, err := book.Open(ctx, path, book.Options{Flora: f, Away: true})
+	if err != nil {
+		return nil, err
+	}
+	defer func() { err = errors.Join(err, b.Close()) }()
+	d, err := away.Open(ctx, b, "", nil, time.Now)
+	if err != nil {
+		return nil, err
+	}
+	return d.Held(ctx)
 }
 
 // take tells the book what a device held, each entry under the name that it has, and says

@@ -2,12 +2,15 @@ package main
 
 import (
 	"bytes"
+	"compress/gzip"
 	"crypto/sha256"
 	"encoding/hex"
 	"encoding/json"
+	"errors"
 	"fmt"
 	"image"
 	"image/png"
+	"io"
 	"os"
 	"path/filepath"
 	"testing"
@@ -67,4 +70,41 @@ func TestTakeIn(t *testing.T) {
 	require.ErrorContains(t, (&heldCmd{bookFlags{Data: other}, in}).Run(t.Context()), "belongs to another book")
 	require.NoError(t, os.WriteFile(in, []byte("{}"), 0o600))
 	require.ErrorContains(t, (&heldCmd{bookFlags{Data: data}, in}).Run(t.Context()), "not what a device saved")
+}
+
+// TestTakeInABook: a device's whole book, saved where its program does not start, is taken in
+// too, what was entered last included.
+func TestTakeInABook(t *testing.T) {
+	t.Parallel()
+	dir := t.TempDir()
+	data, device := filepath.Join(dir, "book.db"), filepath.Join(dir, "device.db")
+	home := booktest.At(t, data)
+	_, err := home.AddTree(t.Context(), book.NewTree{ID: ulid.Make().String(), Tag: "LC-1", Tract: "Lantern Creek watershed forest", Stand: "Upper slope", New: true})
+	require.NoError(t, err)
+	part, err := home.Along(t.Context(), []string{"Lantern Creek watershed forest"}, false, "")
+	require.NoError(t, err)
+	z, err := gzip.NewReader(part)
+	require.NoError(t, err)
+	plain, err := io.ReadAll(z)
+	require.NoError(t, err)
+	require.NoError(t, os.WriteFile(device, plain, 0o600))
+	opt := booktest.Options(t)
+	opt.Away = true
+	held, err := book.Open(t.Context(), device, opt)
+	require.NoError(t, err)
+	_, err = away.Begin(t.Context(), held, away.Taken{Device: "tablet", Tracts: []string{"Lantern Creek watershed forest"}}, time.Now())
+	require.NoError(t, err)
+	tree, err := held.AddTree(t.Context(), book.NewTree{ID: ulid.Make().String(), Tag: "LC-2", Tract: "Lantern Creek watershed forest", Stand: "Upper slope"})
+	require.NoError(t, err)
+	saved := filepath.Join(dir, "saved.db") // while the book is open: the last entry stands in its log alone
+	for _, end := range []string{"", "-wal"} {
+		text, err := os.ReadFile(device + end)
+		require.NoError(t, err)
+		require.NoError(t, os.WriteFile(saved+end, text, 0o600))
+	}
+	require.NoError(t, errors.Join(held.Close(), part.Close(), home.Close()))
+	require.NoError(t, (&heldCmd{bookFlags{Data: data}, saved}).Run(t.Context()))
+	home = booktest.At(t, data)
+	_, err = home.View(t.Context(), tree.Tree.ID)
+	require.NoError(t, err)
 }

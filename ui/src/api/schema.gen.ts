@@ -28,7 +28,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** A book of some tracts, for a device to take along */
+        /** A book of some tracts, packed by gzip, for a device to take along; with Range and If-Range one goes on with it */
         get: operations["along"];
         put?: never;
         post?: never;
@@ -423,7 +423,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Devices that may send for one of the crew */
+        /** Devices that may send for one of the crew: one's own or, to a lead, everybody's */
         get: operations["list-devices"];
         put?: never;
         /** Give a device a token of who is signed in; it is shown once */
@@ -2756,7 +2756,14 @@ export interface components {
         Device: {
             /** @description It may send no longer; what it holds stays on it */
             ended: boolean;
+            /**
+             * Format: int64
+             * @description Entries and photographs that it then had and the book did not
+             */
+            holds: number;
             id: string;
+            /** @description When it was heard of last; empty: never */
+            met: string;
             /** @description What its owner calls it */
             name: string;
             since: string;
@@ -4839,7 +4846,14 @@ export interface components {
             ended: boolean;
             /** @description Of the password of whose it is (argon2id), by which the device knows them without a signal */
             hash: string;
+            /**
+             * Format: int64
+             * @description Entries and photographs that it then had and the book did not
+             */
+            holds: number;
             id: string;
+            /** @description When it was heard of last; empty: never */
+            met: string;
             /** @description What its owner calls it */
             name: string;
             since: string;
@@ -5389,7 +5403,10 @@ export interface operations {
                 /** @description Photographs whole, not only as thumbnails */
                 photos?: boolean;
             };
-            header?: never;
+            header?: {
+                /** @description The ETag of what was begun */
+                "If-Range"?: string;
+            };
             path?: never;
             cookie?: never;
         };
@@ -5600,8 +5617,12 @@ export interface operations {
                 heard?: string;
                 /** @description Absent: of every tract */
                 tract?: string[] | null;
+                /** @description Of a device: how many entries and photographs it has that the book does not */
+                holds?: number;
             };
-            header?: never;
+            header?: {
+                Authorization?: string;
+            };
             path?: never;
             cookie?: never;
         };

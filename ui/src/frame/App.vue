@@ -4,10 +4,11 @@ import SaidWrong from './SaidWrong.vue'
 import { useSession } from './session'
 import { useSettings } from './settings'
 import { useVocabulary } from './vocabulary'
-import { goHome, taken } from '../woods/device'
+import { goHome, stuck, taken } from '../woods/device'
 import { onOutdated } from '../woods/kept'
 
 const SignInForm = defineAsyncComponent(() => import('../crew/SignInForm.vue'))
+const BookStuck = defineAsyncComponent(() => import('../woods/BookStuck.vue'))
 const CheckingBar = defineAsyncComponent(() => import('../checks/CheckingBar.vue'))
 const Toast = defineAsyncComponent(() => import('primevue/toast'))
 const ConfirmDialog = defineAsyncComponent(() => import('primevue/confirmdialog'))
@@ -37,6 +38,7 @@ watch(
 
 <template>
   <CheckingBar v-if="session.ready && session.checking" />
+  <BookStuck v-if="stuck" />
   <main v-if="taken" class="waiting">
     <h1>The book is no longer on this device</h1>
     <p>

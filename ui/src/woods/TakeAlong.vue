@@ -4,6 +4,7 @@ import SaidWrong from '../frame/SaidWrong.vue'
 import { count } from '../frame/words'
 import { useAway } from './away'
 import { progress } from './device'
+import OwnDevices from './OwnDevices.vue'
 import { bytes } from './words'
 
 const away = useAway()
@@ -36,6 +37,7 @@ const part = computed(() => (progress.value?.all ? progress.value.done / progres
         The trees, their looks and photographs, map, lists and flora then lie on this device, and everything works without a signal. What
         you enter goes home by itself when there is one.
       </p>
+      <OwnDevices v-if="!away.on" :devices="away.devices" />
       <SaidWrong :lines="away.wrong" />
       <fieldset v-if="away.weights.length" :disabled="Boolean(away.taking)">
         <legend>Tracts</legend>

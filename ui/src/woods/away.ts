@@ -19,6 +19,7 @@ export const useAway = defineStore('away', () => {
   const lasting = ref<boolean | null>(null)
   const weights = ref<Schemas['Weight'][]>([])
   const program = ref<{ bytes: number } | null>(null)
+  const devices = ref<Schemas['Device'][]>([]) // one's own, as home knows them
   const taking = ref('') // what is being done
   const wrong = ref<string[]>([])
   const count = computed(() => status.value?.count ?? 0)
@@ -48,6 +49,7 @@ export const useAway = defineStore('away', () => {
       if (found.data) weights.value = found.data
       else wrong.value = problemLines(found.error)
       program.value = here
+      if (session.session?.needed) devices.value = (await home.GET('/api/devices')).data?.filter((d) => d.whose === session.name) ?? []
     } catch {
       wrong.value = ['Home cannot be reached: tracts are taken along where there is a connection.']
     }
@@ -134,6 +136,7 @@ export const useAway = defineStore('away', () => {
     lasting,
     weights,
     program,
+    devices,
     taking,
     wrong,
     look,

@@ -6,6 +6,7 @@
  */
 import { ulid } from 'ulid' // unlike crypto.randomUUID it is there where a page is not served securely
 import { ref } from 'vue'
+import { saveAs } from '../frame/save'
 import { forgetAnswers, keepAnswer, lastAnswer, opened } from './kept'
 import { nothingHere, type Answer, type FromWorker, type Job, type Question, type Taking } from './messages'
 
@@ -51,6 +52,23 @@ export function begin() {
 
 /** The browser cleared the book away that was taken along. */
 export const taken = ref(false)
+
+/** Why the book on this device does not answer; empty: it does. */
+export const stuck = ref('')
+
+/** Starts the program anew, and the page with it. */
+export const tryAgain = () => location.reload()
+
+/** Saves the book's files as they lie, without the program: what was entered last stands in the second. */
+export async function saveBook() {
+  const folder = await navigator.storage.getDirectory()
+  const file = async (name: string) => (await folder.getFileHandle(name)).getFile()
+  const name = await (await file('current')).text()
+  for (const end of ['', '-wal']) {
+    const part = await file(name + end).catch(() => null)
+    if (part?.size) saveAs(part, 'device.db' + end)
+  }
+}
 
 /** Works with home's book again, after that of the device was cleared away. */
 export async function goHome() {
@@ -178,9 +196,11 @@ async function askBook(request: Request): Promise<Response> {
     answer = answered(await put<Answer>({ do: 'ask', question }))
   } catch (e) {
     const why = e instanceof Error ? e.message : String(e)
-    taken.value ||= why === nothingHere
+    if (why === nothingHere) taken.value = true
+    else stuck.value = why
     return unable(why)
   }
+  stuck.value = ''
   await keepAnswer(request, answer)
   void opened(askBook)
   return answer
