@@ -1,6 +1,7 @@
 package book
 
 import (
+	"cmp"
 	"context"
 	"errors"
 	"fmt"
@@ -377,13 +378,13 @@ func (s *sheet) readings() []ReadingView {
 func (s *sheet) facts() Facts {
 	f := &s.log.Facts
 	among := s.among()
-	out := Facts{Age: f.Age, Foliage: f.Foliage, Snow: f.Snow, Beyond: listed(f.Beyond), Flat: f.Flat, Light: f.Light,
+	out := Facts{Age: f.Age, Foliage: cmp.Or(f.Foliage, "bare"), Snow: f.Snow, Beyond: listed(f.Beyond), Flat: f.Flat, Light: f.Light,
 		Among: Among(among), AmongWords: among.Words(s.flora), Unusual: []string{}, Position: (*Position)(f.Position),
 		Height: f.Height, Vigour: f.Vigour, Remarks: f.Remarks, Aside: f.Aside, Extra: f.Extra}
 	for _, c := range []struct {
 		is, usual string
 		terms     record.Terms
-	}{{f.Foliage, "bare", record.Foliages}, {f.Snow, "none", record.Snows}, {f.Light, "good", record.Lights}} {
+	}{{out.Foliage, "bare", record.Foliages}, {f.Snow, "none", record.Snows}, {f.Light, "good", record.Lights}} {
 		if c.is != c.usual {
 			out.Unusual = append(out.Unusual, c.terms.Words(c.is))
 		}

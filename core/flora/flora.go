@@ -35,6 +35,7 @@ type Character struct {
 	Ordered bool    // the states form a scale
 	ByAge   bool    // values may differ with the tree's age
 	ByZone  bool    // values may differ with height on the trunk
+	Grows   bool    // it grows with the tree: a young one has any size up to a grown one's
 	Unit    string  // numeric: mm, cm, or what is counted
 	Least   float64 // numeric: less than this no tree has, in its unit
 	Most    float64 // numeric: more than this no tree has
@@ -42,6 +43,9 @@ type Character struct {
 	Seconds int     // usual time for one look
 	Harm    string  // none, scratch, flake or twig
 	Only    *Only   // nil: every taxon has the part
+	ShownBy string  // id of the sign without which there is nothing to look at; empty: it is always there
+	Nothing string  // sign: how it is said that it is not there
+	Told    float64 // the chance that a person who tries can say which it is
 	Months  []int   // first and last month in which it shows; nil: all year
 	Name    string
 	Look    string // how to look at it
@@ -117,6 +121,7 @@ type Taxon struct {
 	Status               map[string]string   // region to native, planted or invasive
 	Cautions             []string
 	Poisonous            string    // which parts, and what they do; "" where nothing is known
+	BarkEnough           string    // source of that its bark alone tells it from every other; "" where it does not
 	Height               []float64 // usual range of grown trees in m; nil: not written
 	Sources              []string
 	Build                Build // what a drawing needs beyond the values

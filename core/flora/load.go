@@ -279,6 +279,11 @@ func (r *reader) characters() {
 		if only := r.flora.Characters[i].Only; only != nil {
 			r.checkOnly(&r.flora.Characters[i], only)
 		}
+		if by := r.flora.Characters[i].ShownBy; by != "" {
+			if sign := r.flora.Character(by); sign == nil || sign.Kind != evidence.Sign {
+				r.fail(top, "%s: shown_by is %q, want the id of a sign", r.flora.Characters[i].ID, by)
+			}
+		}
 	}
 }
 
@@ -289,12 +294,16 @@ type characterFile struct {
 	Ordered  bool                          `yaml:"ordered"`
 	ByAge    bool                          `yaml:"by_age"`
 	ByZone   bool                          `yaml:"by_zone"`
+	Grows    bool                          `yaml:"grows"`
 	Unit     string                        `yaml:"unit"`
 	CanBe    []float64                     `yaml:"can_be"`
 	Reach    string                        `yaml:"reach"`
 	Seconds  int                           `yaml:"seconds"`
 	Harm     string                        `yaml:"harm"`
 	Only     map[string][]string           `yaml:"only"`
+	ShownBy  string                        `yaml:"shown_by"`
+	Nothing  string                        `yaml:"nothing"`
+	Told     float64                       `yaml:"told"`
 	Months   []int                         `yaml:"months"`
 	Name     string                        `yaml:"name"`
 	Look     string                        `yaml:"look"`
@@ -334,7 +343,7 @@ func (r *reader) character(section string, n *yaml.Node) {
 	c := Character{
 		ID: w.ID, Section: section, Kind: evidence.Kind(max(0, slices.Index(kindWords, w.Kind))),
 		Ordered: w.Ordered, ByAge: w.ByAge, ByZone: w.ByZone, Unit: w.Unit, Reach: w.Reach,
-		Seconds: w.Seconds, Harm: w.Harm, Name: w.Name, Look: w.Look, Months: w.Months,
+		Seconds: w.Seconds, Harm: w.Harm, Name: w.Name, Look: w.Look, Months: w.Months, Grows: w.Grows, ShownBy: w.ShownBy, Nothing: w.Nothing,
 	}
 	r.months(n, &c)
 	if c.Kind == evidence.Numeric {
@@ -345,6 +354,9 @@ func (r *reader) character(section string, n *yaml.Node) {
 			r.fail(n, "%s: state %q has no meaning written", w.ID, id)
 		}
 		c.States = append(c.States, State{id, w.Means[id], w.Lead[id]})
+	}
+	if c.Told = cmp.Or(w.Told, usuallyTold[c.Reach], 0.95); c.Told > 1 || c.Told < 0 {
+		r.fail(n, "%s: told is %v, want a chance", w.ID, w.Told)
 	}
 	for ch, states := range w.Only {
 		c.Only = &Only{ch, states}
@@ -367,6 +379,9 @@ func (r *reader) character(section string, n *yaml.Node) {
 	r.flora.byID[c.ID] = len(r.flora.Characters)
 	r.flora.Characters = append(r.flora.Characters, c)
 }
+
+// usuallyTold is how often it can be said what a character shows, by reach, where that is not 0.95.
+var usuallyTold = map[string]float64{"crown": 0.85}
 
 // confusion fills the rows of states that are taken for each other. In an
 // ordered character a state without a row is taken for its neighbours.
@@ -409,7 +424,7 @@ func (r *reader) confusion(n *yaml.Node, c *Character, rows map[string]map[strin
 
 // anywhere is the share of misreadings that fall on any state at all, whatever
 // the file lists: a slip of the thumb, a line too far.
-const anywhere = 0.1
+const anywhere = 0.25
 
 // neighbours is the confusion row of state i on a scale of n.
 func neighbours(i, n int) []float64 {
@@ -421,6 +436,11 @@ func neighbours(i, n int) []float64 {
 		row[n-2] = 1
 	default:
 		row[i-1], row[i+1] = 0.5, 0.5
+	}
+	for j := range row {
+		if j != i {
+			row[j] = (1-anywhere)*row[j] + anywhere/float64(n-1)
+		}
 	}
 	return row
 }

@@ -3,6 +3,7 @@ package flora
 import (
 	"fmt"
 	"maps"
+	"math"
 	"slices"
 	"sync"
 
@@ -222,14 +223,47 @@ func (f *Flora) layOut(key PoolKey) (*Pool, error) {
 // are mixed where the tree's is not given.
 func (t *Taxon) value(c *Character, zone Zone, age Age) evidence.Value {
 	e := t.Entry(c.ID)
-	if age != AnyAge {
-		return e.Cells[age][zone]
+	ages := [3]evidence.Value{e.Cells[Young][zone], e.Cells[Mature][zone], e.Cells[Old][zone]}
+	if c.Grows {
+		ages[Young] = growing(c, ages[Young])
 	}
-	if !c.ByAge {
-		return e.Cells[Mature][zone]
+	switch {
+	case age != AnyAge:
+		return ages[age]
+	case !c.ByAge && !c.Grows:
+		return ages[Mature]
 	}
-	return mix(c, [3]evidence.Value{e.Cells[Young][zone], e.Cells[Mature][zone], e.Cells[Old][zone]})
+	return mix(c, ages)
 }
+
+// growing is a grown tree's measure in one that still grows to it: every trunk of 40 cm was once
+// one of 4 cm. From the least that is measured to the grown tree's middle each size is, by its
+// logarithm, as likely as another; above that it falls as the grown tree's does.
+func growing(c *Character, v evidence.Value) evidence.Value {
+	if v.Knowledge != evidence.Known {
+		return v
+	}
+	out := evidence.Value{Knowledge: evidence.Known}
+	for _, n := range v.Normals {
+		least := math.Log(sapling[c.Unit])
+		step, sd := max(n.Mean-least, math.Sqrt(n.Var))/growthSteps, math.Sqrt(n.Var)
+		above := sd * math.Sqrt(math.Pi/2) / step // in steps, so that there is no jump at the middle
+		weight := n.Weight / (growthSteps + above)
+		for k := range growthSteps {
+			out.Normals = append(out.Normals, evidence.Component{Weight: weight, Mean: n.Mean - (float64(k)+0.5)*step, Var: step * step * spread * spread})
+		}
+		out.Normals = append(out.Normals, evidence.Component{Weight: weight * above, Mean: n.Mean + spread*sd, Var: n.Var * spread * spread})
+	}
+	return out
+}
+
+// sapling is the least of a young tree that is measured, by unit.
+var sapling = map[string]float64{"cm": 1, "mm": 0.5}
+
+const (
+	growthSteps = 6   // normals that stand for an even spread
+	spread      = 0.6 // their standard deviation, in steps: the sum is even to a few hundredths
+)
 
 // mix joins the values of the three ages by how common the ages are. An age
 // whose value is not known, or that lacks the part, leaves the others.

@@ -21,6 +21,7 @@ type taxonFile struct {
 	Status    byRegion            `yaml:"status"`
 	Cautions  []string            `yaml:"cautions"`
 	Poisonous string              `yaml:"poisonous"`
+	Enough    string              `yaml:"bark_enough"`
 	Height    []float64           `yaml:"height"`
 	Sources   []string            `yaml:"sources"`
 }
@@ -42,7 +43,7 @@ func (b *byRegion) UnmarshalYAML(n *yaml.Node) error {
 var (
 	genusKeys = []string{"genus", "english", "family", "sources", "shared", "groups", "taxa"}
 	taxonKeys = []string{"name", "group", "english", "also", "names_in", "abundance", "status",
-		"cautions", "poisonous", "height", "sources", "values"}
+		"cautions", "poisonous", "bark_enough", "height", "sources", "values"}
 )
 
 // genus reads one genus file: what all its members share, what each group
@@ -168,8 +169,11 @@ func (r *reader) taxon(n *yaml.Node) Taxon {
 		r.fail(n, "%s: height is %v, want the usual range [lo, hi] of grown trees in m", w.Name, w.Height)
 	}
 	r.knownSources(n, w.Sources)
+	if w.Enough != "" {
+		r.knownSources(n, []string{w.Enough})
+	}
 	return Taxon{Name: w.Name, Group: w.Group, English: w.English, Also: w.Also, NamesIn: w.NamesIn,
-		Abundance: w.Abundance, Status: r.status(n, &w), Cautions: w.Cautions, Poisonous: w.Poisonous,
+		Abundance: w.Abundance, Status: r.status(n, &w), Cautions: w.Cautions, Poisonous: w.Poisonous, BarkEnough: w.Enough,
 		Height: w.Height, Sources: w.Sources}
 }
 

@@ -28,8 +28,34 @@ func (a *answer) naming() naming {
 		finest = ranking.Genus
 	}
 	n.named, n.probable = a.verdict.Names(finest, a.engine.Bars)
+	if n.named.Rank == ranking.Species && !a.twoKinds(n.named.Name) {
+		n.probable = n.named
+		n.named, _ = a.verdict.Names(ranking.Group, a.engine.Bars)
+	}
 	a.called = &n
 	return n
+}
+
+// kindsOf says which part of a tree the characters of a section are read from.
+var kindsOf = map[string]string{"form": "outline", "bark": "trunk", "sign": "trunk", "twig": "twig", "bud": "bud", "scar": "bud",
+	"fruit": "fruit", "ground": "ground", "needle": "needle"}
+
+// twoKinds says whether the evidence is of two parts of the tree at least, as a name to species
+// takes. Needles tell a conifer by themselves, and so does the bark of some trees.
+func (a *answer) twoKinds(species string) bool {
+	kinds := map[string]bool{}
+	for i := range a.Record.Looks {
+		for j := range a.Record.Looks[i].Scores {
+			c := a.engine.Flora.Character(a.Record.Looks[i].Scores[j].Character)
+			kind := kindsOf[c.Section]
+			if c.ID == "form.dbh" {
+				kind = "trunk"
+			}
+			kinds[kind] = true
+		}
+	}
+	delete(kinds, "")
+	return len(kinds) > 1 || kinds["needle"] || kinds["trunk"] && a.engine.Flora.Taxon(species).BarkEnough != ""
 }
 
 func (a *answer) named() Name {

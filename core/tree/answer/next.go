@@ -19,16 +19,18 @@ import (
 
 // Next is a look not yet taken, and what it is worth.
 type Next struct {
-	Character string   `json:"character"`
-	Name      string   `json:"name"`
-	Look      string   `json:"look"` // how to look at it
-	From      string   `json:"from"` // kind of look it would be
-	Bits      float64  `json:"bits"` // expected information
-	Seconds   int      `json:"seconds"`
-	PerMinute float64  `json:"bits_per_minute"`
-	Harm      string   `json:"harm"`
-	Separates []string `json:"separates"` // the two leading trees it best tells apart
-	Answers   []Answer `json:"answers"`   // its likelier answers, and who would lead after each
+	Character string  `json:"character"`
+	Name      string  `json:"name"`
+	Look      string  `json:"look"` // how to look at it
+	From      string  `json:"from"` // kind of look it would be
+	Bits      float64 `json:"bits"` // expected information
+	// Answerable is the chance that there is an answer: that the part is there, and that one can tell.
+	Answerable float64  `json:"answerable"`
+	Seconds    int      `json:"seconds"`
+	PerMinute  float64  `json:"bits_per_minute"`
+	Harm       string   `json:"harm"`
+	Separates  []string `json:"separates"` // the two leading trees it best tells apart
+	Answers    []Answer `json:"answers"`   // its likelier answers, and who would lead after each
 }
 
 // Answer is one thing the look could show.
@@ -96,6 +98,8 @@ type kit struct {
 	chars   []int // model characters at breast height, by cost
 	place   []int // by model character: index into chars of its breast height, or -1
 	tables  []*nextlook.Table
+	shown   []*nextlook.Table // the same once the sign was seen that the character is shown by; nil: as before
+	there   [][]float64       // the chance that there is something to look at; nil: there always is
 	sheet   *nextlook.Sheet
 	named   [][]byte // by hypothesis: `{"taxon":"…","posterior":`
 }
@@ -111,7 +115,15 @@ func newKit(p *flora.Pool) *kit {
 	slices.SortStableFunc(d.chars, func(x, y int) int { return cmp.Compare(cost(p, x), cost(p, y)) })
 	for _, char := range d.chars {
 		c, _ := p.Character(char)
-		d.tables = append(d.tables, nextlook.NewTable(p.Model, char, usualSetting(c)))
+		set := usualSetting(c)
+		set.There = p.There(char, true)
+		d.tables, d.there = append(d.tables, nextlook.NewTable(p.Model, char, set)), append(d.there, set.There)
+		var shown *nextlook.Table
+		if c.ShownBy != "" {
+			set.There = p.There(char, false)
+			shown = nextlook.NewTable(p.Model, char, set)
+		}
+		d.shown = append(d.shown, shown)
 	}
 	for i := range p.Model.Characters() {
 		c, _ := p.Character(i)
@@ -144,14 +156,77 @@ func cost(p *flora.Pool, char int) float64 {
 }
 
 // table gives the answers of a model character under its usual setting.
-func (a *answer) table(char int) *nextlook.Table { return a.kit.tables[a.kit.place[char]] }
+func (a *answer) table(char int) *nextlook.Table {
+	i := a.kit.place[char]
+	if c, _ := a.Pool.Character(char); a.kit.shown[i] != nil && a.sight(c) == seen {
+		return a.kit.shown[i]
+	}
+	return a.kit.tables[i]
+}
+
+// gain is what one of the kit's looks promises, in bits: nothing where one cannot tell.
+func (a *answer) gain(i int, posterior []float64, support []int) float64 {
+	c, _ := a.Pool.Character(a.kit.chars[i])
+	if a.kit.shown[i] != nil && a.sight(c) == seen {
+		return c.Told * a.kit.shown[i].Gain(posterior)
+	}
+	return c.Told * a.kit.sheet.Gain(i, posterior, support)
+}
+
+// support are the hypotheses that have a say.
+func (a *answer) support() []int {
+	return nextlook.Support(make([]int, 0, len(a.verdict.Posterior)), a.verdict.Posterior, nextlook.Fine)
+}
+
+// answerable is the chance that one of the kit's looks has an answer.
+func (a *answer) answerable(i int, posterior []float64, support []int) float64 {
+	c, _ := a.Pool.Character(a.kit.chars[i])
+	if a.kit.there[i] == nil || c.ShownBy != "" && a.sight(c) == seen {
+		return c.Told
+	}
+	sum := 0.0
+	for _, h := range support {
+		sum += posterior[h] * a.kit.there[i][h]
+	}
+	return c.Told * sum
+}
+
+// sight is what is known of the sign that a character is shown by.
+type sight int
+
+const (
+	unlooked sight = iota
+	seen
+	notSeen
+)
+
+// sight says whether the sign was seen on the tree, by itself or by what it shows.
+func (a *answer) sight(c *flora.Character) (of sight) {
+	if c.ShownBy == "" {
+		return unlooked
+	}
+	for i := range a.Record.Looks {
+		for j := range a.Record.Looks[i].Scores {
+			s := &a.Record.Looks[i].Scores[j]
+			switch {
+			case s.Character == c.ShownBy && s.Seen != nil && *s.Seen:
+				return seen
+			case s.Character == c.ShownBy:
+				of = notSeen
+			case s.Character != c.ID && a.engine.Flora.Character(s.Character).ShownBy == c.ShownBy:
+				return seen
+			}
+		}
+	}
+	return of
+}
 
 // open says of each of the kit's looks whether it could be taken now.
 func (a *answer) open() []bool {
 	out, when := make([]bool, len(a.kit.chars)), month(a.Record)
 	for i, char := range a.kit.chars {
 		c, _ := a.Pool.Character(char)
-		out[i] = !hidden(c, a.Record, when)
+		out[i] = !hidden(c, a.Record, when) && a.sight(c) != notSeen
 	}
 	for i := range a.Record.Looks {
 		for j := range a.Looks[i].Scores {
@@ -179,8 +254,8 @@ func (a *answer) candidates(posterior []float64, n int) []candidate {
 	if n == 0 || entropy <= least {
 		return nil
 	}
-	var cs []candidate
-	open := a.open()
+	var cs, vain []candidate // vain are those more likely than not to find nothing
+	open, sure := a.open(), posterior[top(posterior)] >= a.engine.Bars.Species
 	for i, char := range a.kit.chars {
 		if !open[i] {
 			continue
@@ -189,11 +264,102 @@ func (a *answer) candidates(posterior []float64, n int) []candidate {
 		if len(cs) == n && entropy/price <= cs[n-1].rank {
 			break
 		}
-		bits := a.kit.sheet.Gain(i, posterior, support)
-		if bits <= least {
+		bits := a.gain(i, posterior, support)
+		k := candidate{char, bits, bits / price}
+		if bits <= least || len(cs) == n && k.rank <= cs[n-1].rank || sure && a.leavesName(char, posterior, support) {
 			continue
 		}
-		cs = insert(cs, candidate{char, bits, bits / price}, n)
+		if a.answerable(i, posterior, support) < likely {
+			vain = insert(vain, k, n)
+		} else {
+			cs = insert(cs, k, n)
+		}
+	}
+	return a.countAgain(unlessVain(cs, vain, n), posterior, n)
+}
+
+// arrangement is the character that is counted again where one look says opposite and another
+// alternate: both cannot be true of one tree.
+const arrangement = "twig.arrangement"
+
+// countAgain puts the arrangement first where looks at it exclude each other.
+func (a *answer) countAgain(cs []candidate, posterior []float64, n int) []candidate {
+	char, ok := a.Pool.Index(arrangement, flora.Breast)
+	if !ok || !a.excluded(char) {
+		return cs
+	}
+	i := a.kit.place[char]
+	bits := a.gain(i, posterior, nextlook.Support(make([]int, 0, len(posterior)), posterior, nextlook.Fine))
+	return insert(cs, candidate{char, bits, math.Inf(1)}, n)
+}
+
+// excluded says whether two scores of an arrangement leave nothing that is true of both.
+func (a *answer) excluded(char int) bool {
+	const all = ^uint64(0)
+	both := all
+	for i := range a.Record.Looks {
+		for _, s := range a.Looks[i].Scores {
+			if s.Character != char {
+				continue
+			}
+			claim := s.States
+			if s.Nodes > 0 {
+				claim = a.countedAs(s.Pairs, s.Nodes)
+			}
+			both &= claim
+		}
+	}
+	return both == 0
+}
+
+// mostly is the share of nodes from which a count speaks for pairs, and below which against.
+const mostly = 0.7
+
+// countedAs is what a count of pairs among nodes is a claim of: nothing where it is mixed.
+func (a *answer) countedAs(pairs, nodes int) (claim uint64) {
+	share := float64(pairs) / float64(nodes)
+	c := a.engine.Flora.Character(arrangement)
+	for i, s := range c.States {
+		paired := s.ID == "opposite" || s.ID == "whorled"
+		if share >= mostly && paired || share <= 1-mostly && s.ID == "alternate" || share < mostly && share > 1-mostly {
+			claim |= 1 << i
+		}
+	}
+	return claim
+}
+
+// leavesName says whether a tree that is named to species keeps its name whatever a look shows.
+func (a *answer) leavesName(char int, posterior []float64, support []int) bool {
+	t, lead := a.table(char), top(posterior)
+	for _, row := range t.Rows {
+		chance := 0.0
+		for _, h := range support {
+			chance += posterior[h] * row[h]
+		}
+		if chance > unlikely && posterior[lead]*row[lead] < a.engine.Bars.Species*chance {
+			return false
+		}
+	}
+	return true
+}
+
+// unlikely is the chance below which nobody looks for an answer: one time in twenty.
+const unlikely = 0.05
+
+// likely is the chance of an answer below which a look is more likely to find nothing.
+const likely = 0.5
+
+// unlessVain puts looks that probably find nothing among the others, but for those beside
+// which another of at least half their gain a minute has an answer.
+func unlessVain(cs, vain []candidate, n int) []candidate {
+	best := 0.0 // of those that probably find something
+	if len(cs) > 0 {
+		best = cs[0].rank
+	}
+	for _, k := range vain {
+		if best == 0 || best < k.rank/2 {
+			cs = insert(cs, k, n)
+		}
 	}
 	return cs
 }
@@ -231,7 +397,8 @@ func (a *answer) next(candidates []candidate, explain bool) []Next {
 func (a *answer) describe(k candidate) Next {
 	c, _ := a.Pool.Character(k.char)
 	return Next{Character: c.ID, Name: c.Name, Look: c.Look, From: From(c), Bits: k.bits,
-		Seconds: c.Seconds, PerMinute: k.bits * 60 / float64(c.Seconds+turning), Harm: c.Harm}
+		Answerable: a.answerable(a.kit.place[k.char], a.verdict.Posterior, a.support()),
+		Seconds:    c.Seconds, PerMinute: k.bits * 60 / float64(c.Seconds+turning), Harm: c.Harm}
 }
 
 // leading is how many hypotheses are thought of when a look is explained.
@@ -306,6 +473,9 @@ func (a *answer) answerWords(char, lo, hi int) string {
 	c, _ := a.Pool.Character(char)
 	switch c.Kind {
 	case evidence.Sign:
+		if lo > 1 {
+			return record.NoPartWords
+		}
 		return record.SignWords(lo == 0)
 	case evidence.Tally:
 		if lo > evidence.TallyNodes {
@@ -317,26 +487,36 @@ func (a *answer) answerWords(char, lo, hi int) string {
 		return fmt.Sprintf("%d to %d pairs in %d", lo, hi, evidence.TallyNodes)
 	case evidence.Numeric:
 		if lo >= evidence.Bins {
-			return record.NoPartWords
+			return a.nothing(c)
 		}
 		edges := m.BinEdges(char, usualSetting(c).Setting)
 		switch {
 		case lo == 0 && hi == evidence.Bins-1:
 			return "whatever it measures"
 		case lo == 0:
-			return "up to " + measure(edges[hi], c.Unit)
+			return "under " + asRead(edges[hi], c.Unit) + " " + c.Unit
 		case hi == evidence.Bins-1:
-			return "over " + measure(edges[lo-1], c.Unit)
+			return "over " + asRead(edges[lo-1], c.Unit) + " " + c.Unit
 		}
-		return trim(edges[lo-1]) + " to " + measure(edges[hi], c.Unit)
+		from, to := asRead(edges[lo-1], c.Unit), asRead(edges[hi], c.Unit)
+		if from == to {
+			return "about " + to + " " + c.Unit
+		}
+		return from + " to " + to + " " + c.Unit
 	}
 	if lo >= len(c.States) {
-		return record.NoPartWords
+		return a.nothing(c)
 	}
 	return record.StateWords(c.States[lo].ID)
 }
 
-func measure(x float64, unit string) string { return trim(x) + " " + unit }
+// nothing says that there is nothing to look at.
+func (a *answer) nothing(c *flora.Character) string {
+	if c.ShownBy == "" {
+		return record.NoPartWords
+	}
+	return cmp.Or(a.engine.Flora.Character(c.ShownBy).Nothing, record.NoPartWords)
+}
 
 // trim writes a number to two figures, as a tape is read.
 func trim(x float64) string {
@@ -344,4 +524,18 @@ func trim(x float64) string {
 		return strconv.FormatFloat(math.Round(x), 'f', -1, 64)
 	}
 	return strconv.FormatFloat(x, 'g', 2, 64)
+}
+
+// steps are the figures that people read a length off to, as the first of a number.
+var steps = []float64{1, 1.2, 1.5, 2, 2.5, 3, 4, 5, 6, 8, 10}
+
+// asRead writes the number nearest to one that somebody would read off: whole, of what is
+// counted.
+func asRead(x float64, unit string) string {
+	if unit != "mm" && unit != "cm" {
+		return strconv.FormatFloat(max(1, math.Round(x)), 'f', -1, 64)
+	}
+	ten := math.Pow(10, math.Floor(math.Log10(x)))
+	near := slices.MinFunc(steps, func(a, b float64) int { return cmp.Compare(math.Abs(math.Log(a*ten/x)), math.Abs(math.Log(b*ten/x))) })
+	return strconv.FormatFloat(near*ten, 'g', 3, 64)
 }

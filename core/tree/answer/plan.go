@@ -111,7 +111,7 @@ func (a *answer) second(post []float64, chance float64, room []int, first int, a
 		if s.char == first || entropy/price <= best.rank {
 			continue
 		}
-		bits := a.kit.sheet.Gain(a.kit.place[s.char], post, support)
+		bits := a.gain(a.kit.place[s.char], post, support)
 		if r := bits / price; r > best.rank {
 			best, ok = candidate{s.char, bits, r}, true
 		}

@@ -71,10 +71,10 @@ func (w *Weighing) Walk(skip []string) *Walk {
 func (a *answer) question(skip []string) *Question {
 	var best *Question
 	most := 0.0
-	open := a.open()
+	open, support := a.open(), a.support()
 	for i, char := range a.kit.chars {
 		c, _ := a.Pool.Character(char)
-		if !open[i] || c.Kind == evidence.Numeric || slices.Contains(skip, c.ID) {
+		if !open[i] || c.Kind == evidence.Numeric || slices.Contains(skip, c.ID) || a.answerable(i, a.verdict.Posterior, support) < likely {
 			continue
 		}
 		q := a.split(c, char)

@@ -191,10 +191,13 @@ func (a *answer) tooThick() []Warning {
 			if v.Knowledge != evidence.Known {
 				continue
 			}
-			n := v.Normals[0]
-			if x := a.Looks[i].Scores[j].Value; portable.Log(x) > n.Mean+farOff*math.Sqrt(n.Var) {
+			most := math.Inf(-1)
+			for _, n := range v.Normals {
+				most = max(most, n.Mean+farOff*math.Sqrt(n.Var))
+			}
+			if x := a.Looks[i].Scores[j].Value; portable.Log(x) > most {
 				return []Warning{{Kind: "too-thick", Look: i, Character: s.Character,
-					Words: fmt.Sprintf("A stem of %s is thicker than %s grows. Check the measure, and the name.", measure(x, "cm"), a.english(lead))}}
+					Words: fmt.Sprintf("A stem of %s is thicker than %s grows. Check the measure, and the name.", trim(x)+" cm", a.english(lead))}}
 			}
 		}
 	}

@@ -71,7 +71,7 @@ func (e *Entry) stamped() {
 // replay goes through all entries. Looks come first: a score is of its look wherever
 // the order has the two.
 func (l *Log) replay() {
-	l.State = State{Facts: Facts{Foliage: "bare", Snow: "none", Light: "good", Beyond: []string{}}, gone: map[string]bool{}}
+	l.State = State{Facts: Facts{Snow: "none", Light: "good", Beyond: []string{}}, gone: map[string]bool{}}
 	l.at = make(map[string]int, len(l.Entries))
 	for i := range l.Entries {
 		l.at[l.Entries[i].ID] = i

@@ -83,7 +83,7 @@ func TestFacts(t *testing.T) {
 		{ID: id(1), Kind: logbook.KindFacts, Facts: &logbook.SetFacts{Age: &young}},
 		{ID: id(2), Kind: logbook.KindFacts, Facts: &logbook.SetFacts{Snow: &deep}},
 	})
-	require.Equal(t, logbook.Facts{Age: "young", Foliage: "bare", Snow: "deep", Beyond: []string{}, Light: "good"}, st.Facts,
+	require.Equal(t, logbook.Facts{Age: "young", Snow: "deep", Beyond: []string{}, Light: "good"}, st.Facts,
 		"what was not said is the ordinary case")
 	rec := st.Record("LC-1", logbook.Among{Region: "eastern-north-america"})
 	require.Equal(t, "young", rec.Age)

@@ -27,7 +27,7 @@ type State struct {
 // Facts are the facts as they stand.
 type Facts struct {
 	Age      string
-	Foliage  string
+	Foliage  string // empty: nobody said; it is leafless unless something green was scored
 	Snow     string
 	Beyond   []string
 	Flat     bool

@@ -15,7 +15,7 @@ type Reading struct {
 	Record *Record
 	Pool   *flora.Pool
 	// Looks are the record's looks in order, followed by the look at the
-	// foliage where needle.kept was not scored.
+	// foliage where needle.kept was not scored, and green leaves neither.
 	Looks []evidence.Look
 }
 
@@ -69,7 +69,7 @@ func Resolve(f *flora.Flora, rec *Record) (*Reading, error) {
 	if err := p.err(); err != nil {
 		return nil, err
 	}
-	if !foliageScored {
+	if !foliageScored && (rec.Foliage != "" || !r.green) {
 		t.Looks = append(t.Looks, foliageLook(pool, f, rec.Foliage))
 	}
 	return t, nil
@@ -109,6 +109,7 @@ func (p position) field(name string) string {
 
 type resolver struct {
 	*problems
+	green bool // something was scored that only trees with green leaves have
 	flora *flora.Flora
 	pool  *flora.Pool
 }
@@ -132,6 +133,7 @@ func (r *resolver) score(at position, s *Score) evidence.Score {
 		zone = flora.Zone(max(0, slices.Index(flora.ZoneWords, s.Zone)))
 	}
 	out.Character = r.pool.At(i, zone)
+	r.green = r.green || ch.Only != nil && ch.Only.Character == foliageCharacter && !slices.Contains(ch.Only.States, "bare")
 	switch {
 	case ch.Kind == evidence.Numeric:
 		r.measurement(at, s, ch, &out)

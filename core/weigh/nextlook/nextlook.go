@@ -5,6 +5,9 @@ import "palethicket/core/weigh/evidence"
 // Setting is how the look would be taken.
 type Setting struct {
 	Belongs float64 // chance that what is looked at is of this tree
+	// There is the chance, under every hypothesis, that the tree has what is looked at; nil: what
+	// the model says of taxa without the part.
+	There []float64
 	evidence.Setting
 }
 

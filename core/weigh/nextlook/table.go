@@ -9,7 +9,8 @@ import (
 // immutable and safe for use by several goroutines.
 type Table struct {
 	// Rows holds L_h(o) = a·q_h(o) + (1-a)·Σ_s share(s)·q_s(o), by answer and
-	// hypothesis. The order of answers is that of [evidence.Model.Outcomes].
+	// hypothesis. The order of answers is that of [evidence.Model.Outcomes], but that where
+	// [Setting.There] is given the last answer is that nothing is there.
 	Rows  [][]float64
 	known []float64 // Σ_o L_h(o)·log2 L_h(o), by hypothesis
 }
@@ -18,6 +19,12 @@ type Table struct {
 // of its own. A character that no taxon knows has an empty table.
 func NewTable(m *evidence.Model, char int, set Setting) *Table {
 	t := &Table{Rows: m.Outcomes(char, set.Setting), known: make([]float64, m.Hypotheses())}
+	if set.There != nil && len(t.Rows) > 0 {
+		if m.NoSuchPart(char, set.Error) != nil {
+			t.Rows = t.Rows[:len(t.Rows)-1]
+		}
+		t.Rows = whereThere(t.Rows, set.There)
+	}
 	for _, row := range t.Rows {
 		stray := (1 - set.Belongs) * wood(m, row)
 		for h, q := range row {
@@ -26,6 +33,25 @@ func NewTable(m *evidence.Model, char int, set Setting) *Table {
 		}
 	}
 	return t
+}
+
+// whereThere has the answers come only where there is something to look at, and adds that
+// there is nothing.
+func whereThere(rows [][]float64, there []float64) [][]float64 {
+	nothing := make([]float64, len(there))
+	for h, v := range there {
+		nothing[h] = 1 - v
+		sum := 0.0
+		for _, row := range rows {
+			sum += row[h]
+		}
+		for _, row := range rows {
+			if row[h] *= v; sum > 0 {
+				row[h] /= sum // a taxon without the part has answers by mistake alone
+			}
+		}
+	}
+	return append(rows, nothing)
 }
 
 func timesLog(x float64) float64 {
