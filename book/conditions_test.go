@@ -52,3 +52,25 @@ func TestTheVisitGoesFromTreeToTree(t *testing.T) {
 	require.NoError(t, err)
 	require.Equal(t, plain, visit(elsewhere), "another tract is another visit")
 }
+
+// TestGreenGoesWithoutSaying: a tree counts as leafless until it is said otherwise, or a needle
+// is scored; then its page says so.
+func TestGreenGoesWithoutSaying(t *testing.T) {
+	t.Parallel()
+	b := booktest.New(t)
+	tree := started(t, b, "LC-1")
+	look := add(t, b, tree, book.Entry{Kind: "look", From: "tree"})
+	foliage := func() string {
+		v, err := b.View(t.Context(), tree)
+		require.NoError(t, err)
+		return v.Facts.Foliage
+	}
+	require.Equal(t, "bare", foliage())
+	score := add(t, b, tree, book.Entry{Kind: "score", Look: look, Score: &book.Score{Character: "needle.bundle", States: []string{"fives"}}})
+	require.Equal(t, "needles", foliage())
+	v, err := b.View(t.Context(), tree)
+	require.NoError(t, err)
+	require.Equal(t, "Pinus strobus", v.Result.Ranking[0].Taxon)
+	add(t, b, tree, book.Entry{Kind: "withdraw", Entry: score})
+	require.Equal(t, "bare", foliage())
+}

@@ -78,10 +78,16 @@ func newBook(t *testing.T, demo bool) (path string) {
 // serve serves a book until the test ends.
 func serve(t *testing.T, a *app) *app {
 	t.Helper()
-	a.t, a.addr, a.line, a.cut, a.rests = t, "127.0.0.1:0", new(atomic.Int64), new(atomic.Int64), new(atomic.Int64)
+	a.t = t
+	a.count()
 	a.start()
 	t.Cleanup(func() { a.stop() })
 	return a
+}
+
+// count begins to count what goes over the line, at an address not chosen yet.
+func (a *app) count() {
+	a.addr, a.line, a.cut, a.rests = "127.0.0.1:0", new(atomic.Int64), new(atomic.Int64), new(atomic.Int64)
 }
 
 // shared is one copy of the demo's book, served to all tests that only read.
@@ -98,7 +104,8 @@ func sharedApp(t *testing.T) *app {
 	if shared == nil {
 		folder := sharedFolder(t)
 		demotest.CopyTo(t, folder)
-		shared = &app{t: t, data: filepath.Join(folder, "book.db"), addr: "127.0.0.1:0", line: new(atomic.Int64)}
+		shared = &app{t: t, data: filepath.Join(folder, "book.db")}
+		shared.count()
 		shared.start()
 		atEnd(func() { shared.stop() })
 	}

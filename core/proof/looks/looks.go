@@ -23,6 +23,7 @@ type Measured struct {
 	Species   int // named to species
 	Looks     float64
 	Minutes   float64 // both on average over all specimens: of one not named, until nothing was left to look at
+	Vain      float64 // share of the looks that found nothing: the part was not there, or nobody could tell
 	Best      float64 // bits that the look worth most then promised, on average over the looks; 0 where nobody asked
 }
 
@@ -60,6 +61,7 @@ func Measure(ctx context.Context, f *flora.Flora, region string, specimens int, 
 			}
 		}
 		m.Best /= m.Looks
+		m.Vain /= m.Looks
 		m.Looks /= float64(specimens)
 		m.Minutes /= float64(specimens)
 		out.Orders = append(out.Orders, m)
@@ -71,8 +73,8 @@ func Measure(ctx context.Context, f *flora.Flora, region string, specimens int, 
 func first(p *flora.Pool) (bits float64) {
 	for char := range p.Model.Characters() {
 		if c, zone := p.Character(char); zone == flora.Breast && c.ID != foliage {
-			set := nextlook.Setting{Belongs: record.Belonging[answer.From(c)], Setting: usual}
-			bits = max(bits, nextlook.Gain(p.Model, p.Model.Prior(), char, set))
+			set := nextlook.Setting{Belongs: record.Belonging[answer.From(c)], There: p.There(char, true), Setting: usual}
+			bits = max(bits, c.Told*nextlook.Gain(p.Model, p.Model.Prior(), char, set))
 		}
 	}
 	return bits
@@ -110,7 +112,9 @@ func (m *Measured) count(t *tree, order order) error {
 		m.Best += t.best()
 		m.Looks++
 		m.Minutes += float64(c.Seconds) / 60
-		t.look(c)
+		if !t.look(c) {
+			m.Vain++
+		}
 	}
 }
 
@@ -124,6 +128,7 @@ type tree struct {
 	who     map[string]int // by kind of look: whose it is
 	rec     record.Record
 	looked  map[string]bool
+	shown   map[sighted]bool
 	answers []answer.Next // where they are asked for
 }
 
@@ -136,6 +141,7 @@ func newTree(e *answer.Engine, p *flora.Pool, seed, i uint64) *tree {
 		draw:   specimen.NewDrawer(p.Model, src),
 		who:    map[string]int{},
 		looked: map[string]bool{},
+		shown:  map[sighted]bool{},
 	}
 	t.taxon = t.draw.Taxon()
 	for _, from := range record.Froms.IDs() {
@@ -172,30 +178,67 @@ func (t *tree) best() (bits float64) {
 	return bits
 }
 
-// look scores a character as a fair observer does. Where the tree has no such part the time
-// is spent and nothing is scored.
-func (t *tree) look(c *flora.Character) {
+// look scores a character as a fair observer does who sees only what is there, and says whether
+// there was an answer. Where the tree has no such part, or one cannot tell, the time is spent and
+// nothing is scored; where what the part is shown by is not there, that is.
+func (t *tree) look(c *flora.Character) (found bool) {
 	t.looked[c.ID] = true
+	if t.rng.Float64() >= c.Told {
+		return false
+	}
 	from := answer.From(c)
 	char, _ := t.pool.Index(c.ID, flora.Breast)
 	who, m := t.who[from], t.pool.Model
 	v := &m.Taxa()[who].Values[char]
 	if m.KnownShare(char) == 0 || v.Knowledge == evidence.Absent && c.Kind != evidence.Sign {
-		return
+		return false
+	}
+	if sign := c.ShownBy; sign != "" && !t.shows(who, sign) {
+		return false
 	}
 	for v.Knowledge == evidence.Unknown { // as one of those that are known
 		who = t.draw.Taxon()
 		v = &m.Taxa()[who].Values[char]
 	}
 	if v.Knowledge == evidence.Absent && c.Kind != evidence.Sign {
-		return
+		return false
 	}
 	s := evidence.Score{Character: char, Error: usual.Error, Spread: usual.Spread, Readings: 1, Detect: usual.Detect, False: usual.False}
 	if c.Kind == evidence.Tally {
 		s.Nodes = evidence.TallyNodes
 	}
 	t.draw.Score(who, &s)
+	if c.Kind == evidence.Sign { // seen or not as it was seen or not before
+		if shows, looked := t.shown[sighted{who, c.ID}]; looked {
+			s.Seen = shows
+		}
+		t.shown[sighted{who, c.ID}] = s.Seen
+	}
 	t.write(from, c, &s)
+	return true
+}
+
+// sighted is a sign of a taxon's tree.
+type sighted struct {
+	taxon int
+	sign  string
+}
+
+// shows says whether a tree shows a sign, and scores that it does not: whoever looked for fruit and saw
+// none has said so.
+func (t *tree) shows(who int, sign string) bool {
+	at := sighted{who, sign}
+	if shows, looked := t.shown[at]; looked {
+		return shows
+	}
+	char, _ := t.pool.Index(sign, flora.Breast)
+	v := &t.pool.Model.Taxa()[who].Values[char]
+	t.shown[at] = v.Knowledge == evidence.Unknown || t.rng.Float64() < v.Chance
+	if c := t.engine.Flora.Character(sign); !t.shown[at] {
+		t.looked[sign] = true
+		t.write(answer.From(c), c, &evidence.Score{Character: char})
+	}
+	return t.shown[at]
 }
 
 // write puts a score into the record, in its kind of look.

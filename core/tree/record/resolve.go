@@ -86,6 +86,11 @@ func foliageLook(pool *flora.Pool, f *flora.Flora, foliage string) evidence.Look
 		{Character: char, States: 1 << state, Error: ErrorRate["sure"]}}}
 }
 
+// OnlyGreen says whether only trees with green leaves show a character.
+func OnlyGreen(c *flora.Character) bool {
+	return c.Only != nil && c.Only.Character == foliageCharacter && !slices.Contains(c.Only.States, "bare")
+}
+
 func (p *problems) word(field, word string, known Terms) {
 	if known.has(word) {
 		return
@@ -133,7 +138,7 @@ func (r *resolver) score(at position, s *Score) evidence.Score {
 		zone = flora.Zone(max(0, slices.Index(flora.ZoneWords, s.Zone)))
 	}
 	out.Character = r.pool.At(i, zone)
-	r.green = r.green || ch.Only != nil && ch.Only.Character == foliageCharacter && !slices.Contains(ch.Only.States, "bare")
+	r.green = r.green || OnlyGreen(ch)
 	switch {
 	case ch.Kind == evidence.Numeric:
 		r.measurement(at, s, ch, &out)

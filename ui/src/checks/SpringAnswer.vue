@@ -29,8 +29,8 @@ const groups = computed(() =>
     <SaidWrong :lines="wrong" />
     <template v-if="spring">
       <p v-if="!spring.confirmed" class="soft">
-        No tree was confirmed yet. When one is seen in leaf, flower or fruit, write its name down with what was seen; then
-        winter’s name is put to the proof here.
+        No tree was confirmed yet. When one is seen in leaf, flower or fruit, write its name down with what was seen; then winter’s name is
+        put to the proof here.
       </p>
       <p v-else-if="!spring.all.of" class="soft">
         {{ spring.confirmed }} trees were confirmed, and none of them had a winter’s name to prove.

@@ -31,8 +31,8 @@ const own = useWhenOn(
     <p v-for="c in own?.changes" :key="c" class="small">{{ c }}</p>
     <template #after>
       <p v-for="o in own?.observers" :key="o.name" class="small soft">
-        {{ o.name }} misreads {{ percent(o.sure) }} of “sure”, {{ percent(o.fair) }} of “fair” and {{ percent(o.guess) }} of
-        guesses, by {{ o.answers }} answers.
+        {{ o.name }} misreads {{ percent(o.sure) }} of “sure”, {{ percent(o.fair) }} of “fair” and {{ percent(o.guess) }} of guesses, by
+        {{ o.answers }} answers.
       </p>
     </template>
   </SecondRanking>

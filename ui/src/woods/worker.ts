@@ -66,7 +66,8 @@ function load(address: string): Promise<Field> {
       async (e: unknown) => {
         await kept.delete(address) // it is damaged: the next time it is fetched anew
         loading = undefined
-        throw new Error(`The program on this device does not start (${String(e)}). It is fetched anew with a connection: try again.`)
+        console.error(e)
+        throw new Error('The program on this device does not start. With a connection it is fetched anew: try again there.')
       },
     )
     const ready = new Promise<void>((resolve) => (scope.ready = resolve))
