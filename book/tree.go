@@ -48,10 +48,20 @@ type TreeView struct {
 	Seen   string      `json:"seen" doc:"Stamp of the last entry; sent along with entries that waited"`
 	Acts   []Act       `json:"acts" doc:"What everybody did last and can undo, by a further entry"`
 
+	Stranded []Stranded `json:"stranded,omitempty" doc:"Scores that count no more, as somebody else took back their look"`
+
 	SameTag []string `json:"same_tag,omitempty" doc:"Ids of other trees of the tract that carry its tag; one is to be renamed"`
 
 	Walk     string `json:"walk,omitempty" doc:"The walk that it is of, through a wood that does not exist"`
 	Revision string `json:"-"` // of this view; another view of the same revision says the same
+}
+
+// Stranded is a score that counts no more, as somebody else took back the look that it is in.
+type Stranded struct {
+	Entry string `json:"entry"`
+	By    string `json:"by" doc:"Who scored it"`
+	Words string `json:"words"`
+	Took  string `json:"took" doc:"Who took the look back"`
 }
 
 // Act is what somebody did last to a tree.
@@ -335,6 +345,10 @@ func (b *Book) view(s *sheet) *TreeView {
 	} else {
 		res = s.weighed.Result(answer.Usual)
 		v.Drawn = s.drawn(res)
+	}
+	stranded, took := s.log.Stranded()
+	for i, e := range stranded {
+		v.Stranded = append(v.Stranded, Stranded{e.ID, e.By, s.log.Words(s.flora, e), took[i]})
 	}
 	v.Acts = each(s.log.Acts(), func(a logbook.Act) Act { return Act{a.By, a.Entry, s.log.Words(s.flora, s.log.Find(a.Entry))} })
 	v.Result = s.result(res)

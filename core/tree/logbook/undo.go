@@ -91,3 +91,42 @@ func (l *Log) Withdrawals(id string) (entries []string) {
 	}
 	return entries
 }
+
+// Stranded lists the scores that nobody took back and that count no more, as somebody else took
+// back the look that they are in: perhaps elsewhere, while the score was made. By each stands who
+// did. What its maker has scored again is not among them.
+func (l *Log) Stranded() (scores []*Entry, by []string) {
+	for i := range l.Entries {
+		e := &l.Entries[i]
+		if e.Kind != KindScore || l.undone[e.ID] || l.gone[e.ID] {
+			continue
+		}
+		if took := l.takenBack(e.Look); took != nil && took.By != e.By && !l.scoredAgain(e) {
+			scores, by = append(scores, e), append(by, took.By)
+		}
+	}
+	return scores, by
+}
+
+// scoredAgain says whether somebody's later score of the same character stands.
+func (l *Log) scoredAgain(e *Entry) bool {
+	for _, look := range l.Looks {
+		for i := range look.Scores {
+			again := l.Find(look.Scores[i].Entry)
+			if again.By == e.By && again.Stamp > e.Stamp && again.Score.Character == e.Score.Character {
+				return true
+			}
+		}
+	}
+	return false
+}
+
+// takenBack is the entry that takes an entry back, or undoes it, and stands; nil: there is none.
+func (l *Log) takenBack(id string) *Entry {
+	for i := range l.Entries {
+		if e := &l.Entries[i]; (e.Kind == KindWithdraw || e.Kind == KindUndo) && e.Entry == id && !l.undone[e.ID] {
+			return e
+		}
+	}
+	return nil
+}

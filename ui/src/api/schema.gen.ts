@@ -4670,6 +4670,14 @@ export interface components {
             /** @description Visits on which it was looked at, oldest first */
             visits: components["schemas"]["Visit"][] | null;
         };
+        Stranded: {
+            /** @description Who scored it */
+            by: string;
+            entry: string;
+            /** @description Who took the look back */
+            took: string;
+            words: string;
+        };
         Sugarbush: {
             /** @description The surest and thickest first */
             maples: components["schemas"]["TappedMaple"][] | null;
@@ -5023,6 +5031,8 @@ export interface components {
              * @enum {string}
              */
             step?: "named" | "probably" | "not-yet";
+            /** @description Scores that count no more, as somebody else took back their look */
+            stranded?: components["schemas"]["Stranded"][] | null;
             tree: components["schemas"]["Tree"];
             /** @description The walk that it is of, through a wood that does not exist */
             walk?: string;

@@ -18,6 +18,7 @@ import { useTree } from './tree'
 
 const KeySheet = defineAsyncComponent(() => import('./KeySheet.vue'))
 const SameTag = defineAsyncComponent(() => import('./SameTag.vue'))
+const StrandedScores = defineAsyncComponent(() => import('./StrandedScores.vue'))
 const KeyWalk = defineAsyncComponent(() => import('./KeyWalk.vue'))
 const DrawnDialog = defineAsyncComponent(() => import('../standing/DrawnDialog.vue'))
 
@@ -168,6 +169,7 @@ useIntervalFn(() => visibility.value === 'visible' && session.ready && tree.refr
       <KeptHere />
       <WalkLooks v-if="tree.view.walk" :walk="tree.view.walk" :tree="id" />
       <SameTag v-if="tree.view.same_tag?.length" />
+      <StrandedScores v-if="tree.view.stranded?.length" />
     </div>
     <div id="desk" class="desk" :data-pane="pane">
       <LookSlips v-if="drawnPanes > 2" class="pane looks" @open="openDesk" />
