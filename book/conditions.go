@@ -6,6 +6,7 @@ import (
 	"time"
 
 	"palethicket/core/tree/logbook"
+	"palethicket/core/tree/record"
 	"palethicket/store"
 )
 
@@ -122,4 +123,17 @@ func (b *Book) weather(ctx context.Context, from store.Reader, tract string) (*l
 		return nil, nil
 	}
 	return &logbook.Entry{ID: newID(), Kind: logbook.KindFacts, By: today.Crew, Facts: &logbook.SetFacts{Snow: &today.Snow}}, nil
+}
+
+// greenScored is the foliage that goes without saying once something was scored that only green
+// leaves show; empty: nothing was.
+func (s *sheet) greenScored() string {
+	for _, l := range s.log.Looks {
+		for _, sc := range l.Scores {
+			if c := s.flora.Character(sc.Character); c != nil && record.OnlyGreen(c) {
+				return c.Only.States[0]
+			}
+		}
+	}
+	return ""
 }

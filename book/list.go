@@ -397,8 +397,8 @@ type Dot struct {
 }
 
 // dotColumns are what a dot and its words are made of: to read all of a tree takes thrice as long.
-const dotColumns = `tree_id AS id, tag, lon, lat, status, leader, leader_posterior, region, given, given_rank, given_seen, given_now, given_step,
-	doubt, scores, named_words, probable_posterior`
+const dotColumns = `tree_id AS id, tag, lon, lat, status, leader, leader_posterior, region, given, given_rank, given_seen, given_now,
+	given_step, doubt, scores, named_words, probable_posterior`
 
 // Dots gives the trees of a query that have a position.
 func (b *Book) Dots(ctx context.Context, q Query) ([]Dot, error) {

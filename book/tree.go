@@ -392,8 +392,8 @@ func (s *sheet) readings() []ReadingView {
 func (s *sheet) facts() Facts {
 	f := &s.log.Facts
 	among := s.among()
-	out := Facts{Age: f.Age, Foliage: cmp.Or(f.Foliage, s.greenScored(), "bare"), Snow: f.Snow, Beyond: listed(f.Beyond), Flat: f.Flat, Light: f.Light,
-		Among: Among(among), AmongWords: among.Words(s.flora), Unusual: []string{}, Position: (*Position)(f.Position),
+	out := Facts{Age: f.Age, Foliage: cmp.Or(f.Foliage, s.greenScored(), "bare"), Snow: f.Snow, Beyond: listed(f.Beyond),
+		Flat: f.Flat, Light: f.Light, Among: Among(among), AmongWords: among.Words(s.flora), Unusual: []string{}, Position: (*Position)(f.Position),
 		Height: f.Height, Vigour: f.Vigour, Remarks: f.Remarks, Aside: f.Aside, Extra: f.Extra}
 	for _, c := range []struct {
 		is, usual string
@@ -407,19 +407,6 @@ func (s *sheet) facts() Facts {
 		out.Unusual = append(out.Unusual, strings.ToLower(record.Beyonds.Words(id)))
 	}
 	return out
-}
-
-// greenScored is the foliage that goes without saying once something was scored that only green
-// leaves show; empty: nothing was.
-func (s *sheet) greenScored() string {
-	for _, l := range s.log.Looks {
-		for _, sc := range l.Scores {
-			if c := s.flora.Character(sc.Character); c != nil && record.OnlyGreen(c) {
-				return c.Only.States[0]
-			}
-		}
-	}
-	return ""
 }
 
 func (s *sheet) look(l *logbook.Look, came *answer.LookResult) LookView {

@@ -250,9 +250,11 @@ func growing(c *Character, v evidence.Value) evidence.Value {
 		above := sd * math.Sqrt(math.Pi/2) / step // in steps, so that there is no jump at the middle
 		weight := n.Weight / (growthSteps + above)
 		for k := range growthSteps {
-			out.Normals = append(out.Normals, evidence.Component{Weight: weight, Mean: n.Mean - (float64(k)+0.5)*step, Var: step * step * spread * spread})
+			mean := n.Mean - (float64(k)+0.5)*step
+			out.Normals = append(out.Normals, evidence.Component{Weight: weight, Mean: mean, Var: step * step * spread * spread})
 		}
-		out.Normals = append(out.Normals, evidence.Component{Weight: weight * above, Mean: n.Mean + spread*sd, Var: n.Var * spread * spread})
+		above = weight * above
+		out.Normals = append(out.Normals, evidence.Component{Weight: above, Mean: n.Mean + spread*sd, Var: n.Var * spread * spread})
 	}
 	return out
 }

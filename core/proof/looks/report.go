@@ -26,7 +26,8 @@ func WriteReport(w io.Writer, regions []*Region) error {
 			own.Best,
 			r.Bound(own.Best),
 		)
-		b.WriteString("| order | looks | of these in vain | minutes | named | of these right | to species |\n| --- | ---: | ---: | ---: | ---: | ---: | ---: |\n")
+		b.WriteString("| order | looks | of these in vain | minutes | named | of these right | to species |\n")
+		b.WriteString("| --- | ---: | ---: | ---: | ---: | ---: | ---: |\n")
 		for _, m := range r.Orders {
 			of := float64(m.Specimens)
 			fmt.Fprintf(&b, "| %s | %.1f | %.2f | %.1f | %.3f | %.3f | %.2f |\n", m.Order, m.Looks, m.Vain, m.Minutes, float64(m.Named)/of,

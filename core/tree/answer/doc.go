@@ -7,7 +7,7 @@
 //
 //	answer.go       engines, weighings and results; words.go what is said in them
 //	naming.go       how far the tree can be named, and what it probably is
-//	next.go         the looks that are worth most; plan.go two looks ahead
+//	next.go         the looks that are worth most; sight.go whether there is an answer; plan.go two looks ahead
 //	compare.go      one taxon against another, and why not an expected one
 //	walk.go         either/or questions; reweigh.go another prior
 //	warn.go         what is odd about the looks; cautions.go what is dangerous about the tree
