@@ -81,20 +81,27 @@ func (b *Book) Along(ctx context.Context, tracts []string, full bool, begun stri
 	if err != nil {
 		return nil, err
 	}
-	asked := fmt.Sprintf("%q %t", tracts, full)
-	at := fmt.Sprintf("%s %d %s", asked, seq, last)
-	i := slices.IndexFunc(b.parts.of, func(p *part) bool { return p.asked == at || p.id == begun && strings.HasPrefix(p.asked, asked) })
-	if i < 0 {
-		p, err := b.makePart(ctx, tracts, full)
-		if err != nil {
-			return nil, err
-		}
-		p.asked = at
-		b.parts.drop(time.Time{}, partsMost-1)
-		b.parts.of = append(b.parts.of, p)
-		i = len(b.parts.of) - 1
+	photos, err := b.store.PhotosHere(ctx) // a photograph's file may come after its entry
+	if err != nil {
+		return nil, err
 	}
-	p := b.parts.of[i]
+	asked := fmt.Sprintf("%q %t", tracts, full)
+	at := fmt.Sprintf("%s %d %s %d", asked, seq, last, photos)
+	for _, p := range b.parts.of {
+		if p.asked != at && (p.id != begun || !strings.HasPrefix(p.asked, asked)) {
+			continue
+		}
+		if file, err := os.Open(p.file()); err == nil { // the system may have cleared it up
+			return &Along{file, p.id, p.size}, nil
+		}
+	}
+	p, err := b.makePart(ctx, tracts, full)
+	if err != nil {
+		return nil, err
+	}
+	p.asked = at
+	b.parts.drop(time.Time{}, partsMost-1)
+	b.parts.of = append(b.parts.of, p)
 	file, err := os.Open(p.file())
 	return &Along{file, p.id, p.size}, err
 }

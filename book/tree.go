@@ -393,8 +393,8 @@ func (s *sheet) facts() Facts {
 	f := &s.log.Facts
 	among := s.among()
 	out := Facts{Age: f.Age, Foliage: cmp.Or(f.Foliage, s.greenScored(), "bare"), Snow: f.Snow, Beyond: listed(f.Beyond),
-		Flat: f.Flat, Light: f.Light, Among: Among(among), AmongWords: among.Words(s.flora), Unusual: []string{}, Position: (*Position)(f.Position),
-		Height: f.Height, Vigour: f.Vigour, Remarks: f.Remarks, Aside: f.Aside, Extra: f.Extra}
+		Flat: f.Flat, Light: f.Light, Among: Among(among), AmongWords: among.Words(s.flora), Unusual: []string{},
+		Position: (*Position)(f.Position), Height: f.Height, Vigour: f.Vigour, Remarks: f.Remarks, Aside: f.Aside, Extra: f.Extra}
 	for _, c := range []struct {
 		is, usual string
 		terms     record.Terms

@@ -190,6 +190,11 @@ func (r Reader) TractNames(ctx context.Context) (names []string, err error) {
 	return names, err
 }
 
+// PhotosHere counts the photographs whose files are here.
+func (r Reader) PhotosHere(ctx context.Context) (n int, err error) {
+	return n, r.get(ctx, &n, "SELECT count(*) FROM photo WHERE arrived = 1")
+}
+
 // Last gives the book's last running number and the entry that has it.
 func (r Reader) Last(ctx context.Context) (seq int, id string, err error) {
 	var last struct {

@@ -16,5 +16,6 @@ const packed = brotliCompressSync(program, {
 })
 const sha256 = digestOf(program)
 writeFileSync(`${to}/field.wasm.br`, packed)
-writeFileSync(`${to}/field.json`, JSON.stringify({ digest: sha256.slice(0, 16), sha256, start: digestOf(readFileSync(start)), bytes: packed.length, unpacked: program.length }))
+const of = { digest: sha256.slice(0, 16), sha256, start: digestOf(readFileSync(start)), bytes: packed.length, unpacked: program.length }
+writeFileSync(`${to}/field.json`, JSON.stringify(of))
 copyFileSync(start, `${to}/wasm_exec.js`)

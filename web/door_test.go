@@ -12,6 +12,8 @@ import (
 	"net/http"
 	"net/http/httptest"
 	"net/netip"
+	"os"
+	"path/filepath"
 	"strings"
 	"sync"
 	"sync/atomic"
@@ -331,7 +333,7 @@ func TestDevices(t *testing.T) {
 // TestAlongGoesOn: a download that broke off goes on with the same bytes, whatever was
 // entered meanwhile; one that the book does not keep any more begins anew.
 func TestAlongGoesOn(t *testing.T) {
-	t.Parallel()
+	t.Setenv("TMPDIR", t.TempDir())
 	s := serve(t)
 	s.newTree("LC-1")
 	ask := func(headers ...string) (*http.Response, []byte) {
@@ -354,6 +356,14 @@ func TestAlongGoesOn(t *testing.T) {
 	require.Equal(t, 206, rest.StatusCode)
 	require.Equal(t, whole[1000:], body)
 	require.Equal(t, first.Header.Get("X-Unpacked"), rest.Header.Get("X-Unpacked"))
+	left, err := filepath.Glob(filepath.Join(os.TempDir(), "palethicket-*", "along.db.gz"))
+	require.NoError(t, err)
+	require.NotEmpty(t, left)
+	for _, path := range left {
+		require.NoError(t, os.Remove(path)) // as a system does that clears up
+	}
+	cleared, _ := ask("Range", "bytes=1000-", "If-Range", tag)
+	require.Equal(t, 200, cleared.StatusCode, "it is made anew")
 	anew, body := ask("Range", "bytes=1000-", "If-Range", `"01KB0000000000000000000000"`)
 	require.Equal(t, 200, anew.StatusCode)
 	require.NotEqual(t, tag, anew.Header.Get("ETag"))

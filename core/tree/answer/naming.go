@@ -45,6 +45,9 @@ var kindsOf = map[string]string{"form": "outline", "bark": "trunk", "sign": "tru
 func (a *answer) twoKinds(species string) bool {
 	kinds := map[string]bool{}
 	for i := range a.Record.Looks {
+		if a.verdict.Belongs[i] < strangerBelow {
+			continue // of another tree
+		}
 		for j := range a.Record.Looks[i].Scores {
 			c := a.engine.Flora.Character(a.Record.Looks[i].Scores[j].Character)
 			kind := kindsOf[c.Section]

@@ -125,6 +125,13 @@ func TestTwoKindsOfEvidence(t *testing.T) {
 	require.Equal(t, "Celtis occidentalis", res.Probably.Name)
 	withTwig := asked(t, "mature", append(bark, is("twig.pith", "chambered"))...)
 	require.Equal(t, "Celtis occidentalis", withTwig.Named.Name)
+	rec := &record.Record{ID: "LC-1", Region: "eastern-north-america", Age: "mature", Looks: []record.Look{{From: "tree", Scores: bark},
+		{From: "fallen", Scores: []record.Score{is("twig.arrangement", "opposite"), sure(is("bud.scales", "one-cap")), sure(is("twig.pith", "hollow"))}}}}
+	stranger, err := answer.NewEngine(floratest.Shipped(t)).Identify(rec, answer.Usual)
+	require.NoError(t, err)
+	require.True(t, stranger.Looks[1].Stranger)
+	require.Greater(t, stranger.Ranking[0].Posterior, 0.9)
+	require.NotEqual(t, "species", string(stranger.Named.Rank), "what is of another tree is no second kind")
 	sycamore := asked(t, "mature", sure(is("bark.texture", "mottled-patches")), sure(is("bark.color", "white")))
 	require.Equal(t, "Platanus occidentalis", sycamore.Named.Name)
 }
