@@ -55,11 +55,12 @@ func (b *Book) saysOfVisit(ctx context.Context, s *sheet, e *logbook.Entry) {
 
 // asBefore is what is so of today's visit by what was said at other trees, where a tree does
 // not say the same; nil where it does.
-func (b *Book) asBefore(ctx context.Context, from store.Reader, tract, by string, now *logbook.Facts) (*logbook.Entry, error) {
-	c, err := b.conditionsOf(ctx, from, tract, by)
+func (b *Book) asBefore(ctx context.Context, from store.Reader, s *sheet, by string) ([]logbook.Entry, error) {
+	c, err := b.conditionsOf(ctx, from, s.tree.Tract, by)
 	if err != nil {
 		return nil, err
 	}
+	now := &s.log.Facts
 	var set logbook.SetFacts
 	if c.Snow != nil && *c.Snow != now.Snow {
 		set.Snow = c.Snow
@@ -73,7 +74,7 @@ func (b *Book) asBefore(ctx context.Context, from store.Reader, tract, by string
 	if set.Snow == nil && set.Light == nil && set.Beyond == nil {
 		return nil, nil
 	}
-	return &logbook.Entry{ID: newID(), Kind: logbook.KindFacts, By: by, Facts: &set}, nil
+	return []logbook.Entry{{ID: newID(), Kind: logbook.KindFacts, By: by, Facts: &set}}, nil
 }
 
 // sameWords says whether two sets of words are the same.
@@ -104,17 +105,17 @@ func (b *Book) enterLook(ctx context.Context, s *sheet, e *logbook.Entry) error 
 			return nil
 		}
 	}
-	before, err := b.asBefore(ctx, b.store.Reader, s.tree.Tract, e.By, &s.log.Facts)
-	if err != nil || before == nil {
+	before, err := b.asBefore(ctx, b.store.Reader, s, e.By)
+	if err != nil || len(before) == 0 {
 		return err
 	}
-	return s.add(*before, "")
+	return s.add(before[0], "")
 }
 
 // weather is what the day's visit to a tract says of the snow, so that it is
 // entered once a day and not at every tree.
-func (b *Book) weather(ctx context.Context, from store.Reader, tract string) (*logbook.Entry, error) {
-	visits, err := from.Visits(ctx, tract)
+func (b *Book) weather(ctx context.Context, from store.Reader, s *sheet, _ string) ([]logbook.Entry, error) {
+	visits, err := from.Visits(ctx, s.tree.Tract)
 	if err != nil || len(visits) == 0 {
 		return nil, err
 	}
@@ -122,7 +123,7 @@ func (b *Book) weather(ctx context.Context, from store.Reader, tract string) (*l
 	if today.Day != b.today() || today.Snow == "" || today.Snow == "none" {
 		return nil, nil
 	}
-	return &logbook.Entry{ID: newID(), Kind: logbook.KindFacts, By: today.Crew, Facts: &logbook.SetFacts{Snow: &today.Snow}}, nil
+	return []logbook.Entry{{ID: newID(), Kind: logbook.KindFacts, By: today.Crew, Facts: &logbook.SetFacts{Snow: &today.Snow}}}, nil
 }
 
 // greenScored is the foliage that goes without saying once something was scored that only green

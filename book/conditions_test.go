@@ -74,3 +74,41 @@ func TestGreenGoesWithoutSaying(t *testing.T) {
 	add(t, b, tree, book.Entry{Kind: "withdraw", Entry: score})
 	require.Equal(t, "bare", foliage())
 }
+
+// TestTheSiteGoesFromTreeToTree: what was said of the ground at one tree of a stand stands at
+// the next ones, as a look that says where it comes from, and can be corrected there.
+func TestTheSiteGoesFromTreeToTree(t *testing.T) {
+	t.Parallel()
+	b := booktest.New(t)
+	first := started(t, b, "LC-1")
+	require.Empty(t, viewed(t, b, first).Looks, "nobody said anything yet")
+	at := add(t, b, first, book.Entry{Kind: "look", From: "site"})
+	said := func(tree, look, landform string) {
+		add(t, b, tree, book.Entry{Kind: "score", Look: look, Score: &book.Score{Character: "setting.landform", States: []string{landform}}})
+	}
+	said(first, at, "cove")
+
+	begin := func(tag, stand string) *book.TreeView {
+		n := book.NewTree{ID: ulid.Make().String(), Tag: tag, Tract: tract, Stand: stand, By: "Tobias Okafor", New: true}
+		_, err := b.AddTree(t.Context(), n)
+		require.NoError(t, err)
+		_, err = b.AddTree(t.Context(), n) // sent again
+		require.NoError(t, err)
+		return viewed(t, b, n.ID)
+	}
+	second := begin("LC-2", slope)
+	require.Len(t, second.Looks, 1)
+	carried := second.Looks[0]
+	require.Equal(t, "site", carried.From)
+	require.Equal(t, "As at LC-1, in the same stand.", carried.Note)
+	require.Len(t, carried.Scores, 1)
+	require.Equal(t, []string{"cove"}, carried.Scores[0].States)
+	for _, n := range second.Result.Next {
+		require.NotEqual(t, "setting.landform", n.Character, "asked once a stand")
+	}
+	require.Empty(t, begin("LC-3", "another").Looks, "another stand is other ground")
+
+	said(second.Tree.ID, carried.ID, "streambank")
+	require.Len(t, viewed(t, b, second.Tree.ID).Looks[0].Scores, 1, "corrected, not said twice")
+	require.Equal(t, []string{"streambank"}, begin("LC-4", slope).Looks[0].Scores[0].States, "the last that was said")
+}

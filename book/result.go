@@ -1,6 +1,8 @@
 package book
 
 import (
+	"fmt"
+
 	"palethicket/core/tree/answer"
 	"palethicket/core/tree/record"
 )
@@ -51,12 +53,16 @@ type Check struct {
 
 // Next is a look not yet taken, and what it is worth.
 type Next struct {
-	Character string   `json:"character"`
-	Name      string   `json:"name"`
-	Look      string   `json:"look" doc:"How to look at it"`
-	From      string   `json:"from" doc:"Kind of look it would be"`
-	FromWords string   `json:"from_words"`
-	Bits      float64  `json:"bits" doc:"Expected information"`
+	Character string  `json:"character"`
+	Name      string  `json:"name"`
+	Look      string  `json:"look" doc:"How to look at it"`
+	From      string  `json:"from" doc:"Kind of look it would be"`
+	FromWords string  `json:"from_words"`
+	Bits      float64 `json:"bits" doc:"Expected information"`
+
+	Answerable float64 `json:"answerable" doc:"Chance that there is an answer: that the part is there, and that one can tell"`
+	Vain       string  `json:"vain,omitempty" doc:"The chance that there is none, in words; absent: it is small"`
+
 	Seconds   int      `json:"seconds"`
 	PerMinute float64  `json:"bits_per_minute"`
 	Harm      string   `json:"harm"`
@@ -141,6 +147,17 @@ func (s *shelf) characterName(id string) string {
 }
 
 func next(n answer.Next) Next {
-	return Next{n.Character, n.Name, n.Look, n.From, record.Froms.Words(n.From), n.Bits, n.Seconds, n.PerMinute, n.Harm,
-		record.Harms.Words(n.Harm), listed(n.Separates), each(n.Answers, func(a answer.Answer) Answer { return Answer(a) })}
+	return Next{n.Character, n.Name, n.Look, n.From, record.Froms.Words(n.From), n.Bits, n.Answerable, vain(n.Answerable), n.Seconds,
+		n.PerMinute, n.Harm, record.Harms.Words(n.Harm), listed(n.Separates),
+		each(n.Answers, func(a answer.Answer) Answer { return Answer(a) })}
+}
+
+// often is the chance of an answer from which nobody need be told that there may be none.
+const often = 0.8
+
+func vain(answerable float64) string {
+	if answerable >= often {
+		return ""
+	}
+	return fmt.Sprintf("finds nothing %.0f times in 10", 10*(1-answerable))
 }

@@ -169,7 +169,7 @@ func (b *Book) AddTree(ctx context.Context, n NewTree) (*TreeView, error) {
 	if err := checkID(n.ID); err != nil {
 		return nil, err
 	}
-	return b.began(ctx, func(tx *store.Tx) (*sheet, error) { return b.start(ctx, tx, n, place) })
+	return b.began(ctx, func(tx *store.Tx) (*sheet, error) { return b.start(ctx, tx, n, place, b.siteOfStand) })
 }
 
 // began makes a change that may start a tree, and gives the tree as it then is.
@@ -194,8 +194,8 @@ func (b *Book) began(ctx context.Context, change func(tx *store.Tx) (*sheet, err
 	return b.view(s), nil
 }
 
-// start starts a tree in a change, or finds the one that was sent before.
-func (b *Book) start(ctx context.Context, tx *store.Tx, n NewTree, at logbook.Place) (*sheet, error) {
+// start starts a tree in a change, with what is known of it before anybody looked, or finds the one that was sent before.
+func (b *Book) start(ctx context.Context, tx *store.Tx, n NewTree, at logbook.Place, also ...known) (*sheet, error) {
 	among, err := b.among(ctx, tx.Reader, n.Region, n.List)
 	if err != nil {
 		return nil, amongError(err)
@@ -220,20 +220,18 @@ func (b *Book) start(ctx context.Context, tx *store.Tx, n NewTree, at logbook.Pl
 	s = b.sheet(store.Tree{ID: n.ID, Tag: at.Tag, Region: among.Region, List: among.List, Tract: at.Tract, Stand: at.Stand}, nil)
 	s.stamp(&e, "")
 	s.extend(e)
-	for _, known := range []func() (*logbook.Entry, error){
-		func() (*logbook.Entry, error) { return b.weather(ctx, tx.Reader, at.Tract) },
-		func() (*logbook.Entry, error) { return b.asBefore(ctx, tx.Reader, at.Tract, n.By, &s.log.Facts) },
-	} {
-		f, err := known()
+	for _, of := range append([]known{b.weather, b.asBefore}, also...) {
+		entries, err := of(ctx, tx.Reader, s, n.By)
 		if err != nil {
 			return nil, err
 		}
-		if f != nil {
-			s.extend(*f)
-		}
+		s.extend(entries...)
 	}
 	return s, b.write(ctx, tx, s, "")
 }
+
+// known gives what is known of a tree that somebody starts.
+type known func(ctx context.Context, from store.Reader, s *sheet, by string) ([]logbook.Entry, error)
 
 // among finds a region or list as it is in the change that goes on.
 func (b *Book) among(ctx context.Context, from store.Reader, region, list string) (flora.Among, error) {

@@ -104,6 +104,15 @@ func (r Reader) TreeByTag(ctx context.Context, tract, tag string) (t Tree, err e
 	return t, noRow(err, ErrNoTree)
 }
 
+// LastOfStand gives the trees of a stand that were worked at last, the latest first.
+func (r Reader) LastOfStand(ctx context.Context, tract, stand string, most int) (ids []string, err error) {
+	err = r.all(ctx, &ids, "SELECT tree_id FROM standing WHERE tract = ? AND stand = ? AND aside = 0 ORDER BY last DESC LIMIT ?", tract, stand, most)
+	if err != nil {
+		return nil, fmt.Errorf("looking for the last trees of stand %s: %w", stand, err)
+	}
+	return ids, nil
+}
+
 // Version gives how often a tree was changed, or [ErrNoTree].
 func (r Reader) Version(ctx context.Context, id string) (n int, err error) {
 	err = r.get(ctx, &n, "SELECT version FROM tree WHERE id = ?", id)

@@ -32,8 +32,17 @@ func (a *answer) naming() naming {
 		n.probable = n.named
 		n.named, _ = a.verdict.Names(ranking.Group, a.engine.Bars)
 	}
+	if n.probable.Rank == ranking.Species && a.mostlyUnlisted(1-n.probable.Posterior) {
+		_, n.probable = a.verdict.Names(ranking.Group, a.engine.Bars)
+	}
 	a.called = &n
 	return n
+}
+
+// mostlyUnlisted says whether what is not listed holds more than half of a share that a name leaves open: then nothing that
+// was scored tells the tree from its kin abroad.
+func (a *answer) mostlyUnlisted(rest float64) bool {
+	return a.verdict.Posterior[a.verdict.Unlisted()] > rest/2
 }
 
 // kindsOf says which part of a tree the characters of a section are read from.

@@ -148,3 +148,17 @@ func TestAnswersAsPeopleMeasure(t *testing.T) {
 		}
 	}
 }
+
+// TestHowItClimbs: rootlets on a bare vine are poison ivy's mark in winter (common practice), pads
+// at the ends of tendrils Virginia creeper's; no tree climbs.
+func TestHowItClimbs(t *testing.T) {
+	for mark, first := range map[string]string{
+		"rootlets": "Toxicodendron radicans", "disc-tendrils": "Parthenocissus quinquefolia", "forked-tendrils": "Vitis (wild grapes)",
+		"twining": "Celastrus",
+	} {
+		t.Run(mark, func(t *testing.T) {
+			res := asked(t, "", is("form.climbs", mark), is("twig.arrangement", "alternate"))
+			require.Contains(t, res.Ranking[0].Taxon, first)
+		})
+	}
+}

@@ -3669,6 +3669,11 @@ export interface components {
             tract: string;
         };
         Next: {
+            /**
+             * Format: double
+             * @description Chance that there is an answer: that the part is there, and that one can tell
+             */
+            answerable: number;
             /** @description Its likelier answers, and who would lead after each */
             answers: components["schemas"]["Answer"][] | null;
             /**
@@ -3692,6 +3697,8 @@ export interface components {
             seconds: number;
             /** @description The two leading trees it best tells apart */
             separates: string[] | null;
+            /** @description The chance that there is none, in words; absent: it is small */
+            vain?: string;
         };
         NextFigure: {
             card: string;

@@ -59,7 +59,8 @@ export const useTree = defineStore('tree', () => {
   const look = computed(() => looks.value.find((l) => l.id === openLook.value))
   watch(openLook, (id) => draft.value && id !== draft.value.id && (draft.value = null))
 
-  const lastLook = () => view.value?.looks?.at(-1)?.id ?? ''
+  /** The look that the desk goes on with. What is known of the site may be carried from another tree: nobody looked here yet. */
+  const lastLook = () => view.value?.looks?.findLast((l) => l.from !== 'site')?.id ?? ''
 
   async function open(id: string) {
     if (id !== current.value) {

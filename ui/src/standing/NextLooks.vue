@@ -10,7 +10,7 @@ const tree = useTree()
 const looks = computed(() =>
   props.next.map((n) => ({
     ...n,
-    cost: [seconds(n.seconds), n.harm_words].filter(Boolean).join(', '),
+    cost: [seconds(n.seconds), n.harm_words, n.vain].filter(Boolean).join(', '),
     apart: (n.separates ?? []).join(' from '),
   })),
 )
