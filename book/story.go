@@ -135,7 +135,7 @@ func (so *soFar) add(e *logbook.Entry) *answer.Result {
 	} else {
 		so.rec = so.log.Record(so.tree.Tag, so.tree.Started())
 	}
-	res, err := so.following.Step(so.rec, changed)
+	res, err := so.following.Step(so.rec)
 	if err != nil {
 		return nil // it stays as it stood before
 	}

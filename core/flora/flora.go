@@ -14,11 +14,12 @@ type Flora struct {
 	Characters []Character
 	Taxa       []Taxon // by scientific name
 	Sources    map[string]Source
-	Alike      []Alike  // what tells look-alikes apart
-	Rules      []Rule   // of thumb, and what they leave out
-	Regions    []Region // it is written for, whether or not it has taxa there; the home region first
-	Remarks    []Remark // what the files say that wants a second look
-	Digest     string   // of the files that it was read from
+	Alike      []Alike              // what tells look-alikes apart
+	Rules      []Rule               // of thumb, and what they leave out
+	Regions    []Region             // it is written for, whether or not it has taxa there; the home region first
+	Hanging    map[string][]float64 // kind of fruit to how much of it hangs, September to April, of what hangs at midwinter
+	Remarks    []Remark             // what the files say that wants a second look
+	Digest     string               // of the files that it was read from
 
 	byID   map[string]int // character id to index
 	byName map[string]int // scientific name to index
@@ -44,13 +45,15 @@ type Character struct {
 	Harm    string  // none, scratch, flake or twig
 	Only    *Only   // nil: every taxon has the part
 	ShownBy string  // id of the sign without which there is nothing to look at; empty: it is always there
-	Nothing string  // sign: how it is said that it is not there
-	Told    float64 // the chance that a person who tries can say which it is
-	Months  []int   // first and last month in which it shows; nil: all year
-	Name    string
-	Look    string // how to look at it
-	States  []State
-	Pairs   []evidence.Beta // tally: share of nodes showing a pair, by class
+	// FallsFrom is the id of the character that is the same on the tree as this one is on the ground; empty: none is.
+	FallsFrom string
+	Nothing   string  // sign: how it is said that it is not there
+	Told      float64 // the chance that a person who tries can say which it is
+	Months    []int   // first and last month in which it shows; nil: all year
+	Name      string
+	Look      string // how to look at it
+	States    []State
+	Pairs     []evidence.Beta // tally: share of nodes showing a pair, by class
 
 	mistaken [][]float64 // confusion rows; nil row: equal shares
 }

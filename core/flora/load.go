@@ -29,7 +29,7 @@ const (
 )
 
 // shared are the files that are not of one genus.
-var shared = []string{charactersFile, sourcesFile, defaultsFile, alikeFile, regionsFile, rulesFile, "phenology.yaml", drawingFile}
+var shared = []string{charactersFile, sourcesFile, defaultsFile, alikeFile, regionsFile, rulesFile, phenologyFile, drawingFile}
 
 // Load reads a flora: characters.yaml, regions.yaml, sources.yaml, defaults.yaml
 // and one file per genus, with look-alikes.yaml and rules.yaml where there are any.
@@ -103,6 +103,7 @@ func newReader(dir fs.FS) (*reader, error) {
 	r.characters()
 	r.sources()
 	r.decode(r.parse(regionsFile), &r.flora.Regions)
+	r.hanging()
 	if _, err := fs.Stat(dir, rulesFile); err == nil { // a flora may know no rules
 		r.rules(r.parse(rulesFile))
 	}
@@ -284,34 +285,38 @@ func (r *reader) characters() {
 				r.fail(top, "%s: shown_by is %q, want the id of a sign", r.flora.Characters[i].ID, by)
 			}
 		}
+		if from := r.flora.Characters[i].FallsFrom; from != "" && r.flora.Character(from) == nil {
+			r.fail(top, "%s: falls_from is %q, want the id of a character", r.flora.Characters[i].ID, from)
+		}
 	}
 }
 
 // characterFile is a character as it is written.
 type characterFile struct {
-	ID       string                        `yaml:"id"`
-	Kind     string                        `yaml:"kind"`
-	Ordered  bool                          `yaml:"ordered"`
-	ByAge    bool                          `yaml:"by_age"`
-	ByZone   bool                          `yaml:"by_zone"`
-	Grows    bool                          `yaml:"grows"`
-	Unit     string                        `yaml:"unit"`
-	CanBe    []float64                     `yaml:"can_be"`
-	Reach    string                        `yaml:"reach"`
-	Seconds  int                           `yaml:"seconds"`
-	Harm     string                        `yaml:"harm"`
-	Only     map[string][]string           `yaml:"only"`
-	ShownBy  string                        `yaml:"shown_by"`
-	Nothing  string                        `yaml:"nothing"`
-	Told     float64                       `yaml:"told"`
-	Months   []int                         `yaml:"months"`
-	Name     string                        `yaml:"name"`
-	Look     string                        `yaml:"look"`
-	States   []string                      `yaml:"states"`
-	Means    map[string]string             `yaml:"means"`
-	Lead     map[string]string             `yaml:"lead"`
-	Mistaken map[string]map[string]float64 `yaml:"mistaken"`
-	Pairs    map[string][2]float64         `yaml:"pairs"`
+	ID        string                        `yaml:"id"`
+	Kind      string                        `yaml:"kind"`
+	Ordered   bool                          `yaml:"ordered"`
+	ByAge     bool                          `yaml:"by_age"`
+	ByZone    bool                          `yaml:"by_zone"`
+	Grows     bool                          `yaml:"grows"`
+	Unit      string                        `yaml:"unit"`
+	CanBe     []float64                     `yaml:"can_be"`
+	Reach     string                        `yaml:"reach"`
+	Seconds   int                           `yaml:"seconds"`
+	Harm      string                        `yaml:"harm"`
+	Only      map[string][]string           `yaml:"only"`
+	ShownBy   string                        `yaml:"shown_by"`
+	FallsFrom string                        `yaml:"falls_from"`
+	Nothing   string                        `yaml:"nothing"`
+	Told      float64                       `yaml:"told"`
+	Months    []int                         `yaml:"months"`
+	Name      string                        `yaml:"name"`
+	Look      string                        `yaml:"look"`
+	States    []string                      `yaml:"states"`
+	Means     map[string]string             `yaml:"means"`
+	Lead      map[string]string             `yaml:"lead"`
+	Mistaken  map[string]map[string]float64 `yaml:"mistaken"`
+	Pairs     map[string][2]float64         `yaml:"pairs"`
 }
 
 func (r *reader) months(n *yaml.Node, c *Character) {
@@ -343,7 +348,8 @@ func (r *reader) character(section string, n *yaml.Node) {
 	c := Character{
 		ID: w.ID, Section: section, Kind: evidence.Kind(max(0, slices.Index(kindWords, w.Kind))),
 		Ordered: w.Ordered, ByAge: w.ByAge, ByZone: w.ByZone, Unit: w.Unit, Reach: w.Reach,
-		Seconds: w.Seconds, Harm: w.Harm, Name: w.Name, Look: w.Look, Months: w.Months, Grows: w.Grows, ShownBy: w.ShownBy, Nothing: w.Nothing,
+		Seconds: w.Seconds, Harm: w.Harm, Name: w.Name, Look: w.Look, Months: w.Months, Grows: w.Grows, ShownBy: w.ShownBy, FallsFrom: w.FallsFrom,
+		Nothing: w.Nothing,
 	}
 	r.months(n, &c)
 	if c.Kind == evidence.Numeric {

@@ -2,6 +2,7 @@ package flora
 
 import (
 	"slices"
+	"time"
 
 	"palethicket/core/weigh/evidence"
 )
@@ -9,9 +10,10 @@ import (
 // There gives, under every hypothesis of the pool's model, the chance that a tree has what a
 // character of the model is read from: 0 for a taxon without the part, else the share of its
 // trees that show the sign it is shown by, where signs says so, and one of the states that it
-// is found with. What is not known of a taxon is as in the rest of the pool, and so is what is
-// not listed. It is nil where every tree has it.
-func (p *Pool) There(char int, signs bool) []float64 {
+// is found with. Fruit hangs as it does in the month; of other months it is as at midwinter. What
+// is not known of a taxon is as in the rest of the pool, and so is what is not listed. It is nil
+// where every tree has it.
+func (p *Pool) There(char int, signs bool, month time.Month) []float64 {
 	c, zone := p.Character(char)
 	there := make([]float64, p.Model.Hypotheses())
 	for t := range p.Taxa {
@@ -22,6 +24,11 @@ func (p *Pool) There(char int, signs bool) []float64 {
 	}
 	if c.ShownBy != "" && signs {
 		p.times(there, c.ShownBy, zone, func(v *evidence.Value) float64 { return v.Chance })
+		if c.ShownBy == fruitSign {
+			for t, more := range p.Hang(month) {
+				there[t] = min(1, there[t]*more)
+			}
+		}
 	}
 	if c.Only != nil {
 		base := p.flora.Character(c.Only.Character)

@@ -73,7 +73,7 @@ func Measure(ctx context.Context, f *flora.Flora, region string, specimens int, 
 func first(p *flora.Pool) (bits float64) {
 	for char := range p.Model.Characters() {
 		if c, zone := p.Character(char); zone == flora.Breast && c.ID != foliage {
-			set := nextlook.Setting{Belongs: record.Belonging[answer.From(c)], There: p.There(char, true), Setting: usual}
+			set := nextlook.Setting{Belongs: record.Belonging[answer.From(c)], There: p.There(char, true, 0), Setting: usual}
 			bits = max(bits, c.Told*nextlook.Gain(p.Model, p.Model.Prior(), char, set))
 		}
 	}

@@ -5,6 +5,7 @@ import (
 	"context"
 	"fmt"
 	"sync"
+	"time"
 
 	"palethicket/core/flora"
 	"palethicket/core/tree/record"
@@ -162,7 +163,7 @@ func (e *Engine) WeighErring(rec *record.Record, erring func(look, score int) fl
 	}
 	k := e.kit(reading.Pool)
 	r := k.rankers.Get().(*ranking.Ranker)
-	return &Weighing{answer{Reading: reading, verdict: r.Rank(reading.Looks), kit: k, engine: e}, r}, nil
+	return &Weighing{answer{Reading: reading, verdict: r.Rank(reading.Looks), kit: k, engine: e, month: month(rec)}, r}, nil
 }
 
 // Close gives back what weighing took; nothing may be asked after it.
@@ -227,6 +228,7 @@ type answer struct {
 	verdict *ranking.Verdict
 	kit     *kit
 	engine  *Engine
+	month   time.Month  // when the record was made; 0: it does not say
 	called  *naming     // once asked for
 	asked   int         // candidates that were asked for
 	found   []candidate // and those there are

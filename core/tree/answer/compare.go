@@ -133,7 +133,7 @@ func (w *Weighing) settle(a, b int) []Next {
 	even[a], even[b] = 0.5, 0.5
 	order := []int{a, b}
 	v := &ranking.Verdict{Posterior: even}
-	pair := answer{Reading: w.Reading, verdict: v.Ordered(order), kit: w.kit, engine: w.engine}
+	pair := answer{Reading: w.Reading, verdict: v.Ordered(order), kit: w.kit, engine: w.engine, month: w.month}
 	return pair.next(pair.candidates(pair.verdict.Posterior, 3), true)
 }
 

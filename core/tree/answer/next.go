@@ -101,7 +101,37 @@ type kit struct {
 	shown   []*nextlook.Table // the same once the sign was seen that the character is shown by; nil: as before
 	there   [][]float64       // the chance that there is something to look at; nil: there always is
 	sheet   *nextlook.Sheet
+	hung    sync.Map // of a look and a month to hung
 	named   [][]byte // by hypothesis: `{"taxon":"…","posterior":`
+}
+
+// hung are the answers of a look at what hangs in a month, and the chance that there is anything.
+type hung struct {
+	table *nextlook.Table
+	there []float64
+}
+
+// in gives the answers of the kit's look i in a month, and the chance that there is something to look at.
+func (d *kit) in(p *flora.Pool, i int, month time.Month) hung {
+	if d.shown[i] == nil {
+		return hung{d.tables[i], d.there[i]}
+	}
+	key := 13*i + int(month)
+	if h, ok := d.hung.Load(key); ok {
+		return h.(hung)
+	}
+	table, there := tableOf(p, d.chars[i], true, month)
+	d.hung.Store(key, hung{table, there})
+	return hung{table, there}
+}
+
+// tableOf gives the answers of a character, where signs says so with the chance that there is
+// something to look at in the month.
+func tableOf(p *flora.Pool, char int, signs bool, month time.Month) (*nextlook.Table, []float64) {
+	c, _ := p.Character(char)
+	set := usualSetting(c)
+	set.There = p.There(char, signs, month)
+	return nextlook.NewTable(p.Model, char, set), set.There
 }
 
 func newKit(p *flora.Pool) *kit {
@@ -115,13 +145,11 @@ func newKit(p *flora.Pool) *kit {
 	slices.SortStableFunc(d.chars, func(x, y int) int { return cmp.Compare(cost(p, x), cost(p, y)) })
 	for _, char := range d.chars {
 		c, _ := p.Character(char)
-		set := usualSetting(c)
-		set.There = p.There(char, true)
-		d.tables, d.there = append(d.tables, nextlook.NewTable(p.Model, char, set)), append(d.there, set.There)
+		table, there := tableOf(p, char, true, 0)
+		d.tables, d.there = append(d.tables, table), append(d.there, there)
 		var shown *nextlook.Table
 		if c.ShownBy != "" {
-			set.There = p.There(char, false)
-			shown = nextlook.NewTable(p.Model, char, set)
+			shown, _ = tableOf(p, char, false, 0)
 		}
 		d.shown = append(d.shown, shown)
 	}
@@ -161,15 +189,15 @@ func (a *answer) table(char int) *nextlook.Table {
 	if c, _ := a.Pool.Character(char); a.kit.shown[i] != nil && a.sight(c) == seen {
 		return a.kit.shown[i]
 	}
-	return a.kit.tables[i]
+	return a.kit.in(a.Pool, i, a.month).table
 }
 
 // open says of each of the kit's looks whether it could be taken now.
 func (a *answer) open() []bool {
-	out, when := make([]bool, len(a.kit.chars)), month(a.Record)
+	out := make([]bool, len(a.kit.chars))
 	for i, char := range a.kit.chars {
 		c, _ := a.Pool.Character(char)
-		out[i] = !hidden(c, a.Record, when) && a.sight(c) != notSeen
+		out[i] = !hidden(c, a.Record, a.month) && a.sight(c) != notSeen
 	}
 	for i := range a.Record.Looks {
 		for j := range a.Looks[i].Scores {

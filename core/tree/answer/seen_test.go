@@ -162,3 +162,18 @@ func TestHowItClimbs(t *testing.T) {
 		})
 	}
 }
+
+// TestKindOfFruitIsFruitSeen: to score what hangs is to say that something does, unless that was said.
+func TestKindOfFruitIsFruitSeen(t *testing.T) {
+	seen := true
+	hangs := record.Score{Character: "fruit.hanging", Seen: &seen}
+	kind := is("fruit.kind", "woody-conelets")
+	chances := func(scores ...record.Score) map[string]float64 {
+		out := map[string]float64{}
+		for _, r := range asked(t, "", scores...).Ranking {
+			out[r.Taxon] = r.Posterior
+		}
+		return out
+	}
+	require.InDeltaMapValues(t, chances(kind, hangs), chances(kind), 0.02)
+}

@@ -13,8 +13,8 @@ import (
 // gain is what one of the kit's looks promises, in bits: nothing where one cannot tell.
 func (a *answer) gain(i int, posterior []float64, support []int) float64 {
 	c, _ := a.Pool.Character(a.kit.chars[i])
-	if a.kit.shown[i] != nil && a.sight(c) == seen {
-		return c.Told * a.kit.shown[i].Gain(posterior)
+	if a.kit.shown[i] != nil {
+		return c.Told * a.table(a.kit.chars[i]).Gain(posterior)
 	}
 	return c.Told * a.kit.sheet.Gain(i, posterior, support)
 }
@@ -27,12 +27,13 @@ func (a *answer) support() []int {
 // answerable is the chance that one of the kit's looks has an answer.
 func (a *answer) answerable(i int, posterior []float64, support []int) float64 {
 	c, _ := a.Pool.Character(a.kit.chars[i])
-	if a.kit.there[i] == nil || c.ShownBy != "" && a.sight(c) == seen {
+	there := a.kit.in(a.Pool, i, a.month).there
+	if there == nil || c.ShownBy != "" && a.sight(c) == seen {
 		return c.Told
 	}
 	sum := 0.0
 	for _, h := range support {
-		sum += posterior[h] * a.kit.there[i][h]
+		sum += posterior[h] * there[h]
 	}
 	return c.Told * sum
 }

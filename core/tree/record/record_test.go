@@ -92,6 +92,19 @@ func TestFoliageScoredIsNotAddedAgain(t *testing.T) {
 	require.EqualValues(t, 1<<2, tree.Looks[0].Scores[0].States)
 }
 
+// TestFallenFruitIsNoSecondWitness: fruit under a tree is there because it is on the tree, so it
+// counts as a guess where both are scored.
+func TestFallenFruitIsNoSecondWitness(t *testing.T) {
+	fallen := func(others string) float64 {
+		tree, err := record.Resolve(load(t), read(t, `{"looks": [{"from": "litter", "scores": [
+			{"character": "ground.fruit", "states": ["acorn"], "certainty": "sure"}]}`+others+`]}`))
+		require.NoError(t, err)
+		return tree.Looks[0].Scores[0].Error
+	}
+	require.Equal(t, record.ErrorRate["sure"], fallen(""))
+	require.Equal(t, record.ErrorRate["guess"], fallen(`, {"from": "tree", "scores": [{"character": "fruit.kind", "states": ["acorn"]}]}`))
+}
+
 func TestResolveRefuses(t *testing.T) {
 	f := load(t)
 	one := func(score string) string {

@@ -72,7 +72,48 @@ func Resolve(f *flora.Flora, rec *Record) (*Reading, error) {
 	if !foliageScored && (rec.Foliage != "" || !r.green) {
 		t.Looks = append(t.Looks, foliageLook(pool, f, rec.Foliage))
 	}
+	t.Looks = append(t.Looks, r.implied(t)...)
 	return t, nil
+}
+
+// implied are looks at the signs that must have been seen, as what they show was scored: one for
+// each look in which it was, unless the sign itself was scored. And what fell from a tree is taken
+// for a guess where the same was scored on the tree too: it is there because the other is, and is
+// no second witness.
+func (r *resolver) implied(t *Reading) (looks []evidence.Look) {
+	for i, at := range r.linked {
+		c := r.flora.Character(t.Record.Looks[at.look].Scores[at.score].Character)
+		if c.FallsFrom != "" && t.Record.scores(c.FallsFrom) {
+			s := &t.Looks[at.look].Scores[at.score]
+			s.Error = max(s.Error, ErrorRate["guess"])
+		}
+		again := slices.ContainsFunc(r.linked[:i], func(l linked) bool { return l.look == at.look && l.shownBy == at.shownBy })
+		if at.shownBy == "" || again || t.Record.scores(at.shownBy) {
+			continue
+		}
+		char, _ := r.pool.Index(at.shownBy, flora.Breast)
+		looks = append(looks, evidence.Look{Belongs: t.Looks[at.look].Belongs, Scores: []evidence.Score{
+			{Character: char, Seen: true, Detect: Detection["clear"], False: FalseAlarm}}})
+	}
+	return looks
+}
+
+// linked is a score that says something of another character, or nothing beside one.
+type linked struct {
+	position
+	shownBy string
+}
+
+// scores says whether a record scores a character.
+func (rec *Record) scores(id string) bool {
+	for i := range rec.Looks {
+		for j := range rec.Looks[i].Scores {
+			if rec.Looks[i].Scores[j].Character == id {
+				return true
+			}
+		}
+	}
+	return false
 }
 
 // foliageLook says that the tree is bare, or what its foliage is said to be.
@@ -114,9 +155,10 @@ func (p position) field(name string) string {
 
 type resolver struct {
 	*problems
-	green bool // something was scored that only trees with green leaves have
-	flora *flora.Flora
-	pool  *flora.Pool
+	green  bool // something was scored that only trees with green leaves have
+	linked []linked
+	flora  *flora.Flora
+	pool   *flora.Pool
 }
 
 // score turns one written score into the model's; at is where it stands.
@@ -139,6 +181,9 @@ func (r *resolver) score(at position, s *Score) evidence.Score {
 	}
 	out.Character = r.pool.At(i, zone)
 	r.green = r.green || OnlyGreen(ch)
+	if ch.ShownBy != "" || ch.FallsFrom != "" {
+		r.linked = append(r.linked, linked{at, ch.ShownBy})
+	}
 	switch {
 	case ch.Kind == evidence.Numeric:
 		r.measurement(at, s, ch, &out)
