@@ -7,7 +7,7 @@ import (
 	"time"
 
 	"palethicket/core/flora"
-	"palethicket/core/plate/tile"
+	"palethicket/core/flora/names"
 	"palethicket/core/practice"
 	"palethicket/core/practice/fsrs"
 	"palethicket/store"
@@ -104,14 +104,14 @@ func (b *Book) AskCard(ctx context.Context, by string, d Deck) (*Card, error) {
 	if err != nil {
 		return nil, err
 	}
-	deck, last := withConfusions(deck, reviews, b.Flora()), lastAsked(reviews)
+	deck = withConfusions(deck, reviews, b.Flora())
 	now := b.now()
 	out := &Card{Options: []CardOption{}, Pair: []Called{}}
 	next := time.Time{}
 	for _, c := range deck {
-		st, asked := standing[c.ID()]
+		st, ok := standing[c.ID()]
 		switch {
-		case !asked:
+		case !ok:
 			out.Fresh++
 		case !st.Due.After(now):
 			out.Due++
@@ -119,7 +119,7 @@ func (b *Book) AskCard(ctx context.Context, by string, d Deck) (*Card, error) {
 			next = st.Due
 		}
 	}
-	card, ok := practice.Next(scheduler, deck, standing, last, now, practice.Session{New: d.New, TillSure: d.TillSure})
+	card, ok := practice.Next(scheduler, deck, standing, cardsOf(reviews), now, practice.Session{By: by, New: d.New, TillSure: d.TillSure})
 	if !ok {
 		if !next.IsZero() {
 			out.Next = next.UTC().Format(time.RFC3339)
@@ -179,11 +179,9 @@ func withConfusions(deck []practice.Card, reviews []practice.Review, f *flora.Fl
 	return append(pairs, deck...)
 }
 
-func lastAsked(reviews []practice.Review) string {
-	if len(reviews) == 0 {
-		return ""
-	}
-	return reviews[len(reviews)-1].Card
+// cardsOf are the cards that were answered, in their order.
+func cardsOf(reviews []practice.Review) []string {
+	return each(reviews, func(r practice.Review) string { return r.Card })
 }
 
 // practised gives how somebody's cards stand, and their answers, the earliest first.
@@ -243,21 +241,8 @@ func (b *Book) DrawCard(ctx context.Context, by, id, theme string, second bool) 
 	if second {
 		ind = ind.Second
 	}
-	if ind.Kind == practice.Word {
-		part, err := tile.Part(ind.Tree, ind.Character, ind.State, theme)
-		if err != nil || part != nil {
-			return &Picture{part.Kind, part.Body}, err
-		}
-	}
-	return drawPlate(ind.Tree, drawnAs(ind.Part), flora.ZoneWords[flora.Breast], theme)
-}
-
-// drawnAs is the drawing of a part.
-func drawnAs(part string) string {
-	if part == "ground" {
-		return "leaf"
-	}
-	return part
+	image, kind, err := ind.Draw(theme)
+	return &Picture{kind, image}, err
 }
 
 // AnswerCard judges what somebody says to the card they are asked, and keeps it.
@@ -299,6 +284,28 @@ func (b *Book) AnswerCard(ctx context.Context, by, id string, said *CardAnswer, 
 		return nil, err
 	}
 	return b.verdict(ctx, ind, v, kept, a.Region, wanted)
+}
+
+// CardNames are the trees that a name may mean of those that a card is about.
+type CardNames struct {
+	Names []NameTerm `json:"names" doc:"The likeliest first"`
+	Clear bool       `json:"clear" doc:"It can only be the first"`
+}
+
+// mostNames is how many names are offered for one that is typed.
+const mostNames = 30
+
+// NamesForCard says what somebody may mean who types a name for a card.
+func (b *Book) NamesForCard(ctx context.Context, by, id, typed string) (*CardNames, error) {
+	a, err := b.store.Asked(ctx, by, id)
+	if err != nil {
+		return nil, err
+	}
+	terms, clear, err := names.Meant(b.Flora(), flora.Among{Region: a.Region, List: a.List}, typed)
+	if err != nil {
+		return nil, amongError(err)
+	}
+	return &CardNames{each(terms[:min(mostNames, len(terms))], func(t names.Term) NameTerm { return NameTerm{t.Rank, t.Name, t.Words} }), clear}, nil
 }
 
 // other is the taxon of a pair that is not this one.

@@ -167,7 +167,7 @@ func (b *Book) SharedPractice(ctx context.Context) ([]PracticeOf, error) {
 	}
 	out := []PracticeOf{}
 	for _, name := range names {
-		f, err := b.Practised(ctx, name)
+		f, err := b.Practised(ctx, name, 0)
 		if err != nil {
 			return nil, err
 		}

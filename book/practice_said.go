@@ -113,11 +113,14 @@ func (b *Book) verdict(
 		return out, nil
 	case practice.Pair:
 		out.Words, out.Other = pairWords[v.Verdict], other(ind.Card, v.Taxon)
-		out.Marked = teacher.Telling(ind.Card, ind.Part)
+		out.Marked = teacher.Differ(ind)
 	default:
 		out.Carries = answer.RankWords(v.Carries.Rank) + ": " + v.Carries.Name
 	}
 	out.English = sh.english(v.Taxon, region)
+	if v.Verdict == practice.Wrong && out.Other == "" {
+		out.Other = teacher.Usual(flora.Among{Region: region}, ranking.Rank(kept.Rank), kept.Said)
+	}
 	if out.Other != "" {
 		b.holdBeside(out, ind.Part, region)
 	}
@@ -218,9 +221,9 @@ type TakenFigure struct {
 	N       int    `json:"n"`
 }
 
-// Practised adds up what somebody answered.
-func (b *Book) Practised(ctx context.Context, by string) (*Practised, error) {
-	scheduler, standing, reviews, err := b.practised(ctx, by, 0)
+// Practised adds up what somebody answered; when cards are due follows from the recall that is wanted, 0 for the usual.
+func (b *Book) Practised(ctx context.Context, by string, wanted float64) (*Practised, error) {
+	scheduler, standing, reviews, err := b.practised(ctx, by, wanted)
 	if err != nil {
 		return nil, err
 	}
@@ -249,7 +252,11 @@ func (b *Book) Practised(ctx context.Context, by string) (*Practised, error) {
 		return cmp.Or(worse(a.Right, a.N, b.Right, b.N), cmp.Compare(a.Taxon, b.Taxon))
 	})
 	for pair, n := range f.TakenFor {
-		out.Taken = append(out.Taken, TakenFigure{pair[0], sh.english(pair[0], ""), pair[1], sh.english(pair[1], ""), n})
+		of, is := sh.english(pair[0], ""), sh.english(pair[1], "")
+		if of == is { // of other lands, and called alike
+			of, is = of+" ("+pair[0]+")", is+" ("+pair[1]+")"
+		}
+		out.Taken = append(out.Taken, TakenFigure{pair[0], of, pair[1], is, n})
 	}
 	slices.SortFunc(out.Taken, func(a, b TakenFigure) int {
 		return cmp.Or(cmp.Compare(b.N, a.N), cmp.Compare(a.Taxon, b.Taxon), cmp.Compare(a.For, b.For))

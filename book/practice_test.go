@@ -56,15 +56,15 @@ func TestPractice(t *testing.T) {
 	require.Equal(t, "not known", v2.Verdict)
 	require.Equal(t, "pair", next.Kind, "a confusion makes a card of its own")
 
-	f, err := b.Practised(t.Context(), wren)
+	f, err := b.Practised(t.Context(), wren, 0)
 	require.NoError(t, err)
 	require.Equal(t, 2, f.Reviews)
 	require.Equal(t, "Pinus strobus", f.Taken[0].For)
-	theirs, err := b.Practised(t.Context(), tobias)
+	theirs, err := b.Practised(t.Context(), tobias, 0)
 	require.NoError(t, err)
 	require.Zero(t, theirs.Reviews)
 	require.NoError(t, b.ForgetPractice(t.Context(), wren))
-	f, err = b.Practised(t.Context(), wren)
+	f, err = b.Practised(t.Context(), wren, 0)
 	require.NoError(t, err)
 	require.Zero(t, f.Reviews)
 }

@@ -85,11 +85,11 @@ func (s *shelf) quizItem(teacher *practice.Teacher, c practice.Card, among flora
 	if err != nil {
 		return nil, err
 	}
-	picture, err := drawPlate(ind.Tree, drawnAs(ind.Part), flora.ZoneWords[flora.Breast], plate.Themes[len(plate.Themes)-1])
+	image, kind, err := ind.Draw(plate.Themes[len(plate.Themes)-1])
 	if err != nil {
 		return nil, err
 	}
-	out := &QuizItem{Asks: asks[ind.Part], Kind: picture.Kind, Body: picture.Body,
+	out := &QuizItem{Asks: asks[ind.Part], Kind: kind, Body: image,
 		Answer: fmt.Sprintf("%s (%s); as far as it shows: %s %s", flora.UpperFirst(s.english(c.Taxon, among.Region)), c.Taxon,
 			answer.RankWords(v.Carries.Rank), v.Carries.Name)}
 	if ind.Part == "bark" || ind.Part == "outline" {

@@ -128,7 +128,7 @@ func TestProof(t *testing.T) {
 	shared, err := b.SharedPractice(t.Context())
 	require.NoError(t, err)
 	require.Len(t, shared, 3)
-	for _, p := range append(shared, book.PracticeOf{Name: "Ilse Brandvold", Practised: *must(b.Practised(t.Context(), "Ilse Brandvold"))}) {
+	for _, p := range append(shared, book.PracticeOf{Name: "Ilse Brandvold", Practised: *must(b.Practised(t.Context(), "Ilse Brandvold", 0))}) {
 		require.Greater(t, p.Reviews, 80, p.Name)
 		require.NotEmpty(t, p.Taken, p.Name)
 		require.NotEmpty(t, p.Words, p.Name)

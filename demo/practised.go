@@ -44,7 +44,7 @@ func (p *proof) practised(ctx context.Context, b *book.Book) error {
 		r := rand.New(rand.NewPCG(uint64(i), 11))
 		var reviews []practice.Review
 		var told []book.PracticeAnswer
-		last := ""
+		var asked []string
 		for evening := range 14 {
 			now := time.Date(2026, 11, 2+2*evening, 18, 10*i, 0, 0, time.Local)
 			for range 8 + r.IntN(8) {
@@ -52,18 +52,18 @@ func (p *proof) practised(ctx context.Context, b *book.Book) error {
 				if err != nil {
 					return err
 				}
-				card, ok := practice.Next(s, deck, standing, last, now, practice.Session{New: 6})
+				card, ok := practice.Next(s, deck, standing, asked, now, practice.Session{By: l.name, New: 6})
 				if !ok {
 					break
 				}
 				now = now.Add(time.Duration(8+r.IntN(30)) * time.Second)
 				known := l.knows
-				if st, asked := standing[card.ID()]; asked {
+				if st, ok := standing[card.ID()]; ok {
 					known = math.Max(known, s.Recall(st.Memory, now.Sub(st.Last).Hours()/24)*0.95)
 				}
 				review := p.answered(r, card, known, l.proud)
 				review.At = now
-				reviews, last = append(reviews, review), review.Card
+				reviews, asked = append(reviews, review), append(asked, review.Card)
 				told = append(
 					told,
 					book.PracticeAnswer{ID: ulid.MustNew(ulid.Timestamp(now), p.ids).String(), Card: review.Card, Seed: r.Int64(), At: now,

@@ -51,6 +51,14 @@ func (s *Server) practiceOperations(api huma.API) {
 				return err
 			}}, nil
 		})
+	answer(s, api, operation(readers, inCheck, "names-for-card", "GET /api/practice/cards/{id}/names", "What a typed name may mean of the trees asked"),
+		func(ctx context.Context, in *struct {
+			Who
+			ID    string `path:"id"`
+			Typed string `query:"typed" maxLength:"120"`
+		}) (*book.CardNames, error) {
+			return s.book.NamesForCard(ctx, by(ctx, in.By), in.ID, in.Typed)
+		})
 	answer(s, api, operation(readers, inCheck, "answer-card", "POST /api/practice/cards/{id}/answer", "Say what a card shows"),
 		func(ctx context.Context, in *struct {
 			Who
@@ -61,7 +69,7 @@ func (s *Server) practiceOperations(api huma.API) {
 		})
 	answer(s, api, operation(readers, inCheck, "practised", "GET /api/practice/figures", "What one's answers say of oneself"),
 		func(ctx context.Context, in *Who) (*book.Practised, error) {
-			return s.book.Practised(ctx, by(ctx, in.By))
+			return s.book.Practised(ctx, by(ctx, in.By), in.Wanted)
 		})
 	answer(s, api, operation(readers, inCheck, "due-cards", "GET /api/practice/due", "How many cards one is to be asked again by now"),
 		func(ctx context.Context, in *Who) (int, error) {

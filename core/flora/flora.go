@@ -127,7 +127,8 @@ type Taxon struct {
 	BarkEnough           string    // source of that its bark alone tells it from every other; "" where it does not
 	Height               []float64 // usual range of grown trees in m; nil: not written
 	Sources              []string
-	Build                Build // what a drawing needs beyond the values
+	Build                Build               // what a drawing needs beyond the values
+	Carries              map[string][]string // kind of practice card to the ranks of name that it carries, the finest first
 
 	values map[string]*Entry // by character id
 }

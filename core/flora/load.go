@@ -29,7 +29,7 @@ const (
 )
 
 // shared are the files that are not of one genus.
-var shared = []string{charactersFile, sourcesFile, defaultsFile, alikeFile, regionsFile, rulesFile, phenologyFile, drawingFile}
+var shared = []string{charactersFile, sourcesFile, defaultsFile, alikeFile, regionsFile, rulesFile, phenologyFile, drawingFile, carriesFile}
 
 // Load reads a flora: characters.yaml, regions.yaml, sources.yaml, defaults.yaml
 // and one file per genus, with look-alikes.yaml and rules.yaml where there are any.
@@ -52,6 +52,7 @@ func Load(dir fs.FS) (*Flora, error) {
 		r.alike(r.parse(alikeFile))
 	}
 	r.drawing()
+	r.carries(false)
 	return r.finish()
 }
 
@@ -88,6 +89,7 @@ func LoadOutside(shipped fs.FS, name string, text []byte) (*Flora, error) {
 		}
 	}
 	r.alike(child(top, "look-alikes"))
+	r.carries(true)
 	return r.finish()
 }
 

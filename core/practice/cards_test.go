@@ -81,8 +81,12 @@ func TestPairCards(t *testing.T) {
 		require.Equal(t, practice.NoIdea, judge("", ""))
 	}
 	require.Len(t, firsts, 2, "either may come first")
-	_, ok = practice.PairOf("Acer rubrum", "Acer rubrum")
-	require.False(t, ok)
+	for _, none := range [][2]string{{"Acer rubrum", "Acer rubrum"}, {"Amelanchier arborea", "Amelanchier (serviceberries)"}} {
+		_, ok = practice.PairOf(none[0], none[1])
+		require.False(t, ok, none)
+	}
+	_, ok = practice.PairOf("Amelanchier arborea", "Amelanchier laevis")
+	require.True(t, ok)
 }
 
 // TestDecksRefused: each in a plain word.
@@ -110,14 +114,16 @@ func TestForecast(t *testing.T) {
 	st, err := practice.Progress(s, []practice.Review{
 		{Card: "twig:Acer rubrum", At: old, Verdict: practice.Right, Sure: "fair"},
 		{Card: "twig:Fagus grandifolia", At: fresh, Verdict: practice.Right, Sure: "sure", Seconds: 3},
+		{Card: "twig:Celtis occidentalis", At: fresh, Verdict: practice.Wrong, Sure: "sure"},
 	})
 	require.NoError(t, err)
 	cards, due := practice.Forecast(s, st, morning, 14)
-	require.Equal(t, "twig:Acer rubrum", cards[0].Card)
-	require.Less(t, cards[0].Recall, 0.9)
-	require.InDelta(t, 1, cards[1].Recall, 1e-9)
+	require.Equal(t, practice.Foreseen{Card: "twig:Celtis occidentalis", Due: fresh}, cards[0], "what was wrong just now is not known")
+	require.Equal(t, "twig:Acer rubrum", cards[1].Card)
+	require.Less(t, cards[1].Recall, 0.9)
+	require.InDelta(t, 1, cards[2].Recall, 1e-9)
 	require.Len(t, due, 14)
-	require.Equal(t, 1, due[0])
+	require.Equal(t, 2, due[0])
 }
 
 // TestClockSetBack: an answer after a clock was set back counts as after the one before.

@@ -20,7 +20,11 @@ type Foreseen struct {
 func Forecast(s *fsrs.Scheduler, standing map[string]Standing, now time.Time, ahead int) (cards []Foreseen, due []int) {
 	due = make([]int, ahead)
 	for id, st := range standing {
-		cards = append(cards, Foreseen{id, s.Recall(st.Memory, days(st.Last, now)), st.Due})
+		recall := s.Recall(st.Memory, days(st.Last, now))
+		if st.Run == 0 { // it was not known when it was asked last
+			recall = 0
+		}
+		cards = append(cards, Foreseen{id, recall, st.Due})
 		if day := int(days(now, st.Due)); day < ahead {
 			due[day]++
 		}

@@ -3,8 +3,10 @@ package practice
 import (
 	"errors"
 	"fmt"
+	"math"
 	"slices"
 
+	"palethicket/core/flora"
 	"palethicket/core/tree/answer"
 	"palethicket/core/weigh/ranking"
 )
@@ -54,26 +56,17 @@ func (t *Teacher) Judge(ind *Individual, said Said) (*Verdict, error) {
 	if said.Name != "" && !slices.Contains(finer, said.Rank) {
 		return nil, fmt.Errorf("%q is no rank of a name", said.Rank)
 	}
-	res, err := t.engine.Identify(ind.Rec, answer.Options{})
+	pool, err := t.Flora.Pool(flora.PoolKey{Among: ind.among})
 	if err != nil {
-		return nil, fmt.Errorf("weighing what the card shows: %w", err)
+		return nil, err
 	}
-	v := &Verdict{Carries: t.carried(ind, res.Named), Taxon: ind.Taxon}
-	at, far := slices.Index(finer, said.Rank), slices.Index(finer, v.Carries.Rank)
-	is := t.names(ind.Taxon, said.Rank) == said.Name && said.Name != ""
-	v.True = is
-	switch {
-	case said.Name == "":
-		v.Verdict = NoIdea
-	case at < far && t.names(ind.Taxon, v.Carries.Rank) == t.names(anyOf(t, said), v.Carries.Rank):
-		v.Verdict = TooFar // within what could be seen, and beyond it
-	case !is:
-		v.Verdict = Wrong
-	case at > far:
-		v.Verdict = NotFar
-	default:
-		v.Verdict = Right
+	carried, err := t.carried(ind)
+	if err != nil {
+		return nil, err
 	}
+	v := &Verdict{Carries: t.farthest(pool, ind.Taxon, carried), Taxon: ind.Taxon}
+	v.True = said.Name != "" && t.names(ind.Taxon, said.Rank) == said.Name
+	v.Verdict = t.verdict(pool, ind.Taxon, carried, said)
 	if said.Name != "" {
 		outcome := 0.0
 		if v.Verdict == Right || v.Verdict == NotFar {
@@ -96,22 +89,100 @@ func (t *Teacher) TakenFor(v *Verdict, said string) string {
 	return ""
 }
 
-// carried is how far what was shown carries a name of the individual's own: where an odd
-// one looks like another tree, the rank at which the two are one; at least its family.
-func (t *Teacher) carried(ind *Individual, named answer.Name) answer.Name {
-	at := slices.Index(finer, named.Rank)
-	if at < 0 {
-		at = len(finer) - 1
+// verdict says what a name is worth of which some ranks are carried.
+func (t *Teacher) verdict(pool *flora.Pool, taxon string, carried []ranking.Rank, said Said) string {
+	if said.Name == "" {
+		return NoIdea
 	}
-	for ; at < len(finer)-1; at++ {
-		if name := t.names(ind.Taxon, finer[at]); name != "" &&
-			(named.Name == "" || name == t.names(named.Name, finer[at]) || name == named.Name) {
-			break
+	least, most := math.MaxInt, 0
+	for _, rank := range carried {
+		n := t.alike(pool, taxon, rank)
+		least, most = min(least, n), max(most, n)
+	}
+	n := t.alike(pool, taxon, said.Rank)
+	switch is := t.names(taxon, said.Rank) == said.Name; {
+	case is && n < least:
+		return TooFar
+	case is && n <= most:
+		return Right
+	case is:
+		return NotFar
+	case len(carried) > 0 && slices.Index(finer, said.Rank) < slices.Index(finer, carried[0]) &&
+		t.names(taxon, carried[0]) == t.names(anyOf(t, said), carried[0]):
+		return TooFar // within what could be seen, and beyond it
+	}
+	return Wrong
+}
+
+// alike is how many of the trees that are asked have a taxon's name at a rank: a name of fewer goes farther.
+func (t *Teacher) alike(pool *flora.Pool, taxon string, rank ranking.Rank) (n int) {
+	name := t.names(taxon, rank)
+	for _, x := range pool.Taxa {
+		if answer.Label(x, rank) == name {
+			n++
 		}
 	}
-	rank := finer[at]
-	return answer.Name{Rank: rank, Name: t.names(ind.Taxon, rank), Words: answer.RankWords(rank)}
+	return max(n, 1)
 }
+
+// Usual is the commonest tree of a region that has a name at a rank; "" where none has.
+func (t *Teacher) Usual(among flora.Among, rank ranking.Rank, name string) (usual string) {
+	pool, err := t.Flora.Pool(flora.PoolKey{Among: among})
+	if err != nil || name == "" {
+		return ""
+	}
+	most := 0.0
+	for i, x := range pool.Taxa {
+		if share := pool.Model.Share()[i]; answer.Label(x, rank) == name && share > most {
+			usual, most = x.Name, share
+		}
+	}
+	return usual
+}
+
+// farthest is the finest name of a taxon among those that are carried: to species, where it is
+// the only one of those asked that has it.
+func (t *Teacher) farthest(pool *flora.Pool, taxon string, carried []ranking.Rank) answer.Name {
+	if len(carried) == 0 {
+		return answer.Name{Rank: ranking.Undetermined}
+	}
+	rank := carried[0]
+	if t.alike(pool, taxon, rank) == 1 {
+		rank = ranking.Species
+	}
+	return answer.Name{Rank: rank, Name: t.names(taxon, rank), Words: answer.RankWords(rank)}
+}
+
+// carried are the ranks to which what was shown carries a name, the finest first. Of a card it is
+// what people of the trade would accept of such a one. Of a tree that was walked to it is what the
+// looks at it carry; where an odd one looks like another tree, the rank at which the two are one.
+func (t *Teacher) carried(ind *Individual) (carried []ranking.Rank, err error) {
+	if ind.Kind != walked {
+		for _, rank := range t.Flora.Taxon(ind.Taxon).Carries[ind.Kind] {
+			if t.names(ind.Taxon, ranking.Rank(rank)) != "" {
+				carried = append(carried, ranking.Rank(rank))
+			}
+		}
+		return carried, nil
+	}
+	res, err := t.engine.Identify(ind.Rec, answer.Options{})
+	if err != nil {
+		return nil, fmt.Errorf("weighing what was looked at: %w", err)
+	}
+	at := slices.Index(finer, res.Named.Rank)
+	if at < 0 {
+		return nil, nil
+	}
+	for _, rank := range finer[at:] {
+		if name := t.names(ind.Taxon, rank); name != "" && (name == t.names(res.Named.Name, rank) || name == res.Named.Name) {
+			return []ranking.Rank{rank}, nil
+		}
+	}
+	return nil, nil
+}
+
+// walked is the kind of what is no card but a tree that was walked to.
+const walked = "walk"
 
 // names is what a taxon is called at a rank; "" where the flora does not know it.
 func (t *Teacher) names(taxon string, rank ranking.Rank) string {

@@ -3,17 +3,20 @@ package practice
 import (
 	"fmt"
 	"slices"
+	"strings"
 
 	"palethicket/core/flora"
 	"palethicket/core/flora/handbook"
 )
 
-// PairOf is the card of two look-alikes, or none where it would be one tree twice.
+// PairOf is the card of two look-alikes, or none where it would be one tree twice, or a genus taken
+// as a whole beside one of its own.
 func PairOf(a, b string) (Card, bool) {
 	if a > b {
 		a, b = b, a
 	}
-	return Card{Kind: Pair, Taxon: a, Other: b}, a != b && a != ""
+	of, _, whole := strings.Cut(a, " (")
+	return Card{Kind: Pair, Taxon: a, Other: b}, a != b && a != "" && !(whole && strings.HasPrefix(b, of+" "))
 }
 
 // pairs are the cards of the look-alikes among the taxa, as the flora has lines for them.
@@ -78,6 +81,11 @@ func (t *Teacher) Telling(c Card, part string) []string {
 	return slices.DeleteFunc(handbook.Differences(one.Shows, two.Shows), func(id string) bool { return !Shows(part, id) })
 }
 
+// Differ are the characters in which the two trees of a pair that are shown differ, of those that a card of its part shows.
+func (t *Teacher) Differ(ind *Individual) []string {
+	return slices.DeleteFunc(handbook.Differences(ind.values, ind.Second.values), func(id string) bool { return !Shows(ind.Part, id) })
+}
+
 // First is the taxon of a pair that is shown first.
 func (ind *Individual) First() string {
 	if ind.Second != nil && ind.Second.Taxon == ind.Taxon {
@@ -99,7 +107,7 @@ func (t *Teacher) JudgePair(ind *Individual, first, by, sure string) (*Verdict, 
 		return nil, fmt.Errorf("%q is neither of the two", first)
 	}
 	verdict := NotFar
-	if slices.Contains(handbook.Differences(ind.values, ind.Second.values), by) {
+	if slices.Contains(t.Differ(ind), by) {
 		verdict = Right
 	}
 	return v.settle(first == ind.First(), verdict, sure)

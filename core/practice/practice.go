@@ -3,10 +3,12 @@
 // where it happens to be true.
 //
 //	practice.go   cards of trees, and the individuals they show
+//	draw.go       the drawings of cards
 //	word.go       cards of words: which state is this part?
 //	pair.go       cards of look-alikes: which is which, and by what?
 //	judge.go      what an answer is worth
 //	progress.go   what is due, what is known, and whether "sure" is sure
+//	session.go    which card is asked next
 package practice
 
 import (
@@ -44,7 +46,8 @@ var shownBy = map[string][]string{
 
 // hidden are characters that no drawing shows.
 var hidden = []string{"form.dbh", "twig.scent", "twig.milky-sap", "twig.wood-ridges", "bark.give", "bark.section", "bark.sheds-on-rub",
-	"bark.under-color", "needle.pale-lines"}
+	"bark.under-color", "needle.pale-lines", "ground.leaf-edge", "ground.leaf-notches", "ground.leaf-base", "ground.leaf-feel",
+	"ground.leaf-wet", "form.climbs"}
 
 // Shows says whether a kind of card shows a character.
 func Shows(kind, character string) bool {
@@ -215,6 +218,7 @@ type Individual struct {
 
 	Second *Individual // of a pair: the one that is shown second
 
+	among  flora.Among
 	values []handbook.PlateValue
 }
 
@@ -250,7 +254,7 @@ func (t *Teacher) shown(c Card, part string, among flora.Among, seed uint64, odd
 		return nil, err
 	}
 	tree.Shows, tree.English = handbook.ShowsOf(values), "a tree"
-	out := &Individual{Card: c, Part: part, Age: age, Tree: tree, Rec: t.record(among, age, part, values), values: values}
+	out := &Individual{Card: c, Part: part, Age: age, Tree: tree, Rec: t.record(among, age, part, values), among: among, values: values}
 	if out.Dim = oddness > dimFrom && r.IntN(3) == 0; out.Dim {
 		for i := range out.Rec.Looks {
 			for j := range out.Rec.Looks[i].Scores {

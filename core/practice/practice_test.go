@@ -107,14 +107,26 @@ func TestJudged(t *testing.T) {
 		verdict    string
 	}{
 		{"twig:Liriodendron tulipifera", "Liriodendron tulipifera", ranking.Species, practice.Right},
-		{"twig:Liriodendron tulipifera", "Liriodendron", ranking.Genus, practice.NotFar},
+		{"twig:Liriodendron tulipifera", "Liriodendron", ranking.Genus, practice.Right}, // there is but one here
+		{"twig:Liriodendron tulipifera", "Magnoliaceae", ranking.Family, practice.NotFar},
 		{"twig:Liriodendron tulipifera", "Betula lenta", ranking.Species, practice.Wrong},
 		{"twig:Liriodendron tulipifera", "", "", practice.NoIdea},
-		{"twig:Fagus grandifolia", "Fagus grandifolia", ranking.Species, practice.TooFar}, // a planted beech looks like it
-		{"twig:Fagus grandifolia", "Fagus", ranking.Genus, practice.Right},
+		{"twig:Acer rubrum", "Acer", ranking.Genus, practice.NotFar},
+		{"bark:Carya ovata", "Carya ovata", ranking.Species, practice.Right},
+		{"bark:Carya ovata", "true hickories", ranking.Group, practice.NotFar},
+		{"bark:Fraxinus americana", "Fraxinus", ranking.Genus, practice.Right},
+		{"bark:Fraxinus americana", "Fraxinus americana", ranking.Species, practice.TooFar},
+		{"bark:Fraxinus americana", "Fraxinus nigra", ranking.Species, practice.TooFar},
+		{"bark:Fraxinus americana", "Oleaceae", ranking.Family, practice.NotFar},
+		{"ground:Acer rubrum", "Acer", ranking.Genus, practice.Right},
+		{"ground:Acer rubrum", "Acer rubrum", ranking.Species, practice.TooFar},
+		{"ground:Quercus alba", "white oaks", ranking.Group, practice.Right},
+		{"ground:Quercus alba", "Quercus", ranking.Genus, practice.Right},
+		{"ground:Quercus alba", "Fagaceae", ranking.Family, practice.NotFar},
+		{"ground:Quercus alba", "Quercus stellata", ranking.Species, practice.TooFar},
+		{"ground:Quercus alba", "red oaks", ranking.Group, practice.Wrong},
 		{"outline:Quercus velutina", "Quercus velutina", ranking.Species, practice.TooFar},
-		{"outline:Quercus velutina", "Fagaceae", ranking.Family, practice.Right},
-		{"outline:Quercus velutina", "Quercus alba", ranking.Species, practice.TooFar},
+		{"outline:Quercus velutina", "Quercus", ranking.Genus, practice.Right},
 		{"outline:Quercus velutina", "Pinus", ranking.Genus, practice.Wrong},
 	} {
 		card, err := practice.ParseCard(c.card)

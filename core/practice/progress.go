@@ -79,59 +79,6 @@ func Progress(s *fsrs.Scheduler, reviews []Review) (map[string]Standing, error) 
 	return out, nil
 }
 
-// Session is how somebody wants to be asked.
-type Session struct {
-	New      int  // how many cards may be begun in a day
-	TillSure bool // cards asked today come back until each was right twice running
-}
-
-// twice is how often running a card is to be right in a session till sure.
-const twice = 2
-
-// Next picks the card to ask now: the one that is due and known least, else a new one. It
-// gives nothing where there is none. A card that was asked last is not asked at once again
-// while there is another.
-func Next(s *fsrs.Scheduler, deck []Card, standing map[string]Standing, last string, now time.Time, session Session) (Card, bool) {
-	var best Card
-	least, found := math.Inf(1), false
-	var fresh []Card
-	for _, c := range deck {
-		st, asked := standing[c.ID()]
-		if !asked {
-			fresh = append(fresh, c)
-			continue
-		}
-		unsure := session.TillSure && days(st.Last, now) == 0 && st.Run < twice
-		if st.Due.After(now) && !unsure {
-			continue
-		}
-		recall := s.Recall(st.Memory, days(st.Last, now))
-		if st.Run == 0 {
-			recall = math.Min(recall, 0.5)
-		}
-		if c.ID() == last {
-			recall += 2 // after all others
-		}
-		if recall < least {
-			best, least, found = c, recall, true
-		}
-	}
-	if (!found || best.ID() == last) && len(fresh) > 0 && begun(standing, now) < session.New {
-		return fresh[0], true
-	}
-	return best, found
-}
-
-// begun counts the cards that were asked for the first time today.
-func begun(standing map[string]Standing, now time.Time) (n int) {
-	for _, st := range standing {
-		if days(st.First, now) == 0 {
-			n++
-		}
-	}
-	return n
-}
-
 // Oddness is how odd the individuals are that somebody is shown of a card: usual ones
 // first, odd ones as it is known better.
 func (st Standing) Oddness() float64 {
@@ -151,6 +98,19 @@ type Figures struct {
 	ByTaxon  map[string]Counted
 	ByWord   map[[2]string]Counted // by character and state
 	TakenFor map[[2]string]int     // taxon and what it was taken for
+}
+
+// mistaken is the tree of a card that was taken for another; "" where none was. Of a pair it is the one that it was not taken for.
+func (c Card) mistaken(takenFor string) string {
+	switch {
+	case takenFor == "" || c.Kind == Word:
+		return ""
+	case c.Kind == Pair && takenFor == c.Taxon:
+		return c.Other
+	case takenFor == c.Taxon:
+		return ""
+	}
+	return c.Taxon
 }
 
 // FiguresOf adds reviews up.
@@ -192,8 +152,8 @@ func FiguresOf(reviews []Review) *Figures {
 			sum += (chance - outcome) * (chance - outcome)
 			n++
 		}
-		if r.TakenFor != "" && c.Kind != Word {
-			f.TakenFor[[2]string{c.Taxon, r.TakenFor}]++
+		if of := c.mistaken(r.TakenFor); of != "" {
+			f.TakenFor[[2]string{of, r.TakenFor}]++
 		}
 	}
 	f.Brier = sum / float64(n)

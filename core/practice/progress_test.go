@@ -42,50 +42,6 @@ func TestGrades(t *testing.T) {
 	}
 }
 
-// TestSession: new cards come one by one, a wrong one comes back after another, and what is
-// known rests until it is due.
-func TestSession(t *testing.T) {
-	t.Parallel()
-	s := scheduler(t, 0.9)
-	deck := []practice.Card{
-		{Kind: "twig", Taxon: "Acer rubrum"},
-		{Kind: "twig", Taxon: "Fagus grandifolia"},
-		{Kind: "bark", Taxon: "Celtis occidentalis"},
-	}
-	var reviews []practice.Review
-	now, last, sure := morning, "", false
-	asked := func() string {
-		st, err := practice.Progress(s, reviews)
-		require.NoError(t, err)
-		c, ok := practice.Next(s, deck, st, last, now, practice.Session{New: 2, TillSure: sure})
-		if !ok {
-			return ""
-		}
-		return c.ID()
-	}
-	say := func(verdict string) {
-		last = asked()
-		reviews = append(reviews, practice.Review{Card: last, At: now, Verdict: verdict, Sure: "fair"})
-		now = now.Add(time.Minute)
-	}
-	say(practice.Wrong)
-	require.Equal(t, "twig:Acer rubrum", last)
-	require.Equal(t, "twig:Fagus grandifolia", asked(), "another first")
-	say(practice.Right)
-	require.Equal(t, "twig:Acer rubrum", asked(), "it comes back")
-	say(practice.Right)
-	require.Empty(t, asked(), "two new ones are enough for a day")
-	sure = true
-	say(practice.Right)
-	say(practice.Right)
-	require.Empty(t, asked(), "till sure: each right twice running")
-	sure = false
-	now = morning.AddDate(0, 0, 1)
-	require.Equal(t, "bark:Celtis occidentalis", asked(), "the next day there are new ones")
-	now = morning.AddDate(0, 0, 60)
-	require.NotEmpty(t, asked(), "what is known least of what is due")
-}
-
 // TestOddness: the better a card is known, the odder its individuals.
 func TestOddness(t *testing.T) {
 	t.Parallel()
@@ -105,8 +61,13 @@ func TestFigures(t *testing.T) {
 		{Card: "bark:Acer rubrum", Verdict: practice.Wrong, Sure: "sure", TakenFor: "Acer saccharinum"},
 		{Card: "bark:Acer rubrum", Verdict: practice.NoIdea},
 		{Card: "of an older program", Verdict: practice.Right, Sure: "sure"},
+		{Card: "pair:Acer nigrum|Acer saccharum", Verdict: practice.Wrong, TakenFor: "Acer nigrum"},
+		{Card: "pair:Acer nigrum|Acer saccharum", Verdict: practice.Wrong, TakenFor: "Acer saccharum"},
 	})
-	require.Equal(t, 3, f.Reviews)
+	require.Equal(t, 5, f.Reviews)
+	require.Equal(t, 1, f.TakenFor[[2]string{"Acer saccharum", "Acer nigrum"}])
+	require.Equal(t, 1, f.TakenFor[[2]string{"Acer nigrum", "Acer saccharum"}])
+	require.Len(t, f.TakenFor, 3, "no tree is taken for itself")
 	require.Equal(t, practice.Counted{N: 2, Right: 1}, f.BySure["sure"])
 	require.Equal(t, practice.Counted{N: 3, Right: 1}, f.ByTaxon["Acer rubrum"])
 	require.Equal(t, 1, f.TakenFor[[2]string{"Acer rubrum", "Acer saccharinum"}])
@@ -252,7 +213,7 @@ func TestDueByDay(t *testing.T) {
 	require.NoError(t, err)
 	days := int(s.Days(st[card.ID()].Memory))
 	asked := func(now time.Time) bool {
-		_, ok := practice.Next(s, []practice.Card{card}, st, "", now, practice.Session{})
+		_, ok := practice.Next(s, []practice.Card{card}, st, []string{card.ID()}, now, practice.Session{})
 		return ok
 	}
 	require.False(t, asked(time.Date(2026, 11, 2+days-1, 23, 0, 0, 0, there)))

@@ -16,7 +16,7 @@ func RatesOf(reviews []Review, usual map[string]float64) (Rates, int) {
 	all := 0
 	for i := range reviews {
 		c, err := ParseCard(reviews[i].Card)
-		if err != nil || c.Kind != Word || reviews[i].Verdict == NoIdea {
+		if err != nil || c.Kind != Word || PartOf(c.Character) == "" || reviews[i].Verdict == NoIdea {
 			continue
 		}
 		all++

@@ -35,7 +35,7 @@ var WalkParts = []WalkPart{
 	{"site", "The ground it stands on", "site", "", "", []string{"setting."}},
 	{"outline", "The whole tree, from a few steps off", "crown", "crown", "outline", []string{"form.", "fruit."}},
 	{"bark", "The bark at breast height", "tree", "", "bark", []string{"bark.", "sign."}},
-	{"ground", "Leaves and fruit on the ground", "litter", "ground", "leaf", []string{"ground."}},
+	{"ground", "Leaves and fruit on the ground", "litter", "ground", "leaf", []string{"ground.", "fruit."}},
 	{"fallen", "A twig from the ground", "fallen", "ground", "twig", []string{"twig.", "bud.", "scar.", "needle."}},
 	{"twig", "A twig of its own, in hand", "tree", "hand", "twig", []string{"twig.", "bud.", "scar.", "needle."}},
 }
@@ -50,9 +50,12 @@ func PartNamed(id string) *WalkPart {
 	return nil
 }
 
-func (p *WalkPart) shows(character string) bool {
-	return slices.ContainsFunc(p.prefix, func(x string) bool { return strings.HasPrefix(character, x) }) &&
-		character != "form.dbh" && character != foliage && character != "fruit.catkin"
+// shows says whether a character is looked at with the part: of fruit what can be told from below, or what lies there.
+func (p *WalkPart) shows(c *flora.Character) bool {
+	if c.ID == "form.dbh" || c.ID == foliage || c.Section == "fruit" && c.Reach != p.Reach {
+		return false
+	}
+	return slices.ContainsFunc(p.prefix, func(x string) bool { return strings.HasPrefix(c.ID, x) })
 }
 
 // foliage is judged at first sight of a tree.
@@ -179,7 +182,9 @@ func (t *Teacher) See(w *WalkTree, part string, among flora.Among) (*Seen, error
 	s := &Seen{Part: p, Foreign: taxon != w.Taxon}
 	for _, v := range values {
 		c := t.Flora.Character(v.Character)
-		if !p.shows(v.Character) || c == nil {
+		if c == nil || !p.shows(c) || slices.ContainsFunc(values, func(sign handbook.PlateValue) bool {
+			return sign.Character == c.ShownBy && sign.Seen != nil && !*sign.Seen
+		}) {
 			continue
 		}
 		s.values = append(s.values, v)
@@ -322,7 +327,7 @@ func (t *Teacher) nextPart(w *WalkTree, res *answer.Result, had []string) string
 	for _, n := range res.Next {
 		for i := range WalkParts {
 			p := &WalkParts[i]
-			if ok, _ := w.Offered(p); ok && p.shows(n.Character) && !slices.Contains(had, p.ID) && p.ID != "fallen" {
+			if ok, _ := w.Offered(p); ok && p.shows(t.Flora.Character(n.Character)) && !slices.Contains(had, p.ID) && p.ID != "fallen" {
 				return p.ID
 			}
 		}
@@ -373,7 +378,7 @@ func (t *Teacher) Account(w *WalkTree, did *Walked, among flora.Among) (*Account
 		did.Said.Sure = "fair"
 	}
 	out := &Account{}
-	if out.Verdict, err = t.Judge(&Individual{Card: Card{Kind: "walk", Taxon: w.Taxon}, Rec: rec}, did.Said); err != nil {
+	if out.Verdict, err = t.Judge(&Individual{Card: Card{Kind: walked, Taxon: w.Taxon}, Rec: rec, among: among}, did.Said); err != nil {
 		return nil, err
 	}
 	for i, s := range seen {

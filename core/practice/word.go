@@ -87,23 +87,23 @@ func (t *Teacher) wordShown(c Card, among flora.Among, seed uint64, oddness floa
 		return nil, fmt.Errorf("no tree of this list typically has %s: %s", ch.Name, c.State)
 	}
 	r := rand.New(rand.NewPCG(seed, 61))
-	card := c
-	card.Taxon = of[r.IntN(len(of))]
-	const tries = 40
-	var ind *Individual
+	const tries = 60
 	for n := range uint64(tries) {
-		if ind, err = t.shown(card, PartOf(c.Character), among, seed+2*n, oddness); err != nil {
+		card := c
+		card.Taxon = of[r.IntN(len(of))]
+		ind, err := t.shown(card, PartOf(c.Character), among, seed+2*n, oddness)
+		if err != nil {
 			return nil, err
 		}
-		if ind.Tree.Shows[c.Character].State == c.State {
-			break
+		if ind.Card = c; ind.Tree.Shows[c.Character].State != c.State && n < tries/2 {
+			continue
+		}
+		ind = ind.with(c.State) // where chance would not have it, it is so all the same
+		if tells, err := ind.tells(ch.States); err != nil || tells {
+			return ind, err
 		}
 	}
-	s := ind.Tree.Shows[c.Character]
-	s.State = c.State // where chance would not have it, it is so all the same
-	ind.Tree.Shows[c.Character] = s
-	ind.Card = c
-	return ind, nil
+	return nil, fmt.Errorf("no drawing tells %s %s from the others", ch.Name, c.State)
 }
 
 // JudgeWord says what the name of a state is worth.

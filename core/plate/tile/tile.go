@@ -39,8 +39,11 @@ func Part(t *plate.Tree, character, state, theme string) (*Tile, error) {
 	if err != nil || out == nil {
 		return nil, err
 	}
-	return &Tile{out.Kind, title.ReplaceAll(out.Body, nil)}, nil
+	return &Tile{out.Kind, Untitled(out.Body)}, nil
 }
+
+// Untitled is a drawing without the words that say what it shows.
+func Untitled(svg []byte) []byte { return title.ReplaceAll(svg, nil) }
 
 var title = regexp.MustCompile(`<title>.*?</title>`)
 

@@ -1292,6 +1292,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/practice/cards/{id}/names": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What a typed name may mean of the trees asked */
+        get: operations["names-for-card"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/practice/decks": {
         parameters: {
             query?: never;
@@ -2185,6 +2202,12 @@ export interface components {
             state?: string;
             /** @enum {string} */
             sure?: "sure" | "fair" | "guess";
+        };
+        CardNames: {
+            /** @description It can only be the first */
+            clear: boolean;
+            /** @description The likeliest first */
+            names: components["schemas"]["NameTerm"][] | null;
         };
         CardOption: {
             id: string;
@@ -8493,6 +8516,43 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "names-for-card": {
+        parameters: {
+            query?: {
+                /** @description Who practises, where nobody signs in */
+                by?: string;
+                /** @description Recall at which a card is due again */
+                wanted?: number;
+                typed?: string;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CardNames"];
+                };
             };
             /** @description Error */
             default: {

@@ -1,10 +1,9 @@
 <script setup lang="ts">
 import AutoComplete from 'primevue/autocomplete'
-import { computed, ref } from 'vue'
+import { ref } from 'vue'
 import type { Schemas } from '../api/client'
 import { useLate } from '../frame/late'
-import { useVocabulary } from '../frame/vocabulary'
-import type { Sure } from './practice'
+import { usePractice, type Sure } from './practice'
 import SureBar from './SureBar.vue'
 
 type Term = Schemas['NameTerm']
@@ -15,41 +14,38 @@ const emit = defineEmits<{ say: [answer: Partial<Schemas['CardAnswer']>] }>()
 const sure = defineModel<Sure>('sure', { required: true })
 
 const late = useLate()
-const vocabulary = useVocabulary()
+const practice = usePractice()
 const typed = ref<Term | string | null>(null)
 const found = ref<Term[]>([])
+const which = ref<Term[]>([]) // what was typed may be any of these
 const unknown = ref('')
-const names = computed(() => (vocabulary.words?.names ?? []).filter((n) => n.name))
 
-function search(e: { query: string }) {
-  if (late(e.query, typed.value)) return void (found.value = [])
+async function search(e: { query: string }) {
   unknown.value = ''
-  const q = e.query.trim().toLowerCase()
-  const hits = names.value.filter((n) => n.words.toLowerCase().includes(q))
-  found.value = hits.sort((a, b) => Number(b.words.toLowerCase().startsWith(q)) - Number(a.words.toLowerCase().startsWith(q))).slice(0, 30)
+  which.value = []
+  const names = await practice.suggest(props.card.id, e.query)
+  found.value = late(e.query, typed.value) ? [] : names
 }
 
-/** A name that was chosen, or typed so that it can only be one. */
-function meant(): Term | null {
-  if (typed.value && typeof typed.value !== 'string') return typed.value
-  const q = (typed.value ?? '').trim().toLowerCase()
-  if (!q) return null
-  const hits = names.value.filter((n) => n.words.toLowerCase().includes(q))
-  const own = hits.filter((n) =>
-    n.words
-      .toLowerCase()
-      .split(/, | \(|\)/)
-      .includes(q),
-  )
-  return own[0] ?? (hits.length === 1 ? hits[0] : null)
+function choose(term: Term) {
+  typed.value = term
+  which.value = []
+  unknown.value = ''
 }
 
-function say() {
-  const name = meant()
-  if (name) return emit('say', { rank: name.rank as Schemas['CardAnswer']['rank'], name: name.name, sure: sure.value })
-  unknown.value = typed.value
-    ? `“${String(typed.value)}” may be several names, or none: choose one from the list.`
-    : 'Say a name, or press “I do not know”.'
+async function say() {
+  if (!typed.value) return void (unknown.value = 'Say a name, or press “I do not know”.')
+  let name = typed.value
+  if (typeof name === 'string') {
+    const { data: meant, wrong } = await practice.meant(props.card.id, name)
+    if (!meant?.clear) {
+      which.value = (meant?.names ?? []).slice(0, 6)
+      unknown.value = wrong[0] ?? (which.value.length ? `Which do you mean by “${name}”?` : `No tree here is called “${name}”.`)
+      return
+    }
+    name = meant.names![0]!
+  }
+  emit('say', { rank: name.rank as Schemas['CardAnswer']['rank'], name: name.name, sure: sure.value })
 }
 </script>
 
@@ -72,6 +68,9 @@ function say() {
       />
     </label>
     <p v-if="unknown" class="wrong small" role="alert">{{ unknown }}</p>
+    <div v-if="which.length" class="bar" data-which>
+      <button v-for="t in which" :key="t.rank + t.name" type="button" class="press" @click="choose(t)">{{ t.words }}</button>
+    </div>
     <SureBar v-model="sure" />
     <div class="bar">
       <button class="press lead" data-say :disabled="busy">Say it</button>

@@ -156,6 +156,7 @@ function forget() {
         @say="say"
       />
     </section>
+    <p v-else-if="practice.busy" class="panel soft">The next card comes…</p>
     <HowAsked />
     <p v-if="!away" class="bar">
       <ReportButton v-if="onPaper.length" :href="quiz" name="quiz.pdf" words="A quiz sheet of twelve (PDF)" />

@@ -15,6 +15,15 @@ beforeEach(() => {
 
 describe('saying a name', () => {
   const card = { id: 'c', kind: 'twig', part: 'twig', asks: 'Whose twig is this?', age: 'young' }
+  const species = (name: string, words: string) => ({ rank: 'species', name, words })
+  beforeEach(() =>
+    book.on('GET /api/practice/cards/c/names', (search: string) => {
+      const typed = new URLSearchParams(search).get('typed')
+      if (typed === 'beech') return { clear: true, names: [species('Fagus grandifolia', 'American beech')] }
+      if (typed === 'oaf') return { clear: false, names: [] }
+      return { clear: false, names: [species('Ostrya virginiana', 'Hop-hornbeam'), species('Carpinus caroliniana', 'Musclewood')] }
+    }),
+  )
   async function said(name: string) {
     const says: unknown[] = []
     const page = await shown(NameAnswer, { card, busy: false, sure: 'fair', onSay: (s: unknown) => says.push(s) })
@@ -25,15 +34,23 @@ describe('saying a name', () => {
   }
   it('takes no name for none, and none that may be several', async () => {
     expect((await said('')).page.text()).toContain('Say a name')
-    const { page, says } = await said('maple')
-    expect(page.text()).toContain('choose one from the list')
+    expect((await said('oaf')).page.text()).toContain('No tree here is called “oaf”')
+    const { page, says } = await said('ironwood')
+    expect(page.text()).toContain('Which do you mean by “ironwood”?')
     expect(says).toEqual([])
+    await page.press('[data-which] button')
+    page.find('form')?.dispatchEvent(new Event('submit'))
+    await settle()
+    expect(says).toEqual([{ rank: 'species', name: 'Ostrya virginiana', sure: 'fair' }])
+  })
+  it('takes a name that can only be one', async () => {
+    expect((await said('beech')).says).toEqual([{ rank: 'species', name: 'Fagus grandifolia', sure: 'fair' }])
   })
   it('keeps its list closed after a name was chosen, however late the search for what was typed comes', async () => {
     const page = await shown(NameAnswer, { card, busy: false, sure: 'fair' })
-    await type(page, '#practice-name', 'map')
+    await type(page, '#practice-name', 'iron')
     await vi.waitFor(() => expect(document.querySelector('.p-autocomplete-option')).not.toBeNull())
-    await type(page, '#practice-name', 'maple')
+    await type(page, '#practice-name', 'ironwood')
     ;(document.querySelector('.p-autocomplete-option') as HTMLElement).click()
     await new Promise((resolve) => setTimeout(resolve, 400)) // the search comes 300 ms after the last key
     await settle()

@@ -34,6 +34,8 @@ export const usePractice = defineStore('practice', () => {
   const who = computed(() => ({ ...(session.name ? { by: session.name } : {}), wanted: wanted.value }))
   const { wrong, busy, ask } = useAsk()
   const drawing = useAsk()
+  const naming = useAsk()
+  const suggesting = useAsk()
   const own = useAsk() // of several questions one way only the last is heard
   let began = 0
   let wantedNext: { among: Among; deck: string } | undefined
@@ -56,6 +58,7 @@ export const usePractice = defineStore('practice', () => {
 
   async function askFor(among: Among, deck: string) {
     verdict.value = null
+    card.value = null // so that nothing is said to the question before
     const { data } = await ask(
       api.POST('/api/practice/cards', {
         params: {
@@ -103,6 +106,15 @@ export const usePractice = defineStore('practice', () => {
     answered.value++
   }
 
+  /** What a typed name may mean of the trees that are asked, and what went wrong in asking. */
+  async function meant(id: string, typed: string, by = naming) {
+    const params = { path: { id }, query: { ...who.value, typed } }
+    const { data } = await by.ask(api.GET('/api/practice/cards/{id}/names', { params }))
+    return { data, wrong: by.wrong.value }
+  }
+
+  const suggest = async (id: string, typed: string) => (await meant(id, typed, suggesting)).data?.names ?? []
+
   async function look() {
     const { data } = await own.ask(api.GET('/api/practice/figures', { params: { query: who.value } }))
     if (data) figures.value = data
@@ -125,5 +137,25 @@ export const usePractice = defineStore('practice', () => {
     await look()
   }
 
-  return { kinds, fresh, wanted, tillSure, card, verdict, figures, answered, wrong, busy, next, answer, look, due, share, forget, pictures }
+  return {
+    kinds,
+    fresh,
+    wanted,
+    tillSure,
+    card,
+    verdict,
+    figures,
+    answered,
+    wrong,
+    busy,
+    next,
+    answer,
+    meant,
+    suggest,
+    look,
+    due,
+    share,
+    forget,
+    pictures,
+  }
 })
