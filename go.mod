@@ -20,6 +20,7 @@ require (
 	github.com/oklog/ulid/v2 v2.1.2
 	github.com/paulmach/orb v0.14.0
 	github.com/pressly/goose/v3 v3.29.0
+	github.com/ringsaturn/tzf v1.0.2
 	github.com/stretchr/testify v1.12.1
 	github.com/xuri/excelize/v2 v2.11.1
 	go.bug.st/serial v1.8.0
@@ -30,6 +31,16 @@ require (
 	gonum.org/v1/gonum v0.17.0
 	modernc.org/sqlite v1.62.0
 	pgregory.net/rapid v1.3.0
+)
+
+require (
+	github.com/mitchellh/mapstructure v1.5.0 // indirect
+	github.com/ringsaturn/tzf-rel-lite v0.0.2025-b2 // indirect
+	github.com/tidwall/geoindex v1.7.0 // indirect
+	github.com/tidwall/geojson v1.4.5 // indirect
+	github.com/tidwall/rtree v1.10.0 // indirect
+	github.com/twpayne/go-polyline v1.1.1 // indirect
+	google.golang.org/protobuf v1.36.12 // indirect
 )
 
 require (

@@ -4,18 +4,22 @@ import (
 	"context"
 	"errors"
 	"fmt"
+	"math"
 	"time"
 
 	"palethicket/core/day/light"
 	"palethicket/core/day/weather"
+	"palethicket/core/day/zone"
 )
 
 // DayAsked is a day to be planned.
 type DayAsked struct {
 	Query
 	Date  string      // as 2026-12-01; empty: today
-	Start string      // as 08:30, by the book's clock
+	Start string      // as 08:30, by the time that is kept there
 	End   string      // empty: half an hour before dusk
+	Break float64     // minutes of rest in the middle of it
+	Going bool        // it goes on from now; Date and Start say nothing then
 	From  *[2]float64 // longitude and latitude of where it begins; nil: the middle of the trees
 	To    *[2]float64 // of where it ends; nil: where it begins
 	Snow  string      // none, patchy or deep: how it slows; empty: as the day's last visit says
@@ -29,8 +33,11 @@ type DayAsked struct {
 // DayPlan is a day as it could be.
 type DayPlan struct {
 	Date  string     `json:"date"`
+	Zone  string     `json:"zone,omitempty" doc:"Whose time it is, as America/Chicago; all times are by it; absent: the device's own"`
+	Today bool       `json:"today" doc:"It is that day there"`
 	Start time.Time  `json:"start"`
 	End   time.Time  `json:"end"`
+	Break float64    `json:"break_min" doc:"Minutes of rest in the middle of it"`
 	Light DayLight   `json:"light"`
 	From  [2]float64 `json:"from" doc:"Longitude and latitude of where it begins"`
 	To    [2]float64 `json:"to" doc:"Of where it ends"`
@@ -38,7 +45,17 @@ type DayPlan struct {
 	Gates []DayGate  `json:"gates" doc:"Where one can come in"`
 	Crews []CrewDay  `json:"crews"`
 	Open  int        `json:"open" doc:"Trees that it chose from"`
-	Says  []string   `json:"says" doc:"What is to be known of it"`
+
+	Unplaced []DayUnplaced `json:"unplaced" doc:"Open trees that it could not choose, as they have no position"`
+
+	Says []string `json:"says" doc:"What is to be known of it"`
+}
+
+// DayUnplaced is an open tree without a position.
+type DayUnplaced struct {
+	ID    string `json:"id"`
+	Tag   string `json:"tag"`
+	Stand string `json:"stand"`
 }
 
 // DayLight is when it is light there; what does not happen is null.
@@ -62,6 +79,7 @@ type CrewDay struct {
 	Worth   float64   `json:"worth_bits"`
 	Back    time.Time `json:"back"`
 	WayBack string    `json:"way_back"`
+	Why     string    `json:"why,omitempty" doc:"Of a day without stops: why there are none"`
 }
 
 // DayStop is a tree of the day.
@@ -77,6 +95,7 @@ type DayStop struct {
 	Pinned  bool      `json:"pinned"`
 	Over    bool      `json:"over" doc:"A stream is crossed or gone round on the way: the way says where to first"`
 	Because string    `json:"because" doc:"Why it is in the day"`
+	Rest    bool      `json:"rest" doc:"The break comes after it"`
 }
 
 // How a day is reckoned (common practice).
@@ -98,18 +117,19 @@ var ErrNoPlaces = errors.New("none of these open trees has a position: enter som
 // PlanDay plans a day: which open trees to visit, in which order, so that most is learnt before dark. The same
 // book and question give the same plan.
 func (b *Book) PlanDay(ctx context.Context, a *DayAsked) (*DayPlan, error) {
-	trees, err := b.dayTrees(ctx, a)
-	if err != nil {
-		return nil, err
-	}
 	ground, err := b.land(ctx)
 	if err != nil {
 		return nil, err
 	}
-	p := &DayPlan{Crews: []CrewDay{}, Says: []string{}, Open: len(trees), Gates: []DayGate{}}
+	p := &DayPlan{Crews: []CrewDay{}, Says: []string{}, Gates: []DayGate{}, Unplaced: []DayUnplaced{}, Break: a.Break}
 	for _, g := range ground.Gates {
 		p.Gates = append(p.Gates, DayGate{g.Name, g.At})
 	}
+	trees, err := b.dayTrees(ctx, a, p)
+	if err != nil {
+		return nil, err
+	}
+	p.Open = len(trees)
 	if a.From != nil {
 		p.From = *a.From
 	} else {
@@ -135,51 +155,78 @@ func (b *Book) PlanDay(ctx context.Context, a *DayAsked) (*DayPlan, error) {
 		p.Crews = append(p.Crews, *crew)
 		return p, nil
 	}
-	for range max(1, a.Crews) {
-		crew, rest, err := crewDay(ctx, a, p, trees, ground)
-		if err != nil {
-			return nil, err
-		}
-		p.Crews, trees = append(p.Crews, *crew), rest
-	}
-	return p, nil
+	p.Crews, err = crewDays(ctx, a, p, trees, ground)
+	return p, err
 }
 
+// middleOf is the middle of trees, on either side of the date line too.
 func middleOf(trees []dayTree) (at [2]float64) {
+	first := *trees[0].Lon
 	for _, t := range trees {
-		at[0] += *t.Lon / float64(len(trees))
+		at[0] += math.Remainder(*t.Lon-first, 360) / float64(len(trees))
 		at[1] += *t.Lat / float64(len(trees))
 	}
+	at[0] = math.Remainder(first+at[0], 360)
 	return at
+}
+
+// dayOf is the day that is asked for, by the time that is kept at a place: today, unless it is said.
+func (b *Book) dayOf(a *DayAsked, at [2]float64) (day time.Time, err error) {
+	if !(math.Abs(at[1]) <= 90) || !(math.Abs(at[0]) <= 180) {
+		return day, &FieldError{"from", light.ErrPlace.Error()}
+	}
+	there, err := zone.Of(at[1], at[0])
+	if err != nil {
+		return day, err
+	}
+	if a.Date == "" || a.Going {
+		return b.now().In(there), nil
+	}
+	if day, err = time.ParseInLocation(time.DateOnly, a.Date, there); err != nil {
+		return day, &FieldError{"date", fmt.Sprintf("%q is no day; write it as 2026-12-01", a.Date)}
+	}
+	return day, nil
 }
 
 // dayTimes finds when the day begins and ends, and when it is light.
 func (b *Book) dayTimes(a *DayAsked, p *DayPlan) error {
-	now := b.now()
-	day := now
-	if a.Date != "" {
-		var err error
-		if day, err = time.ParseInLocation(time.DateOnly, a.Date, now.Location()); err != nil {
-			return &FieldError{"date", fmt.Sprintf("%q is no day; write it as 2026-12-01", a.Date)}
-		}
+	day, err := b.dayOf(a, p.From)
+	if err != nil {
+		return err
 	}
-	p.Date = day.Format(time.DateOnly)
+	there := day.Location()
+	p.Date, p.Today = day.Format(time.DateOnly), day.Format(time.DateOnly) == b.now().In(there).Format(time.DateOnly)
+	if there != time.Local {
+		p.Zone = there.String()
+	}
 	l, err := light.Of(p.From[1], p.From[0], day)
 	if err != nil {
 		return &FieldError{"from", err.Error()}
 	}
+	happens := func(t time.Time) *time.Time {
+		if t.IsZero() {
+			return nil
+		}
+		t = t.In(there)
+		return &t
+	}
 	p.Light = DayLight{happens(l.Dawn), happens(l.Sunrise), happens(l.Sunset), happens(l.Dusk), l.Says}
 	at := func(field, text string) (time.Time, error) {
-		t, err := time.ParseInLocation("2006-01-02 15:04", p.Date+" "+text, now.Location())
+		t, err := time.ParseInLocation("2006-01-02 15:04", p.Date+" "+text, there)
 		if err != nil {
 			return t, &FieldError{field, fmt.Sprintf("%q is no time; write it as 08:30", text)}
 		}
 		return t, nil
 	}
-	if p.Start, err = at("start", a.Start); err != nil {
+	if a.Going {
+		p.Start = day.Truncate(time.Minute)
+	} else if p.Start, err = at("start", a.Start); err != nil {
 		return err
 	}
-	last := l.Dusk.Add(-dayMargin)
+	if l.Says != "" {
+		p.Says = append(p.Says, "There "+l.Says+".")
+	}
+	last := l.Dusk.Add(-dayMargin).In(there)
 	switch {
 	case a.End != "":
 		if p.End, err = at("end", a.End); err != nil {
@@ -194,18 +241,14 @@ func (b *Book) dayTimes(a *DayAsked, p *DayPlan) error {
 	default:
 		p.End = last
 	}
-	if !p.End.After(p.Start) {
-		return &FieldError{"start", fmt.Sprintf("the day would end at %s, before it begins", p.End.In(now.Location()).Format("15:04"))}
+	if a.Going && p.End.Before(p.Start) {
+		p.Says = append(p.Says, "The day was to end at "+p.End.Format("15:04")+": go back.")
+		p.End = p.Start
+	} else if !p.End.After(p.Start) {
+		return &FieldError{"start", fmt.Sprintf("the day would end at %s, before it begins at %s", p.End.Format("15:04"), p.Start.Format("15:04"))}
 	}
 	if !l.Sunrise.IsZero() && p.Start.Before(l.Sunrise) {
 		p.Says = append(p.Says, "It begins before sunrise: colours are not to be trusted till then.")
 	}
 	return nil
-}
-
-func happens(t time.Time) *time.Time {
-	if t.IsZero() {
-		return nil
-	}
-	return &t
 }

@@ -4,6 +4,7 @@ import (
 	"cmp"
 	"context"
 	"encoding/json"
+	"fmt"
 	"math"
 	"slices"
 	"time"
@@ -16,24 +17,46 @@ import (
 	"palethicket/core/tree/record"
 )
 
-// crewDay plans the day of one crew, and gives the trees that it leaves to others.
-func crewDay(ctx context.Context, a *DayAsked, p *DayPlan, trees []dayTree, ground *land.Land) (*CrewDay, []dayTree, error) {
+// crewDays plans the day of each crew.
+func crewDays(ctx context.Context, a *DayAsked, p *DayPlan, trees []dayTree, ground *land.Land) ([]CrewDay, error) {
 	places := p.between(trees, ground)
-	d := &tour.Day{Minutes: p.End.Sub(p.Start).Minutes(), Way: func(x, y int) float64 { return places.Way(x, y).Minutes }}
+	d := &tour.Day{Minutes: p.End.Sub(p.Start).Minutes() - a.Break, Way: func(x, y int) float64 { return places.Way(x, y).Minutes }}
 	for _, t := range trees {
 		d.Stops = append(d.Stops, tour.Stop{ID: t.ID, Worth: t.worth, Minutes: t.minutes, Pinned: slices.Contains(a.Pin, t.ID)})
 	}
-	plan, err := tour.Solve(ctx, d, 1, dayRounds)
+	toward := func(i int) float64 {
+		return math.Atan2(*trees[i].Lat-p.From[1], math.Remainder(*trees[i].Lon-p.From[0], 360)*math.Cos(p.From[1]*math.Pi/180))
+	}
+	plans, err := tour.Share(ctx, d, max(1, a.Crews), toward, 1, dayRounds)
 	if err != nil {
-		return nil, nil, &FieldError{"start", err.Error()}
+		return nil, &FieldError{"start", err.Error()}
 	}
-	var rest []dayTree
-	for i := range trees {
-		if !slices.Contains(plan.Order, i) {
-			rest = append(rest, trees[i])
+	return each(plans, func(plan *tour.Plan) CrewDay {
+		c := p.crew(a, trees, plan.Order, places)
+		if len(plan.Order) == 0 {
+			c.Why = whyNone(d)
 		}
+		return *c
+	}), nil
+}
+
+// whyNone says why a crew has nothing to do.
+func whyNone(d *tour.Day) string {
+	start, end, near := len(d.Stops), len(d.Stops)+1, math.Inf(1)
+	worth := false
+	for i := range d.Stops {
+		worth = worth || d.Stops[i].Worth > 0
+		near = min(near, d.Way(start, i)+d.Stops[i].Minutes+d.Way(i, end))
 	}
-	return p.crew(a, trees, plan.Order, places), rest, nil
+	switch {
+	case math.IsInf(near, 1):
+		return "A stream lies in the way of every tree, and nothing crosses it: draw its ford on the map, or begin elsewhere."
+	case !worth:
+		return "Nothing that can be reached would tell more at any of these trees."
+	case near > d.Minutes:
+		return fmt.Sprintf("The nearest of them takes %.0f minutes with the way there and back, and there are %.0f.", math.Ceil(near), math.Max(d.Minutes, 0))
+	}
+	return "The others have all there is to do."
 }
 
 // between gets the places of trees ready to be walked between; the start and the end come after them.
@@ -74,7 +97,7 @@ func ordered(a *DayAsked, p *DayPlan, trees []dayTree, ground *land.Land) (*Crew
 	}
 	c := p.crew(a, trees, order, places)
 	if c.Back.After(p.End) {
-		p.Says = append(p.Says, "In this order it ends after "+p.End.In(p.Start.Location()).Format("15:04")+": leave something out.")
+		p.Says = append(p.Says, "In this order it ends after "+p.End.Format("15:04")+": leave something out.")
 	}
 	return c, nil
 }
@@ -82,7 +105,8 @@ func ordered(a *DayAsked, p *DayPlan, trees []dayTree, ground *land.Land) (*Crew
 // crew is the day of one crew: stops in their order, with the times that walking and looking take.
 func (p *DayPlan) crew(a *DayAsked, trees []dayTree, order []int, places *land.Places) *CrewDay {
 	out := &CrewDay{Stops: []DayStop{}}
-	before, clock := len(trees), p.Start
+	before, clock, rested := len(trees), p.Start, a.Break <= 0
+	middle := p.Start.Add(p.End.Sub(p.Start) / 2)
 	minutes := func(m float64) time.Duration { return time.Duration(m * float64(time.Minute)) }
 	for k, i := range order {
 		t, w := &trees[i], places.Way(before, i)
@@ -102,6 +126,9 @@ func (p *DayPlan) crew(a *DayAsked, trees []dayTree, order []int, places *land.P
 			Because:   t.because,
 		})
 		before, clock = i, clock.Add(minutes(t.minutes))
+		if !rested && !clock.Before(middle) {
+			out.Stops[k].Rest, rested, clock = true, true, clock.Add(minutes(a.Break))
+		}
 	}
 	back := places.Way(before, len(trees)+1)
 	out.Back, out.WayBack = clock.Add(minutes(back.Minutes)), wayWords(&back)
@@ -132,9 +159,8 @@ func (b *Book) land(ctx context.Context) (*land.Land, error) {
 
 // dayWeather finds which snow a day is reckoned with, and what to beware of.
 func (b *Book) dayWeather(ctx context.Context, a *DayAsked, p *DayPlan, trees []dayTree) error {
-	today := p.Date == b.today()
 	p.Snow = a.Snow
-	if today {
+	if p.Today {
 		presets, cautions := weather.Of(a.Now, p.From[1], p.From[0], b.now())
 		for _, c := range cautions {
 			p.Says = append(p.Says, string(c))

@@ -20,7 +20,7 @@ func (p *DayPlan) WriteDayRoute(w io.Writer, crew int) error {
 	for _, s := range c.Stops {
 		route = append(route, exchange.RoutePoint{Lon: *s.Lon, Lat: *s.Lat, At: s.Arrive, Name: s.Tag, Words: s.Look})
 	}
-	route = append(route, exchange.RoutePoint{Lon: p.From[0], Lat: p.From[1], At: c.Back, Name: "back"})
+	route = append(route, exchange.RoutePoint{Lon: p.To[0], Lat: p.To[1], At: c.Back, Name: "back"})
 	return exchange.WriteRoute(w, "Day of "+p.Date, p.Start, route)
 }
 

@@ -1,10 +1,10 @@
 package book
 
 import (
-	"cmp"
 	"context"
 	"fmt"
 	"slices"
+	"time"
 
 	"palethicket/core/stand/worklist"
 )
@@ -17,18 +17,30 @@ type dayTree struct {
 	because string
 }
 
-// dayTrees are the trees with a position that a day could visit and that are not dropped:
-// those that are open, those to be seen in leaf or flower on that day, and what is pinned.
-func (b *Book) dayTrees(ctx context.Context, a *DayAsked) ([]dayTree, error) {
+// dayTrees are the trees with a position that a day could visit and that are not dropped: those
+// that are open, those to be seen in leaf or flower on that day, and what is pinned. Those without
+// a position are put into the plan.
+func (b *Book) dayTrees(ctx context.Context, a *DayAsked, p *DayPlan) ([]dayTree, error) {
 	q := a.Query
 	q.Sort = "worth"
 	list, err := b.Worklist(ctx, q, dayTrees, 0)
 	if err != nil {
 		return nil, err
 	}
-	day := cmp.Or(a.Date, b.today())
+	at, err := b.whereabouts(ctx, a, list.Trees)
+	if err != nil {
+		return nil, err
+	}
+	asked, err := b.dayOf(a, at)
+	if err != nil {
+		return nil, err
+	}
+	day := asked.Format(time.DateOnly)
 	var trees []dayTree
 	for _, t := range list.Trees {
+		if t.Lon == nil && !slices.Contains(a.Drop, t.ID) {
+			p.Unplaced = append(p.Unplaced, DayUnplaced{t.ID, t.Tag, t.Stand})
+		}
 		trees = append(trees, openOn(t, day))
 	}
 	spring, err := b.inSpring(ctx, q, day)
@@ -57,6 +69,23 @@ func (b *Book) dayTrees(ctx context.Context, a *DayAsked) ([]dayTree, error) {
 	return trees, nil
 }
 
+// whereabouts is a place near the trees of a day, to know whose time is kept there.
+func (b *Book) whereabouts(ctx context.Context, a *DayAsked, trees []Unsettled) ([2]float64, error) {
+	if a.From != nil {
+		return *a.From, nil
+	}
+	for _, t := range trees {
+		if t.Lon != nil {
+			return [2]float64{*t.Lon, *t.Lat}, nil
+		}
+	}
+	middle, err := b.middle(ctx)
+	if err != nil || middle == nil {
+		return [2]float64{}, err
+	}
+	return *middle, nil
+}
+
 // openOn is what a visit to a tree counts as, in bits: what its best look promises, or that a
 // name is to be written; more where its buds will swell before long.
 func openOn(t Unsettled, day string) dayTree {
@@ -71,7 +100,11 @@ func openOn(t Unsettled, day string) dayTree {
 	}
 	if left, ok := marksLeft(t.Back, day); ok && left <= marksGoSoon && t.Look != "" {
 		d.worth *= lastChance
-		d.because += fmt.Sprintf(", and its buds swell in %d days: then winter's marks go", max(left, 0))
+		when := "are swelling"
+		if left > 0 {
+			when = "swell in " + days(left)
+		}
+		d.because += ", and its buds " + when + ": then winter's marks go"
 	}
 	return d
 }
@@ -93,7 +126,7 @@ func (b *Book) inSpring(ctx context.Context, q Query, day string) ([]dayTree, er
 			continue
 		}
 		for _, e := range b.comeBackOn(&l, day) {
-			if e.ID == "swell" || e.From > day || e.To < day {
+			if e.ID == "swell" || !opens(&e, day, day) {
 				continue
 			}
 			t := b.unsettled(l)

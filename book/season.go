@@ -79,18 +79,38 @@ const (
 	dueSoon     = 7
 )
 
-// marksLeft is how many days are left from a day until the first of a tree's candidates swells.
-func marksLeft(back []Event, day string) (days int, ok bool) {
-	at := slices.IndexFunc(back, func(e Event) bool { return e.ID == "swell" })
-	if at < 0 {
+// marksLeft is how many days are left from a day until the buds of the first of a tree's candidates
+// swell, 0 while they do. Those whose buds swelled before are past.
+func marksLeft(back []Event, day string) (left int, ok bool) {
+	now, err := time.Parse(time.DateOnly, day)
+	if err != nil {
 		return 0, false
 	}
-	from, errA := time.Parse(time.DateOnly, back[at].From)
-	now, errB := time.Parse(time.DateOnly, day)
-	if errA != nil || errB != nil {
-		return 0, false
+	for _, e := range back {
+		for _, w := range e.Windows {
+			from, err := time.Parse(time.DateOnly, w.From)
+			if e.ID != "swell" || err != nil || w.To < day {
+				continue
+			}
+			if n := max(0, int(from.Sub(now).Hours()/24)); !ok || n < left {
+				left, ok = n, true
+			}
+		}
 	}
-	return int(from.Sub(now).Hours() / 24), true
+	return left, ok
+}
+
+// opens says whether it is a candidate's time for an event on one of some days.
+func opens(e *Event, first, last string) bool {
+	return slices.ContainsFunc(e.Windows, func(w Window) bool { return w.From <= last && w.To >= first })
+}
+
+// days is a number of days in words.
+func days(n int) string {
+	if n == 1 {
+		return "a day"
+	}
+	return fmt.Sprintf("%d days", n)
 }
 
 // race says what of a tree's spring is near: what is due within a week, and when its winter
@@ -102,7 +122,7 @@ func race(back []Event, day string) (due string, soon bool) {
 	}
 	week := now.AddDate(0, 0, dueSoon).Format(time.DateOnly)
 	for _, e := range back {
-		if e.ID != "swell" && e.From <= week && e.To >= day {
+		if e.ID != "swell" && opens(&e, day, week) {
 			return "Due this week: " + e.Words, true
 		}
 	}
@@ -111,7 +131,7 @@ func race(back []Event, day string) (due string, soon bool) {
 	case !ok || left > marksGoSoon:
 		return "", false
 	case left > 0:
-		return fmt.Sprintf("Buds swell in %d days: winter's marks go", left), left <= dueSoon
+		return "Buds swell in " + days(left) + ": winter's marks go", left <= dueSoon
 	}
 	return "Buds are swelling: winter's marks go now", true
 }

@@ -38,7 +38,7 @@ func TestDayInTheWoods(t *testing.T) {
 	p.open("/day")
 	p.until(`document.querySelector('[data-day-date]') !== null`)
 	p.eval(
-		`(() => { const d = new Date(), two = (n) => String(n).padStart(2, '0'), day = d.getFullYear() + '-' + two(d.getMonth() + 1) + '-' + two(d.getDate())
+		`(() => { const day = new Date().toLocaleDateString('sv', {timeZone: 'America/Chicago'}) // it is that day there
 		for (const [css, v] of [['[data-day-date]', day], ['[data-day-start]', '00:01']]) {
 			const f = document.querySelector(css); f.value = v; f.dispatchEvent(new Event('input', {bubbles: true})) }
 		return '' })()`,

@@ -15,7 +15,9 @@ type dayQuery struct {
 	PaperQuery
 	TreeQuery
 	Date  string    `query:"date" maxLength:"10" doc:"As 2026-12-01; absent: today"`
-	Start string    `query:"start" maxLength:"5" default:"08:30"`
+	Start string    `query:"start" maxLength:"5" default:"08:30" doc:"By the time that is kept there"`
+	Going bool      `query:"going" doc:"It goes on from now: date and start say nothing then"`
+	Break float64   `query:"break" minimum:"0" maximum:"240" doc:"Minutes of rest in the middle of it"`
 	End   string    `query:"end" maxLength:"5" doc:"Absent: half an hour before dusk"`
 	From  []float64 `query:"from" maxItems:"2" doc:"Longitude, latitude of where it begins; absent: the middle of the trees"`
 	To    []float64 `query:"to" maxItems:"2" doc:"Of where it ends; absent: where it begins"`
@@ -28,7 +30,7 @@ type dayQuery struct {
 }
 
 func (s *Server) plan(ctx context.Context, in *dayQuery) (*book.DayPlan, error) {
-	asked := &book.DayAsked{Query: in.query(), Date: in.Date, Start: in.Start, End: in.End, Crews: in.Crews, Pin: in.Pin, Drop: in.Drop,
+	asked := &book.DayAsked{Query: in.query(), Date: in.Date, Start: in.Start, Going: in.Going, Break: in.Break, End: in.End, Crews: in.Crews, Pin: in.Pin, Drop: in.Drop,
 		Order: in.Order}
 	asked.Snow, asked.From, asked.To = in.Snow, pair(in.From), pair(in.To)
 	_, asked.Now = s.air()

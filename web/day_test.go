@@ -3,8 +3,10 @@ package web_test
 import (
 	"encoding/xml"
 	"fmt"
+	"math"
 	"strings"
 	"testing"
+	"time"
 
 	"github.com/stretchr/testify/require"
 
@@ -92,7 +94,7 @@ func TestDayOverHTTP(t *testing.T) {
 	for path, says := range map[string]string{
 		"/api/day?date=soon":                                  "write it as 2026-12-01",
 		"/api/day?date=2026-12-01&start=8":                    "write it as 08:30",
-		"/api/day?date=2026-12-01&start=17:00&end=16:00":      "before it begins",
+		"/api/day?date=2026-12-01&start=17:00&end=16:00":      "before it begins at 17:00",
 		"/api/day?date=2026-12-01&start=13:00&from=-90.63,95": "latitude",
 		"/api/day?date=2026-12-01&start=13:00&pin=nothing":    "pinned",
 		"/api/day?date=2026-12-01&tract=Nowhere":              "has a position",
@@ -102,4 +104,71 @@ func TestDayOverHTTP(t *testing.T) {
 		require.GreaterOrEqual(t, status, 400, path)
 		require.Contains(t, string(text), says, path)
 	}
+}
+
+// TestDayByTheTimeThere: what is typed is by the time that is kept where the day begins, whatever the server's clock is set to,
+// on the page, in the files and beside the sun.
+func TestDayByTheTimeThere(t *testing.T) {
+	t.Parallel()
+	s := forest(t)
+	for _, c := range []struct{ at, zone, offset, says string }{
+		{"-90.63,43.57", "America/Chicago", "-06:00", ""},
+		{"18.96,69.65", "Europe/Oslo", "+01:00", "the sun does not rise"},
+		{"174.76,-36.85", "Pacific/Auckland", "+13:00", ""},
+	} {
+		ask := "date=2026-12-21&start=08:30&end=14:00&from=" + c.at
+		day := get[map[string]any](t, s, "/api/day?"+ask)
+		require.Equal(t, "2026-12-21T08:30:00"+c.offset, day["start"], c.zone)
+		require.Equal(t, c.zone, day["zone"])
+		require.Contains(t, fmt.Sprint(day["says"]), c.says)
+		_, _, calendar := s.fetch("/api/day.ics?" + ask)
+		begins, err := time.Parse(time.RFC3339, "2026-12-21T08:30:00"+c.offset)
+		require.NoError(t, err)
+		require.Contains(t, string(calendar), "DTSTART:"+begins.UTC().Format("20060102T150405Z"))
+		_, _, sheet := s.fetch("/api/day.pdf?" + ask)
+		require.Contains(t, reporttest.Text(t, sheet), "Begins 08:30")
+		if rises, ok := day["light"].(map[string]any)["sunrise"].(string); ok {
+			require.Contains(t, rises, c.offset)
+		}
+		crew := day["crews"].([]any)[0].(map[string]any)
+		require.Equal(t, c.zone != "America/Chicago", crew["why"] != nil, "far from every tree the reason is said")
+	}
+}
+
+// TestDayOfCrews: several crews are out for about as long, and a break is in the middle.
+func TestDayOfCrews(t *testing.T) {
+	t.Parallel()
+	s := forest(t)
+	const ask = "/api/day?date=2026-12-01&start=09:00&end=16:00&crews=4&break=30"
+	day := get[book.DayPlan](t, s, ask)
+	longest, shortest, rests := 0.0, math.Inf(1), 0
+	for _, c := range day.Crews {
+		require.NotEmpty(t, c.Stops)
+		out := c.Back.Sub(day.Start).Minutes()
+		longest, shortest = max(longest, out), min(shortest, out)
+		require.False(t, c.Back.After(day.End))
+		for i, stop := range c.Stops {
+			if stop.Rest {
+				rests++
+			}
+			if i > 0 && c.Stops[i-1].Rest {
+				require.GreaterOrEqual(t, stop.Arrive.Sub(c.Stops[i-1].Leave).Minutes(), 30.0)
+			}
+		}
+	}
+	require.Less(t, longest/shortest, 1.3)
+	require.LessOrEqual(t, rests, len(day.Crews))
+}
+
+// TestDayGoesOn: from now, which is not asked for, and with what is left in its order.
+func TestDayGoesOn(t *testing.T) {
+	t.Parallel()
+	s := forest(t)
+	stops := get[book.DayPlan](t, s, "/api/day?date=2026-12-01&start=09:00").Crews[0].Stops
+	left := "&order=" + stops[2].ID + "&order=" + stops[1].ID
+	before := time.Now().Truncate(time.Minute)
+	day := get[book.DayPlan](t, s, "/api/day?date=2026-12-01&start=06:00&end=23:59&going=true"+left)
+	require.False(t, day.Start.Before(before))
+	require.True(t, day.Today)
+	require.Equal(t, []string{stops[2].ID, stops[1].ID}, []string{day.Crews[0].Stops[0].ID, day.Crews[0].Stops[1].ID})
 }

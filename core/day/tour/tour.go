@@ -2,6 +2,7 @@
 // 1987, Naval Research Logistics 34:307), of the trees' worth and the minutes that walking and looking take.
 //
 //	tour.go     the plan, begun by insertion and made better by local search, as long as there is time
+//	share.go    the plans of several crews
 //	tobler.go   how long walking takes
 package tour
 
@@ -55,17 +56,7 @@ type solver struct {
 // others in by chance, keeping what is better, rounds times or until ctx is done. The same seed and rounds give the same
 // plan; it is whole whenever it is stopped.
 func Solve(ctx context.Context, d *Day, seed uint64, rounds int) (*Plan, error) {
-	n := len(d.Stops)
-	s := &solver{Day: *d, start: n, end: n + 1, rng: rand.New(rand.NewPCG(seed, 9))}
-	s.ways = make([][]float64, n+2)
-	for i := range s.ways {
-		s.ways[i] = make([]float64, n+2)
-		for j := range s.ways[i] {
-			if i != j {
-				s.ways[i][j] = d.Way(i, j)
-			}
-		}
-	}
+	s := d.solver(seed)
 	if s.ways[s.start][s.end] > d.Minutes {
 		return nil, ErrTooShort
 	}
@@ -100,8 +91,24 @@ func Solve(ctx context.Context, d *Day, seed uint64, rounds int) (*Plan, error) 
 	return best, nil
 }
 
+// solver gets a day ready, with all its ways.
+func (d *Day) solver(seed uint64) *solver {
+	n := len(d.Stops)
+	s := &solver{Day: *d, start: n, end: n + 1, rng: rand.New(rand.NewPCG(seed, 9))}
+	s.ways = make([][]float64, n+2)
+	for i := range s.ways {
+		s.ways[i] = make([]float64, n+2)
+		for j := range s.ways[i] {
+			if i != j {
+				s.ways[i][j] = d.Way(i, j)
+			}
+		}
+	}
+	return s
+}
+
 func (p *Plan) clone() *Plan {
-	return &Plan{slices.Clone(p.Order), p.Worth, p.Minutes}
+	return &Plan{Order: slices.Clone(p.Order), Worth: p.Worth, Minutes: p.Minutes}
 }
 
 // better says whether a plan is worth more, or as much in less time.

@@ -16,6 +16,12 @@ import (
 
 // wood is trees on a slope, a start and an end.
 func wood(r *rand.Rand, trees int, minutes float64) *tour.Day {
+	d, _ := woodAround(r, trees, minutes)
+	return d
+}
+
+// woodAround gives too in which direction from the start each tree lies.
+func woodAround(r *rand.Rand, trees int, minutes float64) (*tour.Day, func(stop int) float64) {
 	x, y, z := make([]float64, trees+2), make([]float64, trees+2), make([]float64, trees+2)
 	d := &tour.Day{Minutes: minutes}
 	for i := range x {
@@ -28,7 +34,7 @@ func wood(r *rand.Rand, trees int, minutes float64) *tour.Day {
 	d.Way = func(a, b int) float64 {
 		return tour.Minutes(math.Hypot(x[a]-x[b], y[a]-y[b]), z[b]-z[a], tour.Footing{Snow: 1})
 	}
-	return d
+	return d, func(i int) float64 { return math.Atan2(y[i]-y[trees], x[i]-x[trees]) }
 }
 
 // exact is the most that fits, by trying every set in every order (dynamic programming over sets).
@@ -163,4 +169,56 @@ func BenchmarkFourHundred(b *testing.B) {
 		require.NoError(b, err)
 		b.ReportMetric(p.Worth/tour.NearestFirst(d), "×nearest")
 	}
+}
+
+// TestCrewsShareTheWork: each crew has a day that fits, nobody visits what another does, all are out for
+// about as long where there is enough for all, and together they gain no less than if one after the other
+// took what is best for itself.
+func TestCrewsShareTheWork(t *testing.T) {
+	t.Parallel()
+	for seed := range uint64(6) {
+		for _, of := range []struct {
+			trees, crews int
+			minutes      float64
+			all          bool // they get round
+		}{{80, 6, 420, true}, {80, 2, 420, true}, {150, 3, 240, false}, {5, 6, 300, true}} {
+			d, toward := woodAround(rand.New(rand.NewPCG(seed, 7)), of.trees, of.minutes)
+			d.Stops[3].Pinned = true
+			plans, err := tour.Share(t.Context(), d, of.crews, toward, 1, 60)
+			require.NoError(t, err)
+			require.Len(t, plans, of.crews)
+			had, worth, longest, shortest := map[int]bool{}, 0.0, 0.0, math.Inf(1)
+			for _, p := range plans {
+				fits(t, d, p)
+				for _, i := range p.Order {
+					require.False(t, had[i])
+					had[i] = true
+				}
+				worth, longest, shortest = worth+p.Worth, max(longest, p.Minutes), min(shortest, p.Minutes)
+			}
+			require.True(t, had[3], "pinned")
+			if of.all {
+				require.Len(t, had, of.trees)
+			}
+			if of.trees > 10*of.crews {
+				require.Less(t, longest/shortest, 1.2, "%d trees, %d crews", of.trees, of.crews)
+			}
+			require.Greater(t, worth, 0.97*oneByOne(t, d, of.crews), "%d trees, %d crews", of.trees, of.crews)
+		}
+	}
+}
+
+// oneByOne is what crews gain of whom each takes what is best for itself of what is left.
+func oneByOne(t *testing.T, d *tour.Day, crews int) (worth float64) {
+	left := *d
+	left.Stops = append([]tour.Stop{}, d.Stops...)
+	for range crews {
+		p, err := tour.Solve(t.Context(), &left, 1, 60)
+		require.NoError(t, err)
+		worth += p.Worth
+		for _, i := range p.Order {
+			left.Stops[i].Worth, left.Stops[i].Pinned = 0, false
+		}
+	}
+	return worth
 }

@@ -2589,6 +2589,8 @@ export interface components {
             back: string;
             stops: components["schemas"]["DayStop"][] | null;
             way_back: string;
+            /** @description Of a day without stops: why there are none */
+            why?: string;
             /** Format: double */
             worth_bits: number;
         };
@@ -2608,6 +2610,11 @@ export interface components {
             sunset: string | null;
         };
         DayPlan: {
+            /**
+             * Format: double
+             * @description Minutes of rest in the middle of it
+             */
+            break_min: number;
             crews: components["schemas"]["CrewDay"][] | null;
             date: string;
             /** Format: date-time */
@@ -2630,6 +2637,12 @@ export interface components {
             start: string;
             /** @description Of where it ends */
             to: number[] | null;
+            /** @description It is that day there */
+            today: boolean;
+            /** @description Open trees that it could not choose, as they have no position */
+            unplaced: components["schemas"]["DayUnplaced"][] | null;
+            /** @description Whose time it is, as America/Chicago; all times are by it; absent: the device's own */
+            zone?: string;
         };
         DayStop: {
             age: string;
@@ -2744,6 +2757,8 @@ export interface components {
             /** @description Region of the flora whose trees it is ranked among */
             region: string;
             remarks: string;
+            /** @description The break comes after it */
+            rest: boolean;
             /** Format: int64 */
             scores: number;
             /** @description The evidence carries a name, at whatever rank */
@@ -2775,6 +2790,11 @@ export interface components {
              * @description What a visit is counted as
              */
             worth_bits: number;
+        };
+        DayUnplaced: {
+            id: string;
+            stand: string;
+            tag: string;
         };
         Device: {
             /** @description It may send no longer; what it holds stays on it */
@@ -6180,7 +6200,12 @@ export interface operations {
                 home?: boolean;
                 /** @description As 2026-12-01; absent: today */
                 date?: string;
+                /** @description By the time that is kept there */
                 start?: string;
+                /** @description It goes on from now: date and start say nothing then */
+                going?: boolean;
+                /** @description Minutes of rest in the middle of it */
+                break?: number;
                 /** @description Absent: half an hour before dusk */
                 end?: string;
                 /** @description Longitude, latitude of where it begins; absent: the middle of the trees */
@@ -6244,7 +6269,12 @@ export interface operations {
                 home?: boolean;
                 /** @description As 2026-12-01; absent: today */
                 date?: string;
+                /** @description By the time that is kept there */
                 start?: string;
+                /** @description It goes on from now: date and start say nothing then */
+                going?: boolean;
+                /** @description Minutes of rest in the middle of it */
+                break?: number;
                 /** @description Absent: half an hour before dusk */
                 end?: string;
                 /** @description Longitude, latitude of where it begins; absent: the middle of the trees */
@@ -6310,7 +6340,12 @@ export interface operations {
                 home?: boolean;
                 /** @description As 2026-12-01; absent: today */
                 date?: string;
+                /** @description By the time that is kept there */
                 start?: string;
+                /** @description It goes on from now: date and start say nothing then */
+                going?: boolean;
+                /** @description Minutes of rest in the middle of it */
+                break?: number;
                 /** @description Absent: half an hour before dusk */
                 end?: string;
                 /** @description Longitude, latitude of where it begins; absent: the middle of the trees */
@@ -6376,7 +6411,12 @@ export interface operations {
                 home?: boolean;
                 /** @description As 2026-12-01; absent: today */
                 date?: string;
+                /** @description By the time that is kept there */
                 start?: string;
+                /** @description It goes on from now: date and start say nothing then */
+                going?: boolean;
+                /** @description Minutes of rest in the middle of it */
+                break?: number;
                 /** @description Absent: half an hour before dusk */
                 end?: string;
                 /** @description Longitude, latitude of where it begins; absent: the middle of the trees */

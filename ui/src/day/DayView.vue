@@ -5,7 +5,7 @@ import { api, type Schemas } from '../api/client'
 import { useAsk } from '../frame/ask'
 import PageFrame from '../frame/PageFrame.vue'
 import SaidWrong from '../frame/SaidWrong.vue'
-import { capital, clock, count, figure } from '../frame/words'
+import { capital, clockThere, count, figure } from '../frame/words'
 import TerrainMap from '../stands/TerrainMap.vue'
 import ReportButton from '../stands/ReportButton.vue'
 import { useFilter } from '../trees/filter'
@@ -19,7 +19,6 @@ const stands = useStands()
 const filter = useFilter('worklist')
 const vocabulary = useVocabulary()
 const plan = computed(() => day.plan)
-const isToday = computed(() => plan.value?.date === new Date().toLocaleDateString('sv'))
 onMounted(() => {
   void stands.load()
   if (filter.on) {
@@ -74,10 +73,10 @@ function pin(id: string) {
   day.pin = day.pin.includes(id) ? day.pin.filter((p) => p !== id) : [...day.pin, id]
 }
 
-function drop(id: string) {
-  day.drop = [...day.drop, id]
-  day.pin = day.pin.filter((p) => p !== id)
-  void day.make()
+/** A stop is done: no tree is gone to twice. */
+function goOn(done: string, at: [number, number], left: string[]) {
+  day.drop = [...day.drop, done]
+  void day.goOn(at, left)
 }
 </script>
 
@@ -112,6 +111,10 @@ function drop(id: string) {
         >Crews <input v-model.number="day.asked.crews" type="number" min="1" max="6" required inputmode="numeric"
       /></label>
       <label class="field"
+        >Break <input v-model.number="day.asked.break" type="number" min="0" max="240" inputmode="numeric" data-day-break />
+        <span class="small soft">minutes, in the middle</span></label
+      >
+      <label class="field"
         >Begin at
         <select :value="gateOf(day.from)" data-begin @change="begin">
           <option value="">the middle of the trees</option>
@@ -142,22 +145,30 @@ function drop(id: string) {
     <p v-if="lost" class="wrong" role="alert">{{ lost }}</p>
     <SaidWrong :lines="day.wrong" again @again="day.make()" />
     <template v-if="plan">
-      <NextStop v-if="isToday" :plan="plan" @anew="day.fromHere" @done="drop" />
+      <NextStop v-if="plan.today" :plan="plan" @anew="(at) => day.goOn(at, [])" @on="goOn" />
       <p v-for="s in plan.says" :key="s" class="straw">{{ s }}</p>
       <p v-if="plan.light.sunrise && plan.light.sunset" class="soft">
-        Sunrise {{ clock(plan.light.sunrise) }}, sunset {{ clock(plan.light.sunset) }}. Colours are not to be trusted before the one and
-        after the other. Chosen from {{ count(plan.open, 'open tree') }}.
+        Sunrise {{ clockThere(plan.light.sunrise) }}, sunset {{ clockThere(plan.light.sunset) }}. Colours are not to be trusted before the
+        one and after the other. Chosen from {{ count(plan.open, 'open tree') }}. All times are
+        {{ plan.zone ? `those of ${plan.zone}` : 'by this device’s clock' }}.
+      </p>
+      <p v-if="plan.unplaced?.length" class="small" data-unplaced>
+        {{ count(plan.unplaced.length, 'open tree') }} without a position, not in the plan:
+        <template v-for="(t, i) in plan.unplaced.slice(0, 12)" :key="t.id"
+          ><template v-if="i">, </template><RouterLink :to="`/trees/${t.id}`">{{ t.tag }}</RouterLink></template
+        ><template v-if="plan.unplaced.length > 12"> and {{ plan.unplaced.length - 12 }} more</template>.
       </p>
       <section v-for="(c, i) in plan.crews" :key="i" class="halves" :aria-label="`Crew ${i + 1}`">
         <div>
           <h2 v-if="(plan.crews?.length ?? 0) > 1">Crew {{ i + 1 }}</h2>
           <p data-day-sum>
-            {{ count(c.stops?.length ?? 0, 'tree') }}, {{ figure(c.worth_bits) }} bits; back at <strong>{{ clock(c.back) }}</strong>
+            {{ count(c.stops?.length ?? 0, 'tree') }}, {{ figure(c.worth_bits) }} bits; back at <strong>{{ clockThere(c.back) }}</strong>
           </p>
+          <p v-if="c.why" class="straw">{{ c.why }}</p>
           <ol class="rows">
             <li v-for="(s, at) in c.stops" :key="s.id">
               <p>
-                <strong>{{ clock(s.arrive) }}</strong> <RouterLink :to="`/trees/${s.id}`">{{ s.tag }}</RouterLink>
+                <strong>{{ clockThere(s.arrive) }}</strong> <RouterLink :to="`/trees/${s.id}`">{{ s.tag }}</RouterLink>
                 <span class="small soft"> {{ s.stand }}; {{ s.way }}, {{ s.paces }} paces</span>
               </p>
               <p class="small">{{ s.between }}. {{ s.look }}</p>
@@ -165,7 +176,7 @@ function drop(id: string) {
                 <button class="press quiet" :aria-pressed="day.pin.includes(s.id)" @click="pin(s.id)">
                   {{ day.pin.includes(s.id) ? 'Pinned' : 'Pin' }}
                 </button>
-                <button class="press quiet" @click="drop(s.id)">Leave out</button>
+                <button class="press quiet" @click="day.leaveOut(s.id)">Leave out</button>
                 <template v-if="plan.crews?.length === 1">
                   <button class="press quiet" :disabled="at === 0" :aria-label="`${s.tag} earlier`" data-earlier @click="day.move(at, -1)">
                     <i class="pi pi-arrow-up" aria-hidden="true"></i>
@@ -181,6 +192,7 @@ function drop(id: string) {
                 </template>
                 <span class="small soft">{{ s.because }}</span>
               </p>
+              <p v-if="s.rest" class="small">Then a break of {{ count(plan.break_min, 'minute') }}.</p>
             </li>
           </ol>
           <p class="soft small">{{ capital(c.way_back) }} back.</p>

@@ -2,12 +2,12 @@
 import { computed, onMounted, onUnmounted, ref, watch } from 'vue'
 import { api, type Schemas } from '../api/client'
 import { useAsk } from '../frame/ask'
-import { clock, figure } from '../frame/words'
+import { clockThere, figure } from '../frame/words'
 import { useInstruments } from '../instruments/instruments'
 
 /** Where to go next from here, and the rest of the day planned anew from here and now. */
 const props = defineProps<{ plan: Schemas['DayPlan'] }>()
-const emit = defineEmits<{ anew: [at: [number, number]]; done: [id: string] }>()
+const emit = defineEmits<{ anew: [at: [number, number]]; on: [done: string, at: [number, number], left: string[]] }>()
 const instruments = useInstruments()
 const at = ref<[number, number] | null>(null)
 const wrong = ref('')
@@ -15,7 +15,20 @@ const way = ref<Schemas['SumResult'] | null>(null)
 const { ask } = useAsk()
 const paceLong = 0.8
 const crew = ref(0)
-const next = computed(() => props.plan.crews?.[crew.value]?.stops?.[0])
+const stops = computed(() => (props.plan.crews?.[crew.value] ?? props.plan.crews?.[0])?.stops ?? [])
+const next = computed(() => stops.value[0])
+
+/** The first stop is done: the rest from here, or, where that is not known, from the tree. */
+function done() {
+  if (!next.value) return
+  const there: [number, number] = [next.value.lon ?? 0, next.value.lat ?? 0]
+  emit(
+    'on',
+    next.value.id,
+    at.value ?? there,
+    stops.value.slice(1).map((s) => s.id),
+  )
+}
 let watched = 0
 let leave = () => {}
 
@@ -64,13 +77,13 @@ const bearing = computed(() => way.value?.parts?.true_degrees ?? 0)
             {{ figure(metres, 0) }} m at {{ figure(bearing, 0) }}° · {{ figure(metres / paceLong, 0) }} paces</template
           >
           <span class="small soft">
-            planned for {{ clock(next.arrive) }}<template v-if="next.over">; a stream is crossed on the way</template></span
+            planned for {{ clockThere(next.arrive) }}<template v-if="next.over">; a stream is crossed on the way</template></span
           >
         </span>
       </p>
       <p class="acts">
         <RouterLink class="press lead" :to="`/trees/${next.id}`">Open it</RouterLink>
-        <button class="press" data-done @click="emit('done', next.id)">Done, go on</button>
+        <button class="press" data-done @click="done">Done, go on</button>
       </p>
     </template>
     <p class="acts">

@@ -4,6 +4,7 @@ import { server } from '../testing/server'
 const book = server()
 const { settle, shown } = await import('../testing/page')
 const NextStop = (await import('./NextStop.vue')).default
+const { useDay } = await import('./day')
 
 type Here = (p: { coords: { longitude: number; latitude: number } }) => void
 let walked: Here = () => {}
@@ -51,4 +52,26 @@ it('says when nothing more fits, and when the device does not say where it is', 
   expect(page.text()).toContain('Nothing more fits into the day')
   expect(page.text()).toContain('does not say where it is')
   expect(page.find('[data-replan]')).toHaveProperty('disabled', true)
+})
+
+it('goes on from here and now with the stops that are left, in their order', async () => {
+  const says: unknown[] = []
+  const stops = [stop, { ...stop, id: 'u' }, { ...stop, id: 'v' }]
+  const page = await shown(NextStop, { plan: { crews: [{ stops }] }, onOn: (...args: unknown[]) => says.push(args) })
+  await page.press('[data-done]')
+  expect(says).toEqual([['t', [-90.64, 43.56], ['u', 'v']]]) // from the tree, as the device does not say where it is
+
+  book.on('GET /api/day', { date: '2026-12-01', start: '2026-12-01T10:42:00-06:00', crews: [{ stops: stops.slice(1) }], to: [-90.6, 43.5] })
+  await shown({ setup: () => () => null }, {})
+  const day = useDay()
+  await day.goOn([-90.64, 43.56], ['u', 'v'])
+  const asked = new URLSearchParams(book.asked.at(-1)?.path.split('?')[1])
+  expect(asked.get('going')).toBe('true')
+  expect(asked.getAll('order')).toEqual(['u', 'v'])
+  expect(asked.getAll('from').join()).toBe('-90.64,43.56')
+  expect(day.asked).toMatchObject({ date: '2026-12-01', start: '10:42', crews: 1 })
+  await day.leaveOut('u')
+  const then = new URLSearchParams(book.asked.at(-1)?.path.split('?')[1])
+  expect(then.get('going')).toBeNull()
+  expect(then.getAll('order')).toEqual(['v'])
 })

@@ -3,6 +3,7 @@ import { defineStore } from 'pinia'
 import { computed, ref } from 'vue'
 import { api, type Schemas } from '../api/client'
 import { useAsk } from '../frame/ask'
+import { clockThere } from '../frame/words'
 
 interface Kept {
   asked: {
@@ -16,28 +17,42 @@ interface Kept {
     end: string
     snow: string
     crews: number
+    break: number
   }
   from: [number, number] | null
   to: [number, number] | null
   pin: string[]
   drop: string[]
+  order: string[] // of one's own; none: the program's
 }
 
 /** A day's plan: made anew from the same question whenever it is asked, so that nothing of it is kept but the question. */
 export const useDay = defineStore('day', () => {
   const day = (at: Date) => `${at.getFullYear()}-${String(at.getMonth() + 1).padStart(2, '0')}-${String(at.getDate()).padStart(2, '0')}`
-  const clock = (at: Date) => `${String(at.getHours()).padStart(2, '0')}:${String(at.getMinutes()).padStart(2, '0')}`
   const tomorrow = () => day(new Date(Date.now() + 86_400_000))
   const serializer = { read: (v: string) => JSON.parse(v) as Kept, write: (v: Kept) => JSON.stringify(v) }
   /** Kept on the device, so that the day goes on after the window was closed or the battery died. */
   const kept = useLocalStorage<Kept>('palethicket.day', fresh(), { serializer, mergeDefaults: true })
   function fresh(): Kept {
     return {
-      asked: { tract: '', stand: '', text: '', status: [], home: false, date: tomorrow(), start: '09:00', end: '', snow: '', crews: 1 },
+      asked: {
+        tract: '',
+        stand: '',
+        text: '',
+        status: [],
+        home: false,
+        date: tomorrow(),
+        start: '09:00',
+        end: '',
+        snow: '',
+        crews: 1,
+        break: 0,
+      },
       from: null,
       to: null,
       pin: [],
       drop: [],
+      order: [],
     }
   }
   const asked = computed(() => kept.value.asked)
@@ -45,12 +60,14 @@ export const useDay = defineStore('day', () => {
   const to = computed({ get: () => kept.value.to, set: (v) => (kept.value.to = v) })
   const pin = computed({ get: () => kept.value.pin, set: (v) => (kept.value.pin = v) })
   const drop = computed({ get: () => kept.value.drop, set: (v) => (kept.value.drop = v) })
-  const order = ref<string[]>([]) // of one's own; none: the program's
+  const order = computed({ get: () => kept.value.order ?? [], set: (v) => (kept.value.order = v) })
+  const going = ref(false) // it goes on from now
   const plan = ref<Schemas['DayPlan'] | null>(null)
   const { wrong, busy, ask } = useAsk({ typed: true })
 
   const query = computed(() => ({
     ...Object.fromEntries(Object.entries(asked.value).filter(([, v]) => (Array.isArray(v) ? v.length : v))),
+    ...(going.value ? { going: true } : {}),
     ...(from.value ? { from: from.value } : {}),
     ...(to.value ? { to: to.value } : {}),
     ...(order.value.length ? { order: order.value } : {}),
@@ -70,8 +87,16 @@ export const useDay = defineStore('day', () => {
   /** Plans it; in an order of one's own where one put it so. */
   async function make(own: string[] = []) {
     order.value = own
+    await again()
+  }
+
+  /** Plans it as it was asked last: an order of one's own stays. */
+  async function again() {
     const { data } = await ask(api.GET('/api/day', { params: { query: query.value as never } }))
-    if (data) plan.value = data
+    if (!data) return
+    plan.value = data
+    if (going.value) Object.assign(asked.value, { date: data.date, start: clockThere(data.start) })
+    going.value = false
   }
 
   /** Has a stop come earlier (-1) or later (1) than it did. */
@@ -82,13 +107,21 @@ export const useDay = defineStore('day', () => {
     await make(ids)
   }
 
-  /** Plans what is left of today anew, from where one is, to where it was to end. */
-  async function fromHere(at: [number, number]) {
+  /** Leaves a tree out; an order of one's own stays without it. */
+  async function leaveOut(id: string) {
+    drop.value = [...drop.value, id]
+    pin.value = pin.value.filter((p) => p !== id)
+    order.value = order.value.filter((p) => p !== id)
+    await again()
+  }
+
+  /** Goes on from a place and now, to where the day was to end; with what is left of a crew's stops in their order, or planned anew. */
+  async function goOn(at: [number, number], left: string[]) {
     to.value = to.value ?? (plan.value?.to as [number, number] | undefined) ?? null
     from.value = at
-    const now = new Date()
-    Object.assign(asked.value, { date: day(now), start: clock(now) })
-    await make()
+    going.value = true
+    if (left.length) Object.assign(asked.value, { crews: 1 })
+    await make(left)
   }
 
   /** Begins with nothing pinned, left out or said. */
@@ -97,5 +130,5 @@ export const useDay = defineStore('day', () => {
     plan.value = null
   }
 
-  return { asked, from, to, fromHere, anew, move, pin, drop, plan, wrong, busy, search, make }
+  return { asked, from, to, goOn, leaveOut, anew, move, pin, drop, order, plan, wrong, busy, search, make, again }
 })

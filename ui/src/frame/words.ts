@@ -23,6 +23,9 @@ export const figure = (x: number, digits = 1): string => x.toLocaleString(undefi
 /** The time of day of a moment. */
 export const clock = (at: string): string => new Date(at).toLocaleTimeString(undefined, { hour: '2-digit', minute: '2-digit' })
 
+/** The time of day of a moment where it was: as it is written, whatever this device's own zone is. */
+export const clockThere = (at: string): string => at.slice(11, 16)
+
 /** A count with its word. */
 export const count = (n: number, one: string, many = `${one}s`): string => `${figure(n, 0)} ${n === 1 ? one : many}`
 
