@@ -16,7 +16,17 @@ type Composition struct {
 	Shares     []Share `json:"shares" doc:"By taxon, the most common first; the last may be 'unlisted'"`
 	Note       string  `json:"note" doc:"What the intervals do and do not say"`
 
+	Heights *Heights `json:"heights,omitempty" doc:"Of the trees whose height was measured; absent: of none"`
+
 	Plots *PlotTally `json:"plots,omitempty" doc:"What its sample points add up to; absent: there are none"`
+}
+
+// Heights are those of a stand's trees.
+type Heights struct {
+	Trees int      `json:"trees" doc:"How many were measured"`
+	Mean  float64  `json:"mean_m"`
+	Most  float64  `json:"most_m"`
+	Lorey *float64 `json:"lorey_m,omitempty" doc:"Mean weighed by basal area, of those whose diameter was measured too; absent: of none"`
 }
 
 // Share is one taxon's part of a stand.
@@ -65,6 +75,16 @@ func (b *Book) composition(ctx context.Context, from store.Reader, tract, stand 
 		out.Determined += s.Determined
 		return Share{s.Taxon, sh.english(s.Taxon, ""), s.Stems, s.StemsFrom, s.StemsTo, s.Area, s.AreaFrom, s.AreaTo, s.Determined}
 	})
+	h, err := from.Heights(ctx, tract, stand)
+	if err != nil {
+		return nil, err
+	}
+	if h.Trees > 0 {
+		out.Heights = &Heights{h.Trees, composition.Settled(h.Mean), h.Most, nil}
+		if h.Lorey != nil {
+			out.Heights.Lorey = figured(*h.Lorey)
+		}
+	}
 	tally, err := b.plots(ctx, from, tract, stand)
 	if err == nil && len(tally.Points) > 0 {
 		out.Plots = tally

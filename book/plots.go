@@ -9,6 +9,7 @@ import (
 	"slices"
 	"strconv"
 	"strings"
+	"time"
 
 	"palethicket/core/exchange"
 	"palethicket/core/flora"
@@ -30,6 +31,7 @@ type Plot struct {
 	Position   *Position `json:"position,omitempty"`
 	Factor     string    `json:"factor,omitempty" maxLength:"40" doc:"Of an angle count: 2 m2/ha"`
 	Radius     string    `json:"radius,omitempty" maxLength:"40" doc:"Of a fixed plot: 11.28 m"`
+	Slope      string    `json:"slope,omitempty" maxLength:"40" doc:"Of the ground, as 20 %, where neither gauge nor tape allowed for it"`
 	Stems      []Stem    `json:"stems" maxItems:"500"`
 	Instrument string    `json:"instrument,omitempty" maxLength:"80"`
 	Remarks    string    `json:"remarks,omitempty" maxLength:"2000"`
@@ -117,7 +119,10 @@ func (b *Book) PutPlot(ctx context.Context, p Plot, by string) error {
 	if b.checked {
 		return &FieldError{"kind", errNotJoined.Error()}
 	}
-	if err := settle(ctx, b.store.Reader, &p.Tract, &p.Stand, false); err != nil {
+	if err := there(ctx, b.store.Reader, &p.Tract, &p.Stand); err != nil {
+		return err
+	}
+	if err := b.newPoint(ctx, &p); err != nil {
 		return err
 	}
 	if p.Position != nil && !p.Far && !p.Gone {
@@ -126,7 +131,8 @@ func (b *Book) PutPlot(ctx context.Context, p Plot, by string) error {
 		}
 	}
 	kept := &logbook.Plot{ID: p.ID, Tract: p.Tract, Stand: p.Stand, Name: p.Name, Day: p.Day, Position: (*logbook.Position)(p.Position),
-		Factor: p.Factor, Radius: p.Radius, Instrument: p.Instrument, Remarks: p.Remarks, Gone: p.Gone}
+		Factor: p.Factor, Radius: p.Radius, Slope: p.Slope, Instrument: p.Instrument, Remarks: p.Remarks,
+		Gone: p.Gone}
 	for i, s := range p.Stems {
 		stem, err := b.stem(ctx, p.Tract, i, s)
 		if err != nil {
@@ -152,6 +158,29 @@ func (b *Book) PutPlot(ctx context.Context, p Plot, by string) error {
 		}
 		return b.enterAbout(ctx, tx, e, "")
 	})
+}
+
+// ahead is how far the day of who entered it may be ahead of the book's: it is tomorrow on the other side of the earth.
+const ahead = 15 * time.Hour
+
+// newPoint refuses a point of a day to come, and one with the name of another in its stand.
+func (b *Book) newPoint(ctx context.Context, p *Plot) error {
+	if p.Gone {
+		return nil
+	}
+	if last := b.now().UTC().Add(ahead).Format(time.DateOnly); p.Day > last {
+		return &FieldError{"plot.day", p.Day + " is still to come: say when it was counted"}
+	}
+	others, err := b.store.Plots(ctx, p.Tract, p.Stand)
+	if err != nil {
+		return err
+	}
+	for i := range others {
+		if o := &others[i]; o.ID != p.ID && label.Key(o.Name) == label.Key(p.Name) {
+			return &FieldError{"plot.name", fmt.Sprintf("%s has a point %s already: change that one, or choose another name", p.Stand, o.Name)}
+		}
+	}
+	return nil
 }
 
 // stem finds the tree or taxon that a counted stem names.
@@ -304,7 +333,7 @@ func moreWords(n int) string {
 // plotOf is a point as it is shown, with what it says by itself.
 func plotOf(p *logbook.Plot, alone *plots.Tally) Plot {
 	out := Plot{ID: p.ID, Tract: p.Tract, Stand: p.Stand, Name: p.Name, Day: p.Day, Position: (*Position)(p.Position), Factor: p.Factor,
-		Radius: p.Radius, Stems: []Stem{}, Instrument: p.Instrument, Remarks: p.Remarks}
+		Radius: p.Radius, Slope: p.Slope, Stems: []Stem{}, Instrument: p.Instrument, Remarks: p.Remarks}
 	for _, s := range p.Stems {
 		out.Stems = append(out.Stems, Stem{Tree: s.Tree, Taxon: s.Taxon, Diameter: s.Diameter, Borderline: s.Borderline})
 	}
@@ -326,14 +355,14 @@ func (b *Book) PlotsCSV(ctx context.Context, w io.Writer, tract, stand string) e
 		return err
 	}
 	rows := [][]string{
-		{"tract", "stand", "point", "day", "lat", "lon", "factor", "radius", "tree", "taxon", "diameter", "borderline", "remarks"},
+		{"tract", "stand", "point", "day", "lat", "lon", "factor", "radius", "slope", "tree", "taxon", "diameter", "borderline", "remarks"},
 	}
 	for _, p := range t.Points {
 		lat, lon := "", ""
 		if p.Position != nil {
 			lat, lon = strconv.FormatFloat(p.Position.Lat, 'f', 6, 64), strconv.FormatFloat(p.Position.Lon, 'f', 6, 64)
 		}
-		head := []string{p.Tract, p.Stand, p.Name, p.Day, lat, lon, p.Factor, p.Radius}
+		head := []string{p.Tract, p.Stand, p.Name, p.Day, lat, lon, p.Factor, p.Radius, p.Slope}
 		for _, s := range p.Stems {
 			rows = append(
 				rows,

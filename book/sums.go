@@ -26,6 +26,8 @@ type SumInput struct {
 	Optional bool     `json:"optional"`
 	Of       []string `json:"of" doc:"Of a word: which"`
 	By       string   `json:"by" doc:"How it is usually measured, which says its usual error"`
+	Reads    string   `json:"reads,omitempty" enum:"diameter,height,range,position" doc:"What of an instrument fills it; absent: nothing does"`
+	Sight    string   `json:"sight,omitempty" doc:"Of a range: level, or the input that its angle goes to"`
 }
 
 // SumResult is what came of one.
@@ -58,7 +60,8 @@ var examples = map[arithmetic.Kind]string{
 func Sums() []SumAsked {
 	return each(arithmetic.All, func(s arithmetic.Sum) SumAsked {
 		return SumAsked{s.ID, flora.UpperFirst(s.Words), s.Source, logbook.Fills(s.ID), each(s.Inputs, func(in arithmetic.Input) SumInput {
-			return SumInput{in.Name, flora.UpperFirst(in.Words), string(in.Kind), examples[in.Kind], in.Optional, listed(in.Of), in.By}
+			return SumInput{in.Name, flora.UpperFirst(in.Words), string(in.Kind), examples[in.Kind], in.Optional, listed(in.Of), in.By, in.Reads,
+				in.Sight}
 		})}
 	})
 }

@@ -125,10 +125,13 @@ type NameView struct {
 
 // ReadingView is what was measured of a tree, and the readings that it comes from.
 type ReadingView struct {
-	Fills string `json:"fills" enum:"height,diameter,position"`
-	Entry string `json:"entry"`
-	Look  string `json:"look,omitempty" doc:"Of a diameter: the look that it is scored in"`
-	Words string `json:"words"`
+	Fills string    `json:"fills" enum:"height,diameter,position"`
+	Entry string    `json:"entry"`
+	Look  string    `json:"look,omitempty" doc:"Of a diameter: the look that it is scored in"`
+	Says  string    `json:"says" doc:"What it comes to, with its error where that is known: 14.0 m ± 0.2"`
+	Words string    `json:"words" doc:"How it was come by"`
+	By    string    `json:"by"`
+	At    time.Time `json:"at"`
 	Measured
 }
 
@@ -381,10 +384,27 @@ func (s *sheet) readings() []ReadingView {
 	found := s.log.Readings()
 	for _, what := range []string{"height", "diameter", "position"} {
 		if e := found[what]; e != nil {
-			out = append(out, ReadingView{what, e.ID, e.Look, e.Measured.Words(), Measured(*e.Measured)})
+			out = append(out, ReadingView{Fills: what, Entry: e.ID, Look: e.Look, Says: measuredSays(what, e), Words: e.Measured.Words(),
+				By: e.By, At: s.log.At(e), Measured: Measured(*e.Measured)})
 		}
 	}
 	return out
+}
+
+// measuredSays says what a reading comes to: by its sum with the error, else as it was read off.
+func measuredSays(what string, e *logbook.Entry) string {
+	if e.Measured.Sum != "" {
+		if res, err := e.Measured.Work(); err == nil {
+			return res.Says
+		}
+	}
+	switch what {
+	case "height":
+		return fmt.Sprintf("%.4g m", *e.Facts.Height)
+	case "diameter":
+		return cmp.Or(e.Score.Typed, "—")
+	}
+	return ""
 }
 
 func (s *sheet) facts() Facts {

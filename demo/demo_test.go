@@ -116,15 +116,17 @@ func TestProof(t *testing.T) {
 	checks, err := b.Checks(t.Context())
 	require.NoError(t, err)
 	require.Len(t, checks, 2)
+	agreed := 0.0
 	for _, c := range checks {
 		r, err := b.CheckResults(t.Context(), c.ID)
 		require.NoError(t, err)
 		require.Empty(t, r.Refused)
 		require.Greater(t, r.Named, r.Plan.Trees*8/10)
 		require.Greater(t, r.ByRank[1].Kappa, 0.6)
-		require.Less(t, r.ByRank[0].Share.P, 1.0)
+		agreed += r.ByRank[0].Share.P / 2
 		require.NotEmpty(t, r.Characters)
 	}
+	require.Less(t, agreed, 1.0, "no two people name all trees alike")
 	shared, err := b.SharedPractice(t.Context())
 	require.NoError(t, err)
 	require.Len(t, shared, 3)

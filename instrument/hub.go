@@ -79,6 +79,9 @@ func (h *Hub) Close() {
 // Closed is closed once the hub is.
 func (h *Hub) Closed() <-chan struct{} { return h.closed }
 
+// offered is how long a reading is offered, by the clock of who heard it.
+const offered = 90 * time.Second
+
 // States gives how all instruments do, in the order they were named, and a number that
 // grows with each change.
 func (h *Hub) States() ([]State, int64) {
@@ -87,8 +90,25 @@ func (h *Hub) States() ([]State, int64) {
 	out := make([]State, len(h.all))
 	for i, l := range h.all {
 		out[i] = l.state
+		if r := l.state.Last; r != nil && h.now().Sub(r.At) > offered {
+			out[i].Last = nil
+		}
 	}
 	return out, h.changes
+}
+
+// Take takes a reading: from now on it is offered to nobody. It says whether it was still there.
+func (h *Hub) Take(serial int64) bool {
+	h.mu.Lock()
+	defer h.mu.Unlock()
+	for _, l := range h.all {
+		if r := l.state.Last; r != nil && r.Serial == serial && r.Kind != "position" { // where one is, is so for all
+			l.state.Last = nil
+			h.changed()
+			return true
+		}
+	}
+	return false
 }
 
 // mostWatch is how many may watch at once.

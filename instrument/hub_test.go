@@ -280,3 +280,16 @@ func cpu(b *testing.B) time.Duration {
 	require.NoError(b, syscall.Getrusage(syscall.RUSAGE_SELF, &use))
 	return time.Duration(use.Utime.Nano() + use.Stime.Nano())
 }
+
+// TestTaken: a reading that one person takes is offered to nobody else, and nothing is taken twice.
+func TestTaken(t *testing.T) {
+	t.Parallel()
+	hub := listening(t, simulated(t, instrument.Caliper, simulate.Options{Every: time.Hour}))
+	st := reaches(t, hub, instrument.Well)
+	require.False(t, hub.Take(st.Last.Serial+1))
+	require.True(t, hub.Take(st.Last.Serial))
+	require.False(t, hub.Take(st.Last.Serial))
+	all, _ := hub.States()
+	require.Nil(t, all[0].Last)
+	require.Equal(t, instrument.Well, all[0].Health)
+}

@@ -124,6 +124,25 @@ func (r Reader) Sums(ctx context.Context, tract, stand string, bearers Bearers) 
 	return n, area, sums, err
 }
 
+// Heights are the heights of the trees of a stand, a tract or the book that were measured.
+type Heights struct {
+	Trees int      `db:"trees"`
+	Mean  float64  `db:"mean"`
+	Most  float64  `db:"most"`
+	Lorey *float64 `db:"lorey"` // mean weighed by basal area (Lorey 1878; from memory)
+}
+
+// Heights adds up the heights that were measured in a stand, a tract, or, of no names, the book.
+func (r Reader) Heights(ctx context.Context, tract, stand string) (h Heights, err error) {
+	err = r.get(ctx, &h, `SELECT count(*) AS trees, coalesce(avg(height_m), 0) AS mean, coalesce(max(height_m), 0) AS most,
+		sum(height_m * area_m2) / nullif(sum(area_m2), 0) AS lorey FROM standing
+		WHERE height_m > 0 AND aside = 0 AND (? = '' OR tract = ?) AND (? = '' OR stand = ?)`, tract, tract, stand, stand)
+	if err != nil {
+		return h, fmt.Errorf("adding up heights: %w", err)
+	}
+	return h, nil
+}
+
 // StandCounts gives how many other trees a tree's stand holds that say something
 // of what grows there, and their expected number by taxon.
 func (r Reader) StandCounts(ctx context.Context, t *Tree) (n int, counts map[string]float64, err error) {

@@ -65,6 +65,11 @@ func (s *Server) instruments() InstrumentStates {
 	return out
 }
 
+// ReadingTaken is a reading that somebody takes.
+type ReadingTaken struct {
+	Serial int64 `json:"serial" doc:"Its running number"`
+}
+
 // instrumentsPut are those that are to be listened to.
 type instrumentsPut struct {
 	Body struct {
@@ -92,6 +97,14 @@ func (s *Server) instrumentOperations(api huma.API) {
 				return InstrumentStates{}, err
 			}
 			return s.instruments(), nil
+		})
+	do(s, api, operation(observers, inCheck, "take-reading", "POST /api/instruments/taken",
+		"Take a reading, so that it is offered to nobody else: 409 where somebody took it already"),
+		func(_ context.Context, in *answered[ReadingTaken]) error {
+			if s.hub == nil || !s.hub.Take(in.Body.Serial) {
+				return huma.Error409Conflict("this reading was taken already, or is too old: read again")
+			}
+			return nil
 		})
 	huma.Register(api, operation(readers, inCheck, "watch-instruments", "GET /api/instruments/live",
 		"How the instruments do, as server-sent events: all of them after each change"),

@@ -10,6 +10,7 @@ import (
 	"io"
 	"net"
 	"net/http"
+	"net/url"
 	"slices"
 	"strings"
 	"testing"
@@ -41,6 +42,13 @@ func TestReadingsOfATree(t *testing.T) {
 	}
 	const angles = `"kind":"facts","facts":{},"measured":{"sum":"height-angles","instrument":"Hypsometer",` +
 		`"given":{"distance":"%s","top":"62 %%","base":"-8 %%"}}`
+	was := get[book.TreeView](t, s, "/api/trees/"+tree)
+	heights := func() float64 { // of the stand's trees together
+		where := url.Values{"tract": {was.Tree.Tract}, "stand": {was.Tree.Stand}}
+		h := get[book.Composition](t, s, "/api/composition?"+where.Encode()).Heights
+		return float64(h.Trees) * h.Mean
+	}
+	before := heights()
 	status, v := enter(fmt.Sprintf(angles, "20 m"))
 	require.Equal(t, 200, status)
 	require.InDelta(t, 14.0, v.Facts.Height, 1e-9)
@@ -53,6 +61,9 @@ func TestReadingsOfATree(t *testing.T) {
 	story := get[book.Story](t, s, "/api/trees/"+tree+"/story")
 	require.Contains(t, story.Steps[len(story.Steps)-3].Words, "by Hypsometer")
 	require.Contains(t, story.Readings[0].Words, "distance 20 m")
+	require.Equal(t, "14.0 m ± 0.2", story.Readings[0].Says)
+	require.WithinDuration(t, time.Now(), story.Readings[0].At, time.Hour)
+	require.InDelta(t, before+14.0-was.Facts.Height, heights(), 1e-6, "the stand knows of it")
 
 	look := v.Looks[0].ID
 	_, v = enter(
@@ -141,6 +152,8 @@ func TestPlots(t *testing.T) {
 	for body, says := range map[string]string{
 		`"name":"C","stems":[]`:                                                              "plot.factor",
 		`"name":"C","factor":"2","stems":[]`:                                                 "plot.factor",
+		`"name":"C","factor":"2 m2/ha","slope":"steep","stems":[]`:                           "plot.slope",
+		`"name":" b ","factor":"2 m2/ha","stems":[]`:                                         "has a point B already",
 		`"name":"C","factor":"2 m2/ha","radius":"5 m","stems":[]`:                            "one of the two",
 		`"name":"C","radius":"5 km","stems":[]`:                                              "plot.radius",
 		`"name":"C","radius":"5 m","stems":[{"taxon":"maple tree of heaven"}]`:               "plot.stems[0].taxon",
@@ -154,9 +167,22 @@ func TestPlots(t *testing.T) {
 		require.Equal(t, 422, status, "%s: %s", body, text)
 		require.Contains(t, string(text), says, body)
 	}
+	for where, says := range map[string]string{
+		`"tract":"Lantern Creek watershed forest","stand":"North cove","day":"2199-01-01"`: "still to come",
+		`"tract":"Lantern Creek watershed forest","stand":"Nowhere","day":"2026-11-21"`:    "no tract or stand of this name",
+	} {
+		status, text := s.send("PUT", "/api/plots", fmt.Sprintf(`{"id":%q,%s,"name":"D","factor":"2 m2/ha","stems":[]}`, ulid.Make(), where))
+		require.GreaterOrEqual(t, status, 400)
+		require.Contains(t, string(text), says)
+	}
+	status, _ = put(ulid.Make(), `"name":"E","factor":"2 m2/ha","slope":"40 %","stems":[{"diameter":"30 cm"}]`)
+	require.Equal(t, 204, status)
+	steep := get[book.PlotTally](t, s, "/api/plots?"+where).Points
+	require.Contains(t, steep[len(steep)-1].Words, "2.2 m²/ha", "2 / cos(atan 0.4) of one stem")
+
 	status, _ = put(first, `"name":"A","factor":"2 m2/ha","stems":[],"gone":true`)
 	require.Equal(t, 204, status)
-	require.Len(t, get[book.PlotTally](t, s, "/api/plots?"+where).Points, 1)
+	require.Len(t, get[book.PlotTally](t, s, "/api/plots?"+where).Points, 2)
 }
 
 // TestMarks: what is marked on a photograph stays with it, and is read off with its error.

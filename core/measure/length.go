@@ -71,6 +71,7 @@ var (
 	pencil  = regexp.MustCompile(`^(?:(half|twice) )?(?:(?:a|1) )?pencil$`)
 	reading = regexp.MustCompile(`^(?:(\d+(?:[.,]\d*)?|[.,]\d+)(?:[ -](\d+)/(\d+))?|(\d+)/(\d+))\s*([a-z"'″′”’]*)$`)
 	between = regexp.MustCompile(`;|,\s+`)
+	grouped = regexp.MustCompile(`^\d{1,3}(?:\s\d{3})+(?:[.,]\d+)?\s*[a-z"'″′”’]*$`)
 	inRow   = regexp.MustCompile(`^(\d+(?:[.,]\d+)?)((?:\s+\d+(?:[.,]\d+)?)+)\s*([a-z"'″′”’]*)$`)
 	twoFold = regexp.MustCompile(`^(\d+)\s*(?:feet|foot|ft|['′’])\s*` +
 		`(\d+(?:[.,]\d+)?(?:[ -]\d+/\d+)?|\d+/\d+)\s*(?:inches|inch|in|["″”])?$`)
@@ -89,6 +90,9 @@ func Read(text string) (*Readings, error) {
 	if m := pencil.FindStringSubmatch(text); m != nil {
 		times := map[string]float64{"": 1, "half": 0.5, "twice": 2}[m[1]]
 		return &Readings{Values: []float64{PencilMM * times}, Unit: "mm", ByEye: true}, nil
+	}
+	if grouped.MatchString(text) {
+		return nil, fmt.Errorf("%q may be one figure or several readings; write it without spaces, or with semicolons between the readings", text)
 	}
 	r := &Readings{}
 	if m := inRow.FindStringSubmatch(text); m != nil { // 5 6 7 mm

@@ -23,6 +23,10 @@ func Metres(text string) ([]float64, error) {
 	return out, nil
 }
 
+// steepest is the rise over run beyond which no line is sighted: a clinometer's scale ends there, and so near
+// to upright an error of half a degree is all.
+const steepest = 10
+
 // Slope is how steep a line is, as it was read off.
 type Slope struct {
 	Tan  float64 // rise over run; below the level it is negative
@@ -35,7 +39,7 @@ const TopoBase = 66
 var slope = regexp.MustCompile(`^([+-]?\d*[.,]?\d+)\s*(%|percent|per cent|°|deg|degrees?|topo)$`)
 
 // ReadSlope reads "62 %", "-8 %", "35°", "38.2 deg" or "75 topo".
-func ReadSlope(text string) (Slope, error) {
+func ReadSlope(text string) (out Slope, err error) {
 	m := slope.FindStringSubmatch(strings.ReplaceAll(strings.ToLower(strings.TrimSpace(text)), "−", "-"))
 	if m == nil {
 		return Slope{}, fmt.Errorf("%q is not a slope; write it as 62 %%, -8 %%, 35° or 75 topo", text)
@@ -46,20 +50,19 @@ func ReadSlope(text string) (Slope, error) {
 	}
 	switch m[2] {
 	case "%", "percent", "per cent":
-		if math.Abs(x) > 1000 {
-			return Slope{}, fmt.Errorf("%q is steeper than any scale shows", text)
-		}
-		return Slope{x / 100, "percent"}, nil
+		out = Slope{x / 100, "percent"}
 	case "topo":
-		if math.Abs(x) > 10*TopoBase {
-			return Slope{}, fmt.Errorf("%q is steeper than any scale shows", text)
+		out = Slope{x / TopoBase, "topo"}
+	default:
+		if math.Abs(x) >= 90 {
+			return Slope{}, fmt.Errorf("%q is upright or more: an angle lies between -90° and 90°", text)
 		}
-		return Slope{x / TopoBase, "topo"}, nil
+		out = Slope{math.Tan(x * math.Pi / 180), "degrees"}
 	}
-	if math.Abs(x) >= 90 {
-		return Slope{}, fmt.Errorf("%q is upright or more: an angle lies between -90° and 90°", text)
+	if math.Abs(out.Tan) > steepest {
+		return Slope{}, fmt.Errorf("%q is steeper than any scale shows: 84°, 1000 %% or 660 topo; go farther off", text)
 	}
-	return Slope{math.Tan(x * math.Pi / 180), "degrees"}, nil
+	return out, nil
 }
 
 var factor = regexp.MustCompile(`^(\d*[.,]?\d+)\s*(m2/ha|m²/ha|ft2/ac|ft²/ac|baf)?$`)
@@ -77,4 +80,16 @@ func ReadFactor(text string) (float64, error) {
 		return figure(m[1]) * FeetPerAcre, nil
 	}
 	return figure(m[1]), nil
+}
+
+var sighted = regexp.MustCompile(`^(.*\S)\s+at\s+(\S.*)$`)
+
+// ReadSighted parts what a laser reads along its line of sight, "32.1 m at 38.2°", into the length and the angle as they are
+// written; ok is false where no angle is.
+func ReadSighted(text string) (length, angle string, ok bool) {
+	m := sighted.FindStringSubmatch(strings.TrimSpace(text))
+	if m == nil {
+		return text, "", false
+	}
+	return m[1], m[2], true
 }

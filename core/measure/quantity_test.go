@@ -24,7 +24,7 @@ func TestReadSlope(t *testing.T) {
 		require.InDelta(t, want.Tan, got.Tan, 1e-12, text)
 		require.Equal(t, want.Unit, got.Unit, text)
 	}
-	for text, says := range map[string]string{"62": "not a slope", "": "not a slope", "90°": "upright", "5000 %": "steeper", "12 m": "not a slope", "700 topo": "steeper"} {
+	for text, says := range map[string]string{"62": "not a slope", "": "not a slope", "90°": "upright", "5000 %": "steeper", "12 m": "not a slope", "700 topo": "steeper", "89.9°": "steeper"} {
 		_, err := measure.ReadSlope(text)
 		require.ErrorContains(t, err, says, text)
 	}

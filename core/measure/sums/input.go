@@ -18,6 +18,7 @@ var ways = map[string]struct{ relative, metres, slope, degrees float64 }{
 	"tape":       {relative: 0.005},
 	"pacing":     {relative: 0.04},
 	"clinometer": {slope: 0.005, degrees: 0.3},
+	"height":     {relative: 0.03}, // of a tree, by angles or a laser
 	"laser":      {metres: 0.1, degrees: 0.2, slope: 0.0035},
 	"girth":      {relative: 0.005},
 	"caliper":    {relative: 0.01},
@@ -79,7 +80,7 @@ func (in *input) way(name string) string {
 	}
 	if said != "" {
 		if _, known := ways[said]; !known {
-			in.wrong(name+"_by", "%q is no way to measure; use one of tape, pacing, clinometer, laser, girth, caliper, eye, exact", said)
+			in.wrong(name+"_by", "%q is no way to measure; use one of tape, pacing, clinometer, height, laser, girth, caliper, eye, exact", said)
 		}
 		by = said
 	}
@@ -107,6 +108,7 @@ func (in *input) oneLength(name string, raw json.RawMessage) reading {
 		in.wrong(name, "want a length with its unit, as \"20 m\"")
 		return reading{}
 	}
+	said, angle, sighted := measure.ReadSighted(said)
 	values, err := measure.Metres(said)
 	if err != nil {
 		in.wrong(name, "%v", err)
@@ -125,7 +127,26 @@ func (in *input) oneLength(name string, raw json.RawMessage) reading {
 		}
 		sd = math.Sqrt(squares / (n - 1) / n)
 	}
+	if sighted {
+		return in.level(name, reading{mean, sd}, angle)
+	}
 	return reading{mean, sd}
+}
+
+// level brings a range read along a line of sight to the level: r cos(angle).
+func (in *input) level(name string, r reading, angle string) reading {
+	i := slices.IndexFunc(in.of.Inputs, func(i Input) bool { return i.Name == name })
+	s, err := measure.ReadSlope(angle)
+	switch {
+	case in.of.Inputs[i].Sight != Level:
+		in.wrong(name, "a range at an angle is not %s; write the length alone", in.of.Inputs[i].Words)
+	case err != nil:
+		in.wrong(name, "%v", err)
+	case string(in.asked["along"]) == `"slope"`:
+		in.wrong(name, `a range with its angle is brought to the level: say "along": "level"`)
+	}
+	a := math.Atan(s.Tan)
+	return reading{r.v * math.Cos(a), math.Hypot(r.sd*math.Cos(a), r.v*math.Sin(a)*ways["laser"].degrees*math.Pi/180)}
 }
 
 // lengths reads a list of lengths in metres.
@@ -211,12 +232,12 @@ func (in *input) numbers(name string, least float64) (out []float64) {
 	return out
 }
 
-// whole reads a list of whole numbers.
-func (in *input) whole(name string) []float64 {
+// counts reads a list of trees counted, of which those on the edge count half.
+func (in *input) counts(name string) []float64 {
 	out := in.numbers(name, 0)
 	for _, x := range out {
-		if x != math.Trunc(x) {
-			in.wrong(name, "%g is no count", x)
+		if 2*x != math.Trunc(2*x) {
+			in.wrong(name, "%g is no count: trees are counted whole, and half on the edge", x)
 		}
 	}
 	return out

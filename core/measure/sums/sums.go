@@ -51,7 +51,12 @@ type Input struct {
 	Optional bool
 	Of       []string // of a word: which; the first where none is given
 	By       string   // the usual way to measure it, which says its usual error
+	Reads    string   // what of an instrument fills it: diameter, height, range or position; empty: nothing does
+	Sight    string   // of a range: [Level], or the input that its angle goes to
 }
+
+// Level is the [Input.Sight] of a distance on the level: a range read along a line of sight is brought to it by its angle.
+const Level = "level"
 
 // Result is what comes of a sum: a value, or why there is none.
 type Result struct {

@@ -11,24 +11,22 @@ const cm = 100 // in a metre
 var ofTrees = []Sum{
 	{"diameter-girth", "diameter from girth", []Input{{Name: "girth", Words: "the girth", Kind: Length, By: "girth"}},
 		"c / π", diameterGirth},
-	{"diameter-crossed", "diameter of two at right angles", []Input{{Name: "first", Words: "one diameter", Kind: Length, By: "caliper"},
-		{Name: "second", Words: "the one across it", Kind: Length, By: "caliper"}}, "their mean (common practice)", diameterCrossed},
-	{"diameter-stems", "diameter of several stems", []Input{{Name: "stems", Words: "their diameters", Kind: Lengths, By: "caliper"}},
+	{"diameter-crossed", "diameter of two at right angles", []Input{{Name: "first", Words: "one diameter", Kind: Length, By: "caliper", Reads: "diameter"},
+		{Name: "second", Words: "the one across it", Kind: Length, By: "caliper", Reads: "diameter"}}, "their mean (common practice)", diameterCrossed},
+	{"diameter-stems", "diameter of several stems", []Input{{Name: "stems", Words: "their diameters", Kind: Lengths, By: "caliper", Reads: "diameter"}},
 		"√Σd², of forks below breast height (1.3 m, or 4.5 ft, on the uphill side; common practice)", diameterStems},
-	{"height-angles", "height by angles", []Input{{Name: "distance", Words: "how far off", Kind: Length, By: "tape"},
+	{"height-angles", "height by angles", []Input{{Name: "distance", Words: "how far off", Kind: Length, By: "tape", Reads: "range", Sight: Level},
 		{Name: "along", Words: "measured level, or along the slope", Kind: Word, Of: []string{"level", "slope"}},
-		{Name: "slope", Words: "how steep the ground is, where measured along it", Kind: Slope, Optional: true, By: "clinometer"},
-		{Name: "top", Words: "to the top", Kind: Slope, By: "clinometer"}, {Name: "base", Words: "to the base", Kind: Slope, By: "clinometer"}},
+		{Name: "slope", Words: "how steep the ground is, where measured along it", Kind: Slope, Optional: true, By: "clinometer", Reads: "range"},
+		{Name: "top", Words: "to the top", Kind: Slope, By: "clinometer", Reads: "range"},
+		{Name: "base", Words: "to the base", Kind: Slope, By: "clinometer", Reads: "range"}},
 		"D (tan top − tan base), D = s cos(slope) along the slope", heightAngles},
-	{"height-laser", "height by laser", []Input{{Name: "top_range", Words: "range to the top", Kind: Length, By: "laser"},
-		{
-			Name:  "top_angle",
-			Words: "angle to the top",
-			Kind:  Slope,
-			By:    "laser",
-		}, {Name: "base_range", Words: "range to the base", Kind: Length, By: "laser"},
-		{Name: "base_angle", Words: "angle to the base", Kind: Slope, By: "laser"}}, "r₁ sin α − r₂ sin β", heightLaser},
-	{"height-stick", "height by a stick", []Input{{Name: "distance", Words: "how far off", Kind: Length, By: "tape"},
+	{"height-laser", "height by laser", []Input{
+		{Name: "top_range", Words: "range to the top", Kind: Length, By: "laser", Reads: "range", Sight: "top_angle"},
+		{Name: "top_angle", Words: "angle to the top", Kind: Slope, By: "laser", Reads: "range"},
+		{Name: "base_range", Words: "range to the base", Kind: Length, By: "laser", Reads: "range", Sight: "base_angle"},
+		{Name: "base_angle", Words: "angle to the base", Kind: Slope, By: "laser", Reads: "range"}}, "r₁ sin α − r₂ sin β", heightLaser},
+	{"height-stick", "height by a stick", []Input{{Name: "distance", Words: "how far off", Kind: Length, By: "tape", Reads: "range", Sight: Level},
 		{
 			Name:  "stick",
 			Words: "what the tree covers on the stick",
@@ -36,8 +34,8 @@ var ofTrees = []Sum{
 			By:    "tape",
 		}, {Name: "arm", Words: "from eye to stick", Kind: Length, By: "tape"}},
 		"D stick / arm", heightStick},
-	{"crown", "crown", []Input{{Name: "height", Words: "the tree's height", Kind: Length, By: "clinometer"},
-		{Name: "base", Words: "height of the lowest live whorl or branch", Kind: Length, By: "clinometer"},
+	{"crown", "crown", []Input{{Name: "height", Words: "the tree's height", Kind: Length, By: "height", Reads: "height"},
+		{Name: "base", Words: "height of the lowest live whorl or branch", Kind: Length, By: "height", Reads: "height"},
 		{Name: "widths", Words: "widths of the crown", Kind: Lengths, By: "tape"}}, "live crown ratio (H − base) / H; mean width", crown},
 	{
 		"whorls",
@@ -117,11 +115,14 @@ func crown(in *input) *Result {
 	if in.err == nil && base.v > h.v {
 		in.wrong("base", "the crown begins higher than the tree is tall")
 	}
-	mean := 0.0
-	for _, w := range widths {
-		mean += w.v / float64(len(widths))
-	}
-	return in.result(func() float64 { return (h.v - base.v) / h.v * 100 }, "%").with(map[string]float64{"mean_width_m": mean})
+	mean, sd := in.carry(func() (mean float64) {
+		for _, w := range widths {
+			mean += w.v / float64(len(widths))
+		}
+		return mean
+	})
+	return in.result(func() float64 { return (h.v - base.v) / h.v * 100 }, "%").
+		with(map[string]float64{"mean_width_m": mean, "mean_width_m_sd": sd})
 }
 
 // oneFlush are pines that grow one whorl a year (common practice).

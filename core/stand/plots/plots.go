@@ -10,6 +10,8 @@ import (
 
 	"gonum.org/v1/gonum/stat"
 	"gonum.org/v1/gonum/stat/distuv"
+
+	"palethicket/core/measure/sums"
 )
 
 // Stem is one that was counted.
@@ -23,6 +25,7 @@ type Stem struct {
 type Point struct {
 	Factor float64 // m²/ha that each stem of an angle count stands for
 	Radius float64 // m
+	Slope  float64 // rise over run of the ground that neither the gauge nor the tape allowed for; 0: it is level, or they did
 	Stems  []Stem
 }
 
@@ -53,9 +56,9 @@ type Tally struct {
 // weights gives what a stem stands for at a point: basal area in m²/ha, and stems per
 // hectare (NaN where that needs its diameter and there is none).
 func (p *Point) weights(s *Stem) (area, stems float64) {
-	share := 1.0
+	share := 1 / math.Cos(math.Atan(p.Slope)) // what is reached on a slope is less on the map
 	if s.Half {
-		share = 0.5
+		share /= 2
 	}
 	g := math.Pi * s.Diameter * s.Diameter / 40000 // m²
 	if p.Factor > 0 {
@@ -137,21 +140,10 @@ func estimate(x []float64) Estimate {
 	return Estimate{mean, se, max(0, mean-half), mean + half}
 }
 
-// Needed is how many points in all give the basal area within a share of itself, 95 times
-// in 100: (t·CV/E)² with Student's t of as many points (e.g. Avery & Burkhart, Forest
-// Measurements, chapter 3; from memory). 0: one point does not tell.
+// Needed is how many points in all give the basal area within a share of itself, 95 times in 100. 0: one point does not tell.
 func (t *Tally) Needed(within float64) int {
 	if math.IsNaN(t.CV) || within <= 0 {
 		return 0
 	}
-	n := max(2, t.Points)
-	for range 50 { // until t of n gives n
-		q := distuv.StudentsT{Mu: 0, Sigma: 1, Nu: float64(n - 1)}.Quantile(0.975)
-		next := max(2, int(math.Ceil(math.Pow(q*t.CV/within, 2))))
-		if next == n || next == n-1 {
-			return max(n, next)
-		}
-		n = (n + next + 1) / 2
-	}
-	return n
+	return sums.PointsNeeded(t.CV, within)
 }

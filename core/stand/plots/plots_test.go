@@ -1,11 +1,14 @@
 package plots
 
 import (
+	"encoding/json"
 	"math"
 	"math/rand/v2"
 	"testing"
 
 	"github.com/stretchr/testify/require"
+
+	"palethicket/core/measure/sums"
 )
 
 func sweep(factor float64, d ...float64) Point {
@@ -89,5 +92,28 @@ func TestDrawnWood(t *testing.T) {
 		require.InDelta(t, area, got.Area.Mean, 3*got.Area.SE)
 		require.Less(t, got.Area.SE/got.Area.Mean, 0.06)
 		require.InDelta(t, 400, got.Stems.Mean, 3*got.Stems.SE)
+	}
+}
+
+// TestPointsNeededAsTheSumSays: several sweeps and the points of a stand ask for as many points of the same counts.
+func TestPointsNeededAsTheSumSays(t *testing.T) {
+	t.Parallel()
+	for _, counts := range [][]float64{{10, 12, 14, 8, 11}, {3, 9, 5, 12, 7, 6}, {10.5, 4, 9.5}, {6, 7}} {
+		var points []Point
+		asked := map[string]json.RawMessage{"sum": []byte(`"sweep-points"`), "factor": []byte(`"2 m2/ha"`)}
+		for _, c := range counts {
+			p := Point{Factor: 2}
+			for n := c; n > 0; n-- {
+				p.Stems = append(p.Stems, Stem{Diameter: 30, Half: n < 1})
+			}
+			points = append(points, p)
+		}
+		asked["counts"], _ = json.Marshal(counts)
+		got := sums.Do(asked)
+		require.Empty(t, got.Error)
+		tally := Of(points)
+		require.InDelta(t, *got.Value, tally.Area.Mean, 1e-9)
+		require.InDelta(t, got.Parts["to"], tally.Area.To, 1e-9)
+		require.Equal(t, int(got.Parts["points_for_10_percent"]), tally.Needed(0.1), counts)
 	}
 }

@@ -20,6 +20,7 @@ type Plot struct {
 	Position   *Position `json:"position,omitempty"`
 	Factor     string    `json:"factor,omitempty"` // 2 m2/ha
 	Radius     string    `json:"radius,omitempty"` // 11.28 m
+	Slope      string    `json:"slope,omitempty"`  // 20 %: of the ground, where neither gauge nor tape allowed for it
 	Stems      []Stem    `json:"stems,omitempty"`
 	Instrument string    `json:"instrument,omitempty"`
 	Remarks    string    `json:"remarks,omitempty"`
@@ -65,6 +66,13 @@ func (p *Plot) Point() (*plots.Point, error) {
 			return nil, wrong("radius", "want one radius from 0.5 m to 100 m")
 		}
 		out.Radius = r[0]
+	}
+	if p.Slope != "" {
+		s, err := measure.ReadSlope(p.Slope)
+		if err != nil {
+			return nil, wrong("slope", "%v", err)
+		}
+		out.Slope = s.Tan
 	}
 	if len(p.Stems) > stemsMost {
 		return nil, wrong("stems", "there are %d; one point has %d at most", len(p.Stems), stemsMost)

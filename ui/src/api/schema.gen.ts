@@ -710,6 +710,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/instruments/taken": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take a reading, so that it is offered to nobody else: 409 where somebody took it already */
+        post: operations["take-reading"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/key": {
         parameters: {
             query?: never;
@@ -2548,6 +2565,8 @@ export interface components {
              * @description Trees that carry a name nothing speaks against
              */
             determined: number;
+            /** @description Of the trees whose height was measured; absent: of none */
+            heights?: components["schemas"]["Heights"];
             /** @description What the intervals do and do not say */
             note: string;
             /** @description What its sample points add up to; absent: there are none */
@@ -3089,6 +3108,22 @@ export interface components {
             /** @description Sections of characters that such a look shows, best first */
             parts: string[] | null;
             words: string;
+        };
+        Heights: {
+            /**
+             * Format: double
+             * @description Mean weighed by basal area, of those whose diameter was measured too; absent: of none
+             */
+            lorey_m?: number;
+            /** Format: double */
+            mean_m: number;
+            /** Format: double */
+            most_m: number;
+            /**
+             * Format: int64
+             * @description How many were measured
+             */
+            trees: number;
         };
         Held: {
             /** @description The book told them and lost them since: of a lead those of others are taken too */
@@ -3900,6 +3935,8 @@ export interface components {
             /** @description Of a fixed plot: 11.28 m */
             radius?: string;
             remarks?: string;
+            /** @description Of the ground, as 20 %, where neither gauge nor tape allowed for it */
+            slope?: string;
             stand: string;
             stems: components["schemas"]["Stem"][] | null;
             tract: string;
@@ -4235,7 +4272,17 @@ export interface components {
             /** @description Why lengths cannot be read off, or empty */
             wrong: string;
         };
+        ReadingTaken: {
+            /**
+             * Format: int64
+             * @description Its running number
+             */
+            serial: number;
+        };
         ReadingView: {
+            /** Format: date-time */
+            at: string;
+            by: string;
             entry: string;
             /** @enum {string} */
             fills: "height" | "diameter" | "position";
@@ -4249,8 +4296,11 @@ export interface components {
             look?: string;
             /** @description Id of the photograph that it was read off */
             photo?: string;
+            /** @description What it comes to, with its error where that is known: 14.0 m ± 0.2 */
+            says: string;
             /** @description Which sum gives it; absent: it was read off */
             sum?: string;
+            /** @description How it was come by */
             words: string;
         };
         RefusedByHome: {
@@ -4767,6 +4817,13 @@ export interface components {
             /** @description Of a word: which */
             of: string[] | null;
             optional: boolean;
+            /**
+             * @description What of an instrument fills it; absent: nothing does
+             * @enum {string}
+             */
+            reads?: "diameter" | "height" | "range" | "position";
+            /** @description Of a range: level, or the input that its angle goes to */
+            sight?: string;
             words: string;
         };
         SumResult: {
@@ -7177,6 +7234,37 @@ export interface operations {
         responses: {
             /** @description OK */
             200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "take-reading": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReadingTaken"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -32,14 +32,18 @@ function done() {
 let watched = 0
 let leave = () => {}
 
-/** The receiver's position where there is one, else this device's own. */
+/** This device's own position; the receiver that home listens to only where the device does not know. */
 const receiver = computed(() => instruments.all.find((s) => s.kind === 'gnss' && s.health === 'well')?.last)
-watch(receiver, (r) => r && (at.value = [r.lon ?? 0, r.lat ?? 0]))
+const own = ref(false)
+watch(receiver, (r) => r && !own.value && (at.value = [r.lon ?? 0, r.lat ?? 0]))
 onMounted(() => {
   leave = instruments.use()
   if (!navigator.geolocation) return
   watched = navigator.geolocation.watchPosition(
-    (p) => !receiver.value && (at.value = [p.coords.longitude, p.coords.latitude]),
+    (p) => {
+      own.value = true
+      at.value = [p.coords.longitude, p.coords.latitude]
+    },
     () => (wrong.value = 'This device does not say where it is.'),
     { enableHighAccuracy: true },
   )

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, onMounted, onUnmounted } from 'vue'
+import { computed, onMounted, onUnmounted, ref } from 'vue'
 import { useInstruments, type Reading } from './instruments'
 
 /** What an instrument has just read, offered where it fits; it is taken by pressing it, never by itself. */
@@ -11,13 +11,16 @@ onMounted(() => (leave = instruments.use()))
 onUnmounted(() => leave())
 const offered = computed(() => instruments.readings.filter((r) => props.kinds.includes(r.kind) && (!props.angle || r.angle)))
 
-function take(r: Reading) {
-  instruments.took(r)
-  emit('take', r)
+const missed = ref('')
+async function take(r: Reading) {
+  missed.value = ''
+  if (await instruments.took(r)) emit('take', r)
+  else missed.value = `${r.text} was taken by somebody else.`
 }
 </script>
 
 <template>
+  <span v-if="missed" class="wrong small" role="alert">{{ missed }}</span>
   <span v-if="offered.length" class="offered">
     <button
       v-for="r in offered"

@@ -1,7 +1,7 @@
 import { afterEach, beforeEach, expect, it, vi } from 'vitest'
 import { server } from '../testing/server'
 
-const book = server()
+let book = server()
 const { all, settle, shown } = await import('../testing/page')
 const { useInstruments } = await import('./instruments')
 const InstrumentBar = (await import('./InstrumentBar.vue')).default
@@ -20,7 +20,7 @@ afterEach(() => {
 })
 
 async function offered(states: unknown[], props = {}) {
-  const book = server()
+  book = server()
   book.on('GET /api/instruments', { all: states })
   const taken: unknown[] = []
   const page = await shown(OfferedReading, { kinds: ['diameter'], onTake: (r: unknown) => taken.push(r), ...props })
@@ -39,9 +39,21 @@ it('offers what was just read, and takes it once, when pressed', async () => {
   expect(page.find('[data-take]')).toBeNull()
 })
 
-it('offers nothing of another kind, nothing old, and no angle where none was read', async () => {
-  const old = new Date(Date.now() - 5 * 60_000).toISOString()
-  expect((await offered([caliper(1, '31.4 cm', old)])).page.find('[data-take]')).toBeNull()
+it('takes nothing that somebody else took meanwhile', async () => {
+  const { page, taken } = await offered([caliper(7, '31.4 cm')])
+  book.on('POST /api/instruments/taken', { status: 409, detail: 'this reading was taken already' })
+  await page.press('[data-take]')
+  await settle()
+  expect(taken).toEqual([])
+  expect(page.text()).toContain('31.4 cm was taken by somebody else')
+})
+
+it('goes by home’s clock, not this device’s: what home still tells can be taken', async () => {
+  const slow = new Date(Date.now() + 40 * 86_400_000).toISOString()
+  expect((await offered([caliper(1, '31.4 cm', slow)])).page.find('[data-take]')).not.toBeNull()
+})
+
+it('offers nothing of another kind, and no angle where none was read', async () => {
   expect((await offered([caliper(2, '31.4 cm')], { kinds: ['range'] })).page.find('[data-take]')).toBeNull()
   expect((await offered([caliper(3, '31.4 cm')], { angle: true })).page.find('[data-take]')).toBeNull()
 })

@@ -8,8 +8,7 @@ type State = Schemas['InstrumentState']
 export type Reading = Schemas['InstrumentReading'] & { instrument: string }
 
 const channel = 'palethicket.instruments'
-/** How old a reading may be that is still offered, and how often is asked where events cannot come. */
-const fresh = 90_000
+/** How often is asked where events cannot come. */
 const pause = 2000
 
 /**
@@ -19,14 +18,12 @@ const pause = 2000
 export const useInstruments = defineStore('instruments', () => {
   const all = ref<State[]>([])
   const taken = ref<number[]>([]) // serials that were taken here
-  const now = ref(Date.now())
   const visibility = useDocumentVisibility()
   let users = 0
   let stop = () => {}
 
   function take(states: Schemas['InstrumentStates']) {
     all.value = states.all ?? []
-    now.value = Date.now()
   }
 
   async function look() {
@@ -42,8 +39,6 @@ export const useInstruments = defineStore('instruments', () => {
     if (isAway()) return () => {}
     void look()
     const ended = new AbortController()
-    const tick = window.setInterval(() => (now.value = Date.now()), 5000)
-    ended.signal.addEventListener('abort', () => window.clearInterval(tick))
     if (!navigator.locks || typeof BroadcastChannel === 'undefined') {
       const timer = window.setInterval(look, pause)
       ended.signal.addEventListener('abort', () => window.clearInterval(timer))
@@ -87,16 +82,23 @@ export const useInstruments = defineStore('instruments', () => {
     stop = v === 'visible' ? listen() : () => {}
   })
 
-  /** What can be taken now, the newest first. */
+  /** What can be taken now, the newest first. What is too old home no longer tells. */
   const readings = computed<Reading[]>(() =>
     all.value
-      .filter((s) => s.last && now.value - Date.parse(s.last.at) < fresh && !taken.value.includes(s.last.serial))
+      .filter((s) => s.last && !taken.value.includes(s.last.serial))
       .map((s) => ({ ...s.last!, instrument: s.name }))
       .sort((a, b) => b.serial - a.serial),
   )
 
-  function took(r: Reading) {
+  /** Takes a reading, for everybody; says whether it was still to be had. A position is there for all. */
+  async function took(r: Reading): Promise<boolean> {
     taken.value = [...taken.value.slice(-50), r.serial]
+    if (r.kind === 'position') return true
+    try {
+      return (await api.POST('/api/instruments/taken', { body: { serial: r.serial } })).response.ok
+    } catch {
+      return true // home does not answer, and nobody else can ask it
+    }
   }
 
   return { all, readings, use, took }

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, nextTick } from 'vue'
+import { computed, nextTick, ref, watch } from 'vue'
 import type { Schemas } from '../api/client'
 import SaidWrong from '../frame/SaidWrong.vue'
 import { capital } from '../frame/words'
@@ -7,6 +7,8 @@ import type { Reading } from '../instruments/instruments'
 import OfferedReading from '../instruments/OfferedReading.vue'
 import { useSums } from './sums'
 import type { Given, Sum } from './work'
+
+type Input = Schemas['SumInput']
 
 /** The fields of a sum, each with what an instrument offers for it. */
 const props = defineProps<{ sum: Sum; error?: string; wrong: string[]; busy: boolean; words?: string }>()
@@ -38,23 +40,37 @@ function here(name: string, kind: string) {
   )
 }
 
-const isPlace = (i: Schemas['SumInput']) => i.kind === 'place' || i.kind === 'places'
-const isLength = (i: Schemas['SumInput']) => i.kind === 'length' || i.kind === 'lengths'
-const hint = (i: Schemas['SumInput']) => (sums.unit(i) ? `${i.example}; figures alone are ${sums.unit(i)}` : i.example)
-/** A caliper reads diameters; what is read along a line of sight is a distance, and how steep it is. */
-function kinds(i: Schemas['SumInput']): Reading['kind'][] {
-  if (isPlace(i)) return ['position']
-  if (i.kind === 'slope') return ['range']
-  if (!isLength(i)) return []
-  return props.sum.fills === 'diameter' || /diameter/.test(i.name) ? ['diameter'] : ['range']
+const isPlace = (i: Input) => i.kind === 'place' || i.kind === 'places'
+const hint = (i: Input) => (sums.unit(i) ? `${i.example}; figures alone are ${sums.unit(i)}` : i.example)
+
+/** What was taken of an instrument, by input: once another figure is typed over it, it is typed. */
+const taken = ref<Record<string, string>>({})
+watch(given, (now) => {
+  if (!instrument.value) return
+  const stands = Object.entries(taken.value).filter(([name, text]) => now[name] === text)
+  taken.value = Object.fromEntries(stands)
+})
+function typed(name: string, text: string) {
+  given.value = { ...given.value, [name]: text }
+  delete taken.value[name]
+  if (!Object.keys(taken.value).length) instrument.value = ''
 }
 
-/** A laser reads distance and angle at once: where there is a field for each, both are filled. */
-function take(i: Schemas['SumInput'], r: Reading) {
-  const beside = i.name.endsWith('_range') ? i.name.replace('_range', '_angle') : i.name.replace('_angle', '_range')
-  const both = beside !== i.name && props.sum.inputs?.some((o) => o.name === beside)
-  const [mine, other] = i.kind === 'slope' ? [r.angle ?? '', r.text] : [r.text, r.angle ?? '']
-  given.value = { ...given.value, ...added(i.name, i.kind, mine), ...(both ? { [beside]: other } : {}) }
+/**
+ * A laser reads distance and angle at once. Where there is a field for each, both are filled; a distance on the level is
+ * brought to it by the angle.
+ */
+function take(i: Input, r: Reading) {
+  const angle = r.angle ?? ''
+  const range = (to: Input) => added(to.name, to.kind, to.sight === 'level' && angle ? `${r.text} at ${angle}` : r.text)
+  const beside = i.kind === 'slope' ? props.sum.inputs?.find((o) => o.sight === i.name) : undefined
+  const read =
+    i.kind === 'slope'
+      ? { ...added(i.name, i.kind, angle), ...(beside ? range(beside) : {}) }
+      : { ...range(i), ...(angle && i.sight && i.sight !== 'level' ? { [i.sight]: angle } : {}) }
+  const along = i.sight === 'level' && props.sum.inputs?.some((o) => o.name === 'along')
+  given.value = { ...given.value, ...read, ...(along ? { along: 'level' } : {}) }
+  taken.value = { ...taken.value, ...read }
   instrument.value = r.instrument
 }
 </script>
@@ -70,16 +86,17 @@ function take(i: Schemas['SumInput'], r: Reading) {
         <span v-else class="typed">
           <input
             :id="`sum-${i.name}`"
-            v-model="given[i.name]"
+            :value="given[i.name]"
             autocomplete="off"
             maxlength="2000"
             :inputmode="i.kind === 'number' || i.kind === 'count' ? 'decimal' : undefined"
             :aria-invalid="at === i.name"
             :aria-describedby="`hint-${i.name}`"
             :data-input="i.name"
+            @input="typed(i.name, ($event.target as HTMLInputElement).value)"
           />
           <button v-if="isPlace(i)" type="button" class="press" @click="here(i.name, i.kind)">Here</button>
-          <OfferedReading v-if="kinds(i).length" :kinds="kinds(i)" :angle="i.kind === 'slope'" @take="take(i, $event)" />
+          <OfferedReading v-if="i.reads" :kinds="[i.reads]" :angle="i.kind === 'slope'" @take="take(i, $event)" />
         </span>
         <span :id="`hint-${i.name}`" class="small soft">{{ hint(i) }}</span>
       </label>

@@ -4,7 +4,7 @@ import { useRoute } from 'vue-router'
 import type { Schemas } from '../api/client'
 import SaidWrong from '../frame/SaidWrong.vue'
 import { useSession } from '../frame/session'
-import { capital, count } from '../frame/words'
+import { capital, count, dayWords } from '../frame/words'
 import InstrumentBar from '../instruments/InstrumentBar.vue'
 import type { Reading } from '../instruments/instruments'
 import OfferedReading from '../instruments/OfferedReading.vue'
@@ -89,7 +89,10 @@ function fixes(places: string[], hdop: number[], from: string) {
     <dl v-else>
       <template v-for="r in readings" :key="r.entry">
         <dt>{{ capital(r.fills) }}</dt>
-        <dd class="small">{{ r.words }}</dd>
+        <dd class="small">
+          <strong v-if="r.says">{{ r.says }}</strong>
+          <span class="soft">{{ [r.words, r.by, dayWords(r.at)].filter(Boolean).join('; ') }}</span>
+        </dd>
       </template>
     </dl>
     <p v-if="session.may('observer')" class="acts">

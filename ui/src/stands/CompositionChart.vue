@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 import type { Composition } from '../api/client'
-import { capital, figure, percent } from '../frame/words'
+import { capital, count, figure, percent } from '../frame/words'
 
 const props = defineProps<{ composition: Composition }>()
 const by = ref<'stems' | 'area'>('stems')
@@ -40,6 +40,12 @@ const digits = computed(() => (by.value === 'stems' ? 0 : 2))
       <strong>{{ composition.trees }}</strong> trees,
       <strong>{{ percent(composition.trees ? composition.determined / composition.trees : 0) }}</strong> of them named to species with
       nothing against it; <strong>{{ figure(composition.area_m2) }} m²</strong> basal area of those measured.
+      <template v-if="composition.heights">
+        <strong>{{ figure(composition.heights.mean_m) }} m</strong> mean height of {{ count(composition.heights.trees, 'tree') }} measured,
+        the tallest {{ figure(composition.heights.most_m) }} m<template v-if="composition.heights.lorey_m"
+          >; {{ figure(composition.heights.lorey_m) }} m weighed by basal area</template
+        >.
+      </template>
     </p>
     <div role="group" aria-label="Count by" class="by">
       <button class="press" :aria-pressed="by === 'stems'" @click="by = 'stems'">By stems</button>

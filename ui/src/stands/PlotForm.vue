@@ -78,7 +78,7 @@ async function send(gone: boolean, far = false) {
     mine.value = ['A position needs both figures, in degrees: 43.56120 and -90.63810.']
     return
   }
-  const { id, tract, stand, name, day, instrument, remarks, factor, radius } = form.value
+  const { id, tract, stand, name, day, instrument, remarks, factor, radius, slope } = form.value
   const stems = lines.value.filter((l) => l.what.trim() || l.tree || l.diameter.trim() || l.borderline).map(stem)
   const how = kind.value === 'angle' ? { factor } : { radius }
   const body = {
@@ -93,6 +93,7 @@ async function send(gone: boolean, far = false) {
     gone,
     far: far || undefined,
     ...how,
+    ...(slope?.trim() ? { slope: /^[\d.,]+$/.test(slope.trim()) ? `${slope.trim()} %` : slope.trim() } : {}),
     ...(lat.value ? { position: at } : {}),
   }
   if ((await ask(api.PUT('/api/plots', { body }))).ok) emit('kept')
@@ -128,6 +129,10 @@ const counted = computed(() => lines.value.filter((l) => l.what.trim() || l.tree
     <label v-else class="field"
       >Radius <input v-model="form.radius" data-radius required placeholder="11.28 m, 37.2 ft" maxlength="40"
     /></label>
+    <label class="field"
+      >Slope <input v-model="form.slope" data-slope placeholder="20 %, 12°" maxlength="40" />
+      <span class="small soft">where neither gauge nor tape allowed for it</span></label
+    >
     <label class="field">Latitude <input v-model="lat" inputmode="decimal" placeholder="43.56120" /></label>
     <label class="field">Longitude <input v-model="lon" inputmode="decimal" placeholder="-90.63810" /></label>
     <span class="wide acts">
