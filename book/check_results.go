@@ -161,6 +161,8 @@ type CheckRank struct {
 	Share  ShareIn `json:"share"`
 	Kappa  float64 `json:"kappa" doc:"Cohen's; 0 where why says that there is none"`
 	SE     float64 `json:"se" doc:"Its standard error (Fleiss, Cohen & Everitt 1969)"`
+	From   float64 `json:"from" doc:"Lower end of its 95 % interval"`
+	To     float64 `json:"to"`
 	Why    string  `json:"why,omitempty" doc:"Why there is no kappa"`
 	Wanted float64 `json:"wanted" doc:"What national inventories ask for; 0: nothing"`
 	Meets  string  `json:"meets" doc:"Whether it is reached, in words"`
@@ -244,6 +246,7 @@ func checkRank(at cruise.AtRank) CheckRank {
 		out.Why = at.Why.Error()
 	} else {
 		out.Kappa, out.SE = at.Kappa.Kappa, at.Kappa.SE
+		out.From, out.To = at.Kappa.Interval()
 	}
 	switch s := out.Share; {
 	case out.Wanted == 0 || s.Of == 0:

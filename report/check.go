@@ -58,13 +58,13 @@ func (p *pdf) checkHead(r *book.CheckResults, made time.Time) {
 func (p *pdf) checkRanks(r *book.CheckResults) {
 	p.heading("How far the names agree")
 	widths := []float64{24, 30, 40, 40, 44}
-	p.row(widths, "B", "Rank", "The same", "Share (95 %, Wilson)", "Kappa (standard error)", "Beside a wanted quality")
+	p.row(widths, "B", "Rank", "The same", "Share (95 %, Wilson)", "Kappa (95 %)", "Beside a wanted quality")
 	for _, at := range r.ByRank {
 		if at.Share.Of == 0 {
 			p.row(widths, "", flora.UpperFirst(at.Rank), "none named so far by both", "", "", "")
 			continue
 		}
-		kappa := fmt.Sprintf("%.2f (%.2f)", at.Kappa, at.SE)
+		kappa := fmt.Sprintf("%.2f (%.2f to %.2f)", at.Kappa, at.From, at.To)
 		if at.Why != "" {
 			kappa = at.Why
 		}

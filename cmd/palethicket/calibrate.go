@@ -39,7 +39,10 @@ func (c *calibrateCmd) Run(ctx context.Context) error {
 	if err != nil {
 		return fmt.Errorf("stopped after %d specimens, nothing written: %w", report.Specimens, err)
 	}
-	return errors.Join(
-		writeFile(filepath.Join(c.Out, "calibration.md"), report.WriteText),
-		writeFile(filepath.Join(c.Out, "calibration.svg"), report.WritePlot))
+	text, plot := filepath.Join(c.Out, "calibration.md"), filepath.Join(c.Out, "calibration.svg")
+	if err := errors.Join(writeFile(text, report.WriteText), writeFile(plot, report.WritePlot)); err != nil {
+		return err
+	}
+	fmt.Printf("Written: %s and %s\n", text, plot)
+	return nil
 }

@@ -121,9 +121,9 @@ func (c *floraCoverageCmd) Run() error {
 
 type floraAccuracyCmd struct {
 	floraFlag
-	Cases string `help:"File of specimens whose names are known." default:"core/proof/accuracy/testdata/handbook.yaml" type:"path"`
-	More  string `help:"File of further specimens." default:"core/proof/accuracy/testdata/handbook-more.yaml" type:"path"`
-	First string `help:"File of the taxa of a smaller flora to set beside." default:"core/proof/accuracy/testdata/first-list.txt" type:"path"`
+	Cases string `help:"File of specimens whose names are known; absent: those of handbooks that come with the program." type:"path"`
+	More  string `help:"File of further specimens; absent: those that come with the program." type:"path"`
+	First string `help:"File of the taxa of a smaller flora to set beside; absent: the one that comes with the program." type:"path"`
 	Each  int    `help:"How many specimens to draw of each taxon." default:"200"`
 	Out   string `help:"File for the report." default:"accuracy.md" type:"path"`
 }
@@ -133,15 +133,15 @@ func (c *floraAccuracyCmd) Run() error {
 	if err != nil {
 		return err
 	}
-	cases, err := readCases(c.Cases)
+	cases, err := readCases(c.Cases, "handbook.yaml")
 	if err != nil {
 		return err
 	}
-	further, err := readCases(c.More)
+	further, err := readCases(c.More, "handbook-more.yaml")
 	if err != nil {
 		return err
 	}
-	first, err := readTaxa(c.First)
+	first, err := readTaxa(c.First, "first-list.txt")
 	if err != nil {
 		return err
 	}
@@ -167,31 +167,36 @@ func (c *floraAccuracyCmd) Run() error {
 	return writeFile(c.Out, report.Write)
 }
 
-// readCases reads the specimens of a file.
-func readCases(path string) ([]accuracy.Case, error) {
-	in, err := os.Open(path)
+// readCases reads the specimens of a file, or of one that comes with the program.
+func readCases(path, shipped string) ([]accuracy.Case, error) {
+	in, err := openOr(path, shipped)
 	if err != nil {
 		return nil, fmt.Errorf("reading the cases: %w", err)
 	}
 	defer in.Close()
 	cases, err := accuracy.ReadCases(in)
 	if err != nil {
-		return nil, fmt.Errorf("reading %s: %w", path, err)
+		return nil, fmt.Errorf("reading %s: %w", cmp.Or(path, shipped), err)
 	}
 	return cases, nil
 }
 
-// readTaxa reads the taxa of a file, none where there is none.
-func readTaxa(path string) ([]string, error) {
-	if path == "" {
-		return nil, nil
-	}
-	in, err := os.Open(path)
+// readTaxa reads the taxa of a file, or of one that comes with the program.
+func readTaxa(path, shipped string) ([]string, error) {
+	in, err := openOr(path, shipped)
 	if err != nil {
 		return nil, fmt.Errorf("reading the taxa of a smaller flora: %w", err)
 	}
 	defer in.Close()
 	return accuracy.ReadTaxa(in)
+}
+
+// openOr opens a file, or, where none is named, one that comes with the program.
+func openOr(path, shipped string) (io.ReadCloser, error) {
+	if path != "" {
+		return os.Open(path)
+	}
+	return accuracy.Shipped.Open("testdata/" + shipped)
 }
 
 type floraListCmd struct {

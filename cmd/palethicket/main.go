@@ -2,11 +2,17 @@ package main
 
 import (
 	"context"
+	"errors"
+	"fmt"
 	"os"
 	"os/signal"
+	"regexp"
+	"runtime/debug"
+	"strings"
 	"syscall"
 
 	"github.com/alecthomas/kong"
+	"github.com/willabides/kongplete"
 )
 
 type cli struct {
@@ -30,14 +36,87 @@ type cli struct {
 	Check       checkCmd       `cmd:"" help:"Look a book over for damage."`
 	Certificate certificateCmd `cmd:"" help:"Make a certificate to serve a local network securely."`
 	OpenAPI     openAPICmd     `cmd:"" name:"openapi" help:"Print the description of the HTTP interface."`
+
+	Completions kongplete.InstallCompletions `cmd:"" help:"Print what has the shell complete commands: add its output to the shell's start-up file."`
+	Version     kong.VersionFlag             `help:"Say which version this is."`
 }
 
 func main() {
 	ctx, stop := signal.NotifyContext(context.Background(), os.Interrupt, syscall.SIGTERM)
 	defer stop()
-	var c cli
-	k := kong.Parse(&c, kong.Name("palethicket"),
+	parser := reader(ctx)
+	kongplete.Complete(parser)
+	k, err := parser.Parse(signed(os.Args[1:]))
+	if err == nil {
+		err = k.Run()
+	}
+	if err != nil {
+		fmt.Fprintf(os.Stderr, "palethicket: %v%s\n", err, more(err))
+		os.Exit(1)
+	}
+}
+
+// reader reads what is typed after the program's name.
+func reader(ctx context.Context, more ...kong.Option) *kong.Kong {
+	return kong.Must(&cli{}, append(more, kong.Name("palethicket"),
 		kong.Description("Names leafless trees in winter from whatever could be seen of them, and keeps the record."),
-		kong.UsageOnError(), kong.Vars{"formats": fileFormats}, kong.BindTo(ctx, (*context.Context)(nil)))
-	k.FatalIfErrorf(k.Run())
+		kong.Vars{"formats": fileFormats, "version": version()}, kong.BindTo(ctx, (*context.Context)(nil)),
+		kong.ValueFormatter(helpOf))...)
+}
+
+// helpOf is the help of a flag, with the words that it takes.
+func helpOf(v *kong.Value) string {
+	help := kong.DefaultHelpValueFormatter(v)
+	if v.Enum == "" || strings.Contains(help, strings.Split(v.Enum, ",")[0]) && strings.Count(help, ", ") >= strings.Count(v.Enum, ",") {
+		return help
+	}
+	return help + " One of " + strings.ReplaceAll(v.Enum, ",", ", ") + "."
+}
+
+// signed joins a flag and a figure below nought, as in --at -33.9,151.2, which would be taken for another flag.
+func signed(args []string) (out []string) {
+	for i := 0; i < len(args); i++ {
+		if flag.MatchString(args[i]) && i+1 < len(args) && below.MatchString(args[i+1]) {
+			out = append(out, args[i]+"="+args[i+1])
+			i++
+			continue
+		}
+		out = append(out, args[i])
+	}
+	return out
+}
+
+var (
+	flag  = regexp.MustCompile(`^--[a-z][a-z-]*$`)
+	below = regexp.MustCompile(`^-\.?\d`)
+)
+
+// more says where help is, after what was typed wrongly.
+func more(err error) string {
+	var typed *kong.ParseError
+	if !errors.As(err, &typed) {
+		return ""
+	}
+	of := "palethicket"
+	if typed.Context != nil && typed.Context.Selected() != nil {
+		of += " " + typed.Context.Selected().Path()
+	}
+	return "; see " + of + " --help"
+}
+
+// version is what the program was built from.
+func version() string {
+	info, ok := debug.ReadBuildInfo()
+	if !ok {
+		return "palethicket, version not known"
+	}
+	of := map[string]string{}
+	for _, s := range info.Settings {
+		of[s.Key] = s.Value
+	}
+	words := []string{"palethicket", info.Main.Version}
+	if rev := of["vcs.revision"]; rev != "" {
+		words = append(words, rev[:min(12, len(rev))], of["vcs.time"])
+	}
+	return strings.Join(append(words, info.GoVersion), " ")
 }

@@ -2,6 +2,7 @@ package accuracy
 
 import (
 	"cmp"
+	"embed"
 	"fmt"
 	"io"
 	"math/rand/v2"
@@ -16,6 +17,11 @@ import (
 	"palethicket/core/weigh/ranking"
 	"palethicket/core/weigh/specimen"
 )
+
+// Shipped are the specimens that the program is judged on, under testdata.
+//
+//go:embed testdata
+var Shipped embed.FS
 
 // Case is a partial specimen whose name is known.
 type Case struct {

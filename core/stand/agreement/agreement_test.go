@@ -22,6 +22,9 @@ func TestCohenWorkedExample(t *testing.T) {
 	require.InDelta(t, 0.087, k.SE, 0.001) // the book cuts its terms short on the way; 0.0877
 	require.InDelta(t, 0.89, k.Agreed, 1e-12)
 	require.InDelta(t, 0.66, k.ByChance, 1e-12)
+	from, to := k.Interval()
+	require.InDelta(t, 0.50, from, 0.01) // Fleiss, Levin & Paik 2003, Statistical Methods for Rates and Proportions, chapter 18: 0.68 ± 1.96 × 0.087
+	require.InDelta(t, 0.85, to, 0.01)
 }
 
 // TestFleissWorkedExample: fourteen people put ten cases into five categories; kappa 0.210. The

@@ -13,6 +13,12 @@ type Kappa struct {
 	ByChance float64 // share that chance would have called alike
 }
 
+// Interval is where the kappa lies 95 times in 100, by its standard error and the normal distribution; at most 1.
+func (k Kappa) Interval() (from, to float64) {
+	const reach = 1.959963984540054
+	return max(-1, k.Kappa-reach*k.SE), min(1, k.Kappa+reach*k.SE)
+}
+
 // ErrOneCategory is given where all was called one thing: agreement beyond chance then has no
 // meaning.
 var ErrOneCategory = errors.New("everything was called the same, so there is no agreement beyond chance to speak of")

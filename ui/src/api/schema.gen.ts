@@ -2471,6 +2471,11 @@ export interface components {
         CheckRank: {
             /**
              * Format: double
+             * @description Lower end of its 95 % interval
+             */
+            from: number;
+            /**
+             * Format: double
              * @description Cohen's; 0 where why says that there is none
              */
             kappa: number;
@@ -2483,6 +2488,8 @@ export interface components {
              */
             se: number;
             share: components["schemas"]["ShareIn"];
+            /** Format: double */
+            to: number;
             /**
              * Format: double
              * @description What national inventories ask for; 0: nothing

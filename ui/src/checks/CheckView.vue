@@ -44,7 +44,7 @@ const hows = { same: 'the same', unnamed: 'not named again', coarser: '', other:
                 <th scope="col">Rank</th>
                 <th scope="col">The same</th>
                 <th scope="col">Share, 95 %</th>
-                <th scope="col">Kappa (error)</th>
+                <th scope="col">Kappa, 95 %</th>
                 <th scope="col">Wanted</th>
               </tr>
             </thead>
@@ -55,7 +55,7 @@ const hows = { same: 'the same', unnamed: 'not named again', coarser: '', other:
                   <td>{{ at.share.n }} of {{ at.share.of }}</td>
                   <td>{{ share(at.share) }}</td>
                   <td>
-                    <template v-if="!at.why">{{ at.kappa.toFixed(2) }} ({{ at.se.toFixed(2) }})</template
+                    <template v-if="!at.why">{{ at.kappa.toFixed(2) }} ({{ at.from.toFixed(2) }} to {{ at.to.toFixed(2) }})</template
                     ><span v-else class="small">{{ at.why }}</span>
                   </td>
                   <td>
@@ -68,8 +68,8 @@ const hows = { same: 'the same', unnamed: 'not named again', coarser: '', other:
           </table>
         </div>
         <p class="small soft">
-          Kappa (Cohen 1960) is agreement beyond chance, 1 whole; its error after Fleiss, Cohen and Everitt 1969. Wanted: what national
-          inventories ask for (from memory).
+          Kappa (Cohen 1960) is agreement beyond chance, 1 whole; its interval by the error of Fleiss, Cohen and Everitt 1969. Wanted: what
+          national inventories ask for (from memory).
         </p>
       </section>
       <section v-if="r.refused?.length" class="panel wrong">
