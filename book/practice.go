@@ -24,6 +24,7 @@ type Deck struct {
 	Stand    string   // only what grows in it
 	Taxa     []string // only these; empty: all
 	Kept     string   // id of a deck that was kept, in place of the four above
+	Until    string   // of such a deck: by when it is to be known
 	New      int      // how many new cards a day
 	TillSure bool     // until each was right twice running
 	Wanted   float64  // recall at which a card is due again; 0: 0.9
@@ -43,6 +44,8 @@ type Card struct {
 	Due     int          `json:"due" doc:"Cards that are due now"`
 	Fresh   int          `json:"fresh" doc:"Cards that were never asked"`
 	Next    string       `json:"next" doc:"When the next is due, where none is now"`
+	Until   string       `json:"until,omitempty" doc:"Of a deck with a date: by when its trees are to be known"`
+	Daily   int          `json:"daily,omitempty" doc:"How many new cards a day begin all of them by then"`
 }
 
 // CardOption is one of what a card may be answered with.
@@ -119,6 +122,9 @@ func (b *Book) AskCard(ctx context.Context, by string, d Deck) (*Card, error) {
 			next = st.Due
 		}
 	}
+	if d.Until != "" {
+		out.Until, out.Daily = d.Until, perDay(out.Fresh, now, d.Until)
+	}
 	card, ok := practice.Next(scheduler, deck, standing, cardsOf(reviews), now, practice.Session{By: by, New: d.New, TillSure: d.TillSure})
 	if !ok {
 		if !next.IsZero() {
@@ -153,8 +159,18 @@ func (b *Book) openDeck(ctx context.Context, by string, d *Deck) error {
 	if !k.Crew && k.By != by {
 		return ErrNoDeck
 	}
-	d.Among, d.Tract, d.Stand, d.Taxa = k.Among, k.Tract, k.Stand, k.Taxa
+	d.Among, d.Tract, d.Stand, d.Taxa, d.Until = k.Among, k.Tract, k.Stand, k.Taxa, k.Until
 	return nil
+}
+
+// perDay is how many a day are to be begun for none to be left on a day; all of them once it is past.
+func perDay(left int, now time.Time, until string) int {
+	day, err := time.ParseInLocation(time.DateOnly, until, now.Location())
+	if err != nil {
+		return left
+	}
+	days := max(1, 1+int(day.Sub(now).Hours()/24))
+	return (left + days - 1) / days
 }
 
 // withConfusions puts before a deck the pairs that somebody mistook one for the other of, where

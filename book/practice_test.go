@@ -5,6 +5,7 @@ import (
 	"testing"
 	"time"
 
+	"github.com/oklog/ulid/v2"
 	"github.com/stretchr/testify/require"
 
 	"palethicket/book"
@@ -99,4 +100,19 @@ func TestPracticeTillDue(t *testing.T) {
 	card, err = b.AskCard(t.Context(), "", deck)
 	require.NoError(t, err)
 	require.NotEmpty(t, card.ID, "another day")
+}
+
+// TestDeckByADay: a deck with a date says how many new cards a day it takes.
+func TestDeckByADay(t *testing.T) {
+	t.Parallel()
+	b := booktest.New(t)
+	d := book.KeptDeck{ID: ulid.Make().String(), Name: "By the end of next week", Among: book.Among{Region: "eastern-north-america"},
+		Taxa: []string{"Acer rubrum", "Acer saccharum", "Fagus grandifolia", "Carya ovata"}, Until: time.Now().AddDate(0, 0, 3).Format(time.DateOnly)}
+	require.NoError(t, b.PutDeck(t.Context(), d, "Wren Halloran", false))
+	c, err := b.AskCard(t.Context(), "Wren Halloran", book.Deck{Kinds: []string{"twig", "bark"}, Kept: d.ID, New: 20})
+	require.NoError(t, err)
+	require.Equal(t, 8, c.Fresh)
+	require.Equal(t, d.Until, c.Until)
+	require.GreaterOrEqual(t, c.Daily, 2)
+	require.LessOrEqual(t, c.Daily, 3)
 }

@@ -124,3 +124,31 @@ func TestAccount(t *testing.T) {
 	require.Len(t, a.Misread, 1)
 	require.Equal(t, "bark.texture", a.Misread[0].Character)
 }
+
+// TestOutlineSaysWhatItShows: where no fruit hangs nothing goes on about its kind, and nothing is measured in millimeters from a few
+// steps off; what lies below tells of husks and cones.
+func TestOutlineSaysWhatItShows(t *testing.T) {
+	t.Parallel()
+	teach := teacher(t)
+	bare, below := 0, 0
+	for i, taxon := range []string{"Acer rubrum", "Carya ovata", "Quercus alba", "Fraxinus americana", "Larix laricina", "Juglans nigra"} {
+		for seed := range uint64(12) {
+			w := &practice.WalkTree{Taxon: taxon, Age: "mature", Seed: 100*uint64(i) + 2*seed + 1, Snow: "none", Odd: 0.5}
+			outline, err := teach.See(w, "outline", here)
+			require.NoError(t, err)
+			says := strings.Join(outline.Words, "; ")
+			require.NotContains(t, says, " mm")
+			if strings.Contains(says, "Fruit still hanging: no") {
+				bare++
+				require.NotContains(t, says, "Kind of fruit")
+			}
+			ground, err := teach.See(w, "ground", here)
+			require.NoError(t, err)
+			if strings.Contains(strings.Join(ground.Words, "; "), "usk") {
+				below++
+			}
+		}
+	}
+	require.Greater(t, bare, 10)
+	require.Positive(t, below)
+}

@@ -2178,6 +2178,11 @@ export interface components {
             age: string;
             /** @description What is asked, in words */
             asks: string;
+            /**
+             * Format: int64
+             * @description How many new cards a day begin all of them by then
+             */
+            daily?: number;
             /** @description It is to be shown in poor light */
             dim: boolean;
             /**
@@ -2201,6 +2206,8 @@ export interface components {
             pair: components["schemas"]["Called"][] | null;
             /** @description What is drawn: twig, bark, outline or ground */
             part: string;
+            /** @description Of a deck with a date: by when its trees are to be known */
+            until?: string;
         };
         CardAnswer: {
             /** @description Of a pair: the character that one tells by */

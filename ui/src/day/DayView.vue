@@ -89,7 +89,7 @@ function goOn(done: string, at: [number, number], left: string[]) {
         <ReportButton :href="`/api/day.pdf?${day.search}`" name="day.pdf" words="Day sheet (PDF)" />
       </span>
     </template>
-    <form class="panel" @submit.prevent="day.make()">
+    <form class="panel" @submit.prevent="plan ? day.make() : day.again()">
       <label class="field">Day <input v-model="day.asked.date" type="date" required data-day-date /></label>
       <label class="field">From <input v-model="day.asked.start" type="time" required data-day-start /></label>
       <label class="field">Till <input v-model="day.asked.end" type="time" /><span class="small soft">empty: before dusk</span></label>

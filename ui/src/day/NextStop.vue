@@ -3,7 +3,7 @@ import { computed, onMounted, onUnmounted, ref, watch } from 'vue'
 import { api, type Schemas } from '../api/client'
 import { useAsk } from '../frame/ask'
 import { clockThere, figure } from '../frame/words'
-import { useInstruments } from '../instruments/instruments'
+import { atHome, useInstruments } from '../instruments/instruments'
 
 /** Where to go next from here, and the rest of the day planned anew from here and now. */
 const props = defineProps<{ plan: Schemas['DayPlan'] }>()
@@ -32,7 +32,7 @@ function done() {
 let watched = 0
 let leave = () => {}
 
-/** This device's own position; the receiver that home listens to only where the device does not know. */
+/** The receiver's position at home; on another device its own, and the receiver's only where that does not know. */
 const receiver = computed(() => instruments.all.find((s) => s.kind === 'gnss' && s.health === 'well')?.last)
 const own = ref(false)
 watch(receiver, (r) => r && !own.value && (at.value = [r.lon ?? 0, r.lat ?? 0]))
@@ -41,6 +41,7 @@ onMounted(() => {
   if (!navigator.geolocation) return
   watched = navigator.geolocation.watchPosition(
     (p) => {
+      if (atHome() && receiver.value) return
       own.value = true
       at.value = [p.coords.longitude, p.coords.latitude]
     },

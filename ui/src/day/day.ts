@@ -68,8 +68,8 @@ export const useDay = defineStore('day', () => {
   const query = computed(() => ({
     ...Object.fromEntries(Object.entries(asked.value).filter(([, v]) => (Array.isArray(v) ? v.length : v))),
     ...(going.value ? { going: true } : {}),
-    ...(from.value ? { from: from.value } : {}),
-    ...(to.value ? { to: to.value } : {}),
+    ...(from.value ? { from: from.value.join() } : {}), // one place, not two values
+    ...(to.value ? { to: to.value.join() } : {}),
     ...(order.value.length ? { order: order.value } : {}),
     ...(pin.value.length ? { pin: pin.value } : {}),
     ...(drop.value.length ? { drop: drop.value } : {}),
@@ -77,8 +77,7 @@ export const useDay = defineStore('day', () => {
   const search = computed(() => {
     const q = new URLSearchParams()
     for (const [name, value] of Object.entries(query.value)) {
-      if (name === 'from' || name === 'to') q.set(name, (value as number[]).join(','))
-      else if (Array.isArray(value)) value.forEach((v) => q.append(name, String(v)))
+      if (Array.isArray(value)) value.forEach((v) => q.append(name, String(v)))
       else q.set(name, String(value))
     }
     return q.toString()
@@ -93,7 +92,7 @@ export const useDay = defineStore('day', () => {
   /** Plans it as it was asked last: an order of one's own stays. */
   async function again() {
     const { data } = await ask(api.GET('/api/day', { params: { query: query.value as never } }))
-    if (!data) return
+    if (!data) return void (order.value = []) // it may be of a tree that is open no more: the next press plans anew
     plan.value = data
     if (going.value) Object.assign(asked.value, { date: data.date, start: clockThere(data.start) })
     going.value = false

@@ -3,7 +3,7 @@ import { computed, onMounted, onUnmounted, ref } from 'vue'
 import { useInstruments, type Reading } from './instruments'
 
 /** What an instrument has just read, offered where it fits; it is taken by pressing it, never by itself. */
-const props = defineProps<{ kinds: Reading['kind'][]; angle?: boolean; words?: string }>()
+const props = defineProps<{ kinds: Reading['kind'][]; angle?: boolean; level?: boolean; words?: string }>()
 const emit = defineEmits<{ take: [r: Reading] }>()
 const instruments = useInstruments()
 let leave = () => {}
@@ -11,6 +11,8 @@ onMounted(() => (leave = instruments.use()))
 onUnmounted(() => leave())
 const offered = computed(() => instruments.readings.filter((r) => props.kinds.includes(r.kind) && (!props.angle || r.angle)))
 
+/** What of it is taken: the angle alone; a range with its angle, where it is brought to the level; or what was read. */
+const says = (r: Reading) => (props.angle ? r.angle : props.level && r.angle ? `${r.text} at ${r.angle}` : r.text)
 const missed = ref('')
 async function take(r: Reading) {
   missed.value = ''
@@ -28,10 +30,10 @@ async function take(r: Reading) {
       type="button"
       class="press"
       data-take
-      :aria-label="`Take ${angle ? r.angle : r.text} from ${r.instrument}`"
+      :aria-label="`Take ${says(r)} from ${r.instrument}`"
       @click="take(r)"
     >
-      {{ r.instrument }}: {{ angle ? r.angle : r.text }} · <strong>take</strong>{{ words ? ` ${words}` : '' }}
+      {{ r.instrument }}: {{ says(r) }} · <strong>take</strong>{{ words ? ` ${words}` : '' }}
     </button>
   </span>
 </template>

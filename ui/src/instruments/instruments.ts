@@ -7,6 +7,12 @@ import { isAway } from '../woods/device'
 type State = Schemas['InstrumentState']
 export type Reading = Schemas['InstrumentReading'] & { instrument: string }
 
+/**
+ * Whether what home listens to is at hand: a receiver is cabled to the machine that serves. Who comes to it over the network
+ * stands elsewhere, and goes by the position of the device in the hand.
+ */
+export const atHome = () => ['localhost', '127.0.0.1', '[::1]'].includes(location.hostname)
+
 const channel = 'palethicket.instruments'
 /** How often is asked where events cannot come. */
 const pause = 2000

@@ -1,9 +1,9 @@
 <script setup lang="ts">
 import { computed, onMounted, onUnmounted, ref, watch } from 'vue'
 import { count } from '../frame/words'
-import { useInstruments } from '../instruments/instruments'
+import { atHome, useInstruments } from '../instruments/instruments'
 
-/** Gathers fixes while one stands at the tree: of a receiver, or of this device where there is none. */
+/** Gathers fixes while one stands at the tree: of the receiver at home, else of this device. */
 const emit = defineEmits<{ fixes: [places: string[], hdop: number[], from: string] }>()
 const instruments = useInstruments()
 const going = ref(false)
@@ -20,7 +20,7 @@ onUnmounted(() => {
   stop()
   leave()
 })
-const receiver = computed(() => instruments.all.find((s) => s.kind === 'gnss'))
+const receiver = computed(() => (atHome() ? instruments.all.find((s) => s.kind === 'gnss') : undefined))
 
 function add(lat: number, lon: number, dilution: number) {
   if (places.value.length >= most) return stop()

@@ -96,7 +96,13 @@ function take(i: Input, r: Reading) {
             @input="typed(i.name, ($event.target as HTMLInputElement).value)"
           />
           <button v-if="isPlace(i)" type="button" class="press" @click="here(i.name, i.kind)">Here</button>
-          <OfferedReading v-if="i.reads" :kinds="[i.reads]" :angle="i.kind === 'slope'" @take="take(i, $event)" />
+          <OfferedReading
+            v-if="i.reads"
+            :kinds="[i.reads]"
+            :angle="i.kind === 'slope'"
+            :level="i.sight === 'level'"
+            @take="take(i, $event)"
+          />
         </span>
         <span :id="`hint-${i.name}`" class="small soft">{{ hint(i) }}</span>
       </label>

@@ -134,7 +134,10 @@ function forget() {
         {{ k.words }}
       </button>
       <span v-if="practice.card" class="soft small" data-due
-        >{{ practice.card.due }} due, {{ practice.card.fresh }} never asked; {{ count(practice.answered, 'answer') }} now</span
+        >{{ practice.card.due }} due, {{ practice.card.fresh }} never asked; {{ count(practice.answered, 'answer') }} now<template
+          v-if="practice.card.until"
+          >; to be known by {{ dayWords(practice.card.until) }}: begin {{ count(practice.card.daily ?? 0, 'new card') }} a day</template
+        ></span
       >
     </div>
     <SaidWrong :lines="practice.wrong" again @again="again" />
