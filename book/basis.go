@@ -41,7 +41,7 @@ func (b *bases) all() (map[flora.Among]string, error) {
 // of gives the one of what a tree is ranked among; empty where there is no such list or
 // region.
 func (b *bases) of(among flora.Among) (string, error) {
-	pool, err := b.flora.Pool(flora.PoolKey{Among: among, Age: flora.AnyAge})
+	pool, err := b.flora.Pool(flora.PoolKey{Among: among, Age: flora.At(flora.AnyAge)})
 	if err != nil {
 		return "", nil // the tree says so when it is weighed
 	}

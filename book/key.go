@@ -1,6 +1,7 @@
 package book
 
 import (
+	"cmp"
 	"context"
 	"errors"
 	"fmt"
@@ -34,6 +35,7 @@ type KeyAsked struct {
 	Tract, Stand string // of the book; the list is then what the home region has
 	Tree         string // id
 	Taste, Genus string
+	Age          string // young, mature, old or any; empty: of a tree its own, else mature
 }
 
 // The least that something must be likely to be in a key of a stand (of a stem) or of a tree.
@@ -45,7 +47,7 @@ const (
 // Key makes one.
 func (b *Book) Key(ctx context.Context, a KeyAsked) (*Key, error) {
 	sh := b.shelf.Load()
-	asked := key.Asked{Taste: a.Taste, Genus: a.Genus}
+	asked := key.Asked{Taste: a.Taste, Genus: a.Genus, Age: a.Age}
 	among, err := sh.flora.Among(a.Region, a.List)
 	if err != nil {
 		return nil, amongError(err)
@@ -65,6 +67,8 @@ func (b *Book) Key(ctx context.Context, a KeyAsked) (*Key, error) {
 	}
 	k, err := key.New(ctx, sh.flora, asked)
 	switch {
+	case errors.Is(err, key.ErrAge):
+		return nil, &FieldError{"age", err.Error()}
 	case errors.Is(err, key.ErrTaste):
 		return nil, &FieldError{"taste", err.Error()}
 	case errors.Is(err, key.ErrNobody):
@@ -83,6 +87,7 @@ func (b *Book) keyOfTree(ctx context.Context, id string, asked *key.Asked) error
 	among := s.among()
 	asked.Among = flora.Among{Region: among.Region, List: among.List}
 	asked.Title = fmt.Sprintf("Key to what %s could still be", s.tree.Tag)
+	asked.Age = cmp.Or(asked.Age, s.log.Facts.Age)
 	for _, l := range s.log.Looks {
 		for i := range l.Scores {
 			asked.But = append(asked.But, l.Scores[i].Character)
@@ -111,7 +116,7 @@ func (b *Book) keyOfStand(ctx context.Context, tract, stand string, asked *key.A
 	asked.Title = "Key to the leafless trees of " + where
 	asked.Weights = map[string]float64{}
 	sh := b.shelf.Load()
-	p, err := sh.flora.Pool(flora.PoolKey{Among: asked.Among})
+	p, err := sh.flora.Pool(flora.PoolKey{Among: asked.Among, Age: flora.At(flora.AnyAge)})
 	if err != nil {
 		return err
 	}

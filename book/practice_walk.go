@@ -285,7 +285,7 @@ func (b *Book) growsIn(ctx context.Context, n *NewPracticeWalk) (grows []practic
 		if err != nil {
 			return nil, "", err
 		}
-		pool, err := sh.flora.Pool(flora.PoolKey{Among: flora.Among(n.Among), Age: flora.Mature})
+		pool, err := sh.flora.Pool(flora.PoolKey{Among: flora.Among(n.Among), Age: flora.At(flora.Mature)})
 		if err != nil {
 			return nil, "", err
 		}

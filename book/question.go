@@ -204,7 +204,7 @@ func (b *Book) Here(ctx context.Context, tree string) (here *Here, err error) {
 		return nil, err
 	}
 	among := s.among()
-	pool, err := s.flora.Pool(flora.PoolKey{Among: flora.Among(among), Age: flora.AnyAge, Flat: s.log.Facts.Flat})
+	pool, err := s.flora.Pool(flora.PoolKey{Among: flora.Among(among), Age: flora.At(flora.AnyAge), Flat: s.log.Facts.Flat})
 	if err != nil {
 		return nil, err
 	}

@@ -40,7 +40,7 @@ type drawer struct {
 // the flora does not know of it, are passed over, and now and then one that was
 // not got round to.
 func (d *drawer) look(age, taxon string, p plan) ([]record.Score, error) {
-	pool, err := d.flora.Pool(flora.PoolKey{Among: d.among, Age: flora.Age(slices.Index(flora.AgeWords, age))})
+	pool, err := d.flora.Pool(flora.PoolKey{Among: d.among, Age: flora.At(flora.Age(slices.Index(flora.AgeWords, age)))})
 	if err != nil {
 		return nil, err
 	}

@@ -33,7 +33,7 @@ func newProof(c *crowd, trees []book.TreeLog) (*proof, error) {
 		p.order = append(p.order, trees[i].Tree.ID)
 	}
 	var err error
-	if p.pool, err = c.flora.Pool(flora.PoolKey{Among: c.among, Age: flora.Mature}); err != nil {
+	if p.pool, err = c.flora.Pool(flora.PoolKey{Among: c.among, Age: flora.At(flora.Mature)}); err != nil {
 		return nil, err
 	}
 	p.alike = lookalike.NewTable(p.pool)

@@ -200,7 +200,7 @@ func TestAlikeCards(t *testing.T) {
 			}
 		}
 	}
-	p, err := f.Pool(flora.PoolKey{Among: among})
+	p, err := f.Pool(flora.PoolKey{Among: among, Age: flora.At(flora.Mature)})
 	require.NoError(t, err)
 	for _, a := range f.Alike {
 		_, one := p.Find(a.Pair[0])

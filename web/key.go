@@ -21,11 +21,12 @@ type keyQuery struct {
 	Tree   string `query:"tree" maxLength:"26" doc:"Of what a tree could still be: its id"`
 	Taste  string `query:"taste" enum:"whole,bark,twig,no-twig,snow,afar,opposite,genus" default:"whole"`
 	Genus  string `query:"genus" maxLength:"80"`
+	Age    string `query:"age" enum:"young,mature,old,any," doc:"Of the trees; absent: of one tree its own, else mature"`
 }
 
 func (s *Server) key(ctx context.Context, in *keyQuery) (*book.Key, error) {
 	return s.of(ctx).Key(ctx, book.KeyAsked{Region: in.Region, List: in.List, Tract: in.Tract, Stand: in.Stand, Tree: in.Tree,
-		Taste: in.Taste, Genus: in.Genus})
+		Taste: in.Taste, Genus: in.Genus, Age: in.Age})
 }
 
 // keyOperations make printed keys.

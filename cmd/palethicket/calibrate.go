@@ -24,7 +24,7 @@ func (c *calibrateCmd) Run(ctx context.Context) error {
 	if err != nil {
 		return err
 	}
-	pool, err := f.Pool(flora.PoolKey{Among: flora.Among{Region: c.Region}, Age: flora.AnyAge})
+	pool, err := f.Pool(flora.PoolKey{Among: flora.Among{Region: c.Region}, Age: flora.At(flora.AnyAge)})
 	if err != nil {
 		return err
 	}

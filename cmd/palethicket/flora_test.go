@@ -96,9 +96,9 @@ func TestListGoesOutAndComesBack(t *testing.T) {
 	f, err := (&floraFlag{Lists: []string{writeTemp(t, "list.yaml", out)}}).load()
 	require.NoError(t, err)
 	require.Equal(t, []string{"Pump house"}, f.ListNames())
-	whole, err := f.Pool(flora.PoolKey{Among: flora.Among{Region: "british-isles"}})
+	whole, err := f.Pool(flora.PoolKey{Among: flora.Among{Region: "british-isles"}, Age: flora.At(flora.Mature)})
 	require.NoError(t, err)
-	own, err := f.Pool(flora.PoolKey{Among: flora.Among{List: "Pump house"}})
+	own, err := f.Pool(flora.PoolKey{Among: flora.Among{List: "Pump house"}, Age: flora.At(flora.Mature)})
 	require.NoError(t, err)
 	require.Equal(t, whole.Model.Prior(), own.Model.Prior())
 

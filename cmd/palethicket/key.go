@@ -17,6 +17,7 @@ type keyCmd struct {
 	listFlags
 	Taste  string   `help:"What is asked." default:"whole" enum:"whole,bark,twig,no-twig,snow,afar,opposite,genus"`
 	Genus  string   `help:"Of the taste genus: which."`
+	Age    string   `help:"Of the trees." default:"mature" enum:"young,mature,old,any"`
 	Taxa   []string `name:"taxon" help:"Only this taxon, by its scientific name; may be given again."`
 	Format string   `help:"As what." default:"json" enum:"json,html,pdf"`
 	Paper  string   `help:"Of a PDF." default:"A4" enum:"A4,Letter"`
@@ -31,7 +32,7 @@ func (c *keyCmd) Run(ctx context.Context) error {
 	if c.Taste == "genus" && c.Genus == "" {
 		return errors.New("say which genus with --genus")
 	}
-	asked := key.Asked{Among: among, Taste: c.Taste, Genus: c.Genus}
+	asked := key.Asked{Among: among, Taste: c.Taste, Genus: c.Genus, Age: c.Age}
 	if len(c.Taxa) > 0 {
 		asked.Names = c.Taxa
 	}

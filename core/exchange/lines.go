@@ -397,7 +397,7 @@ func (r *reader) reach(t *Tree, f *flora.Flora) {
 	if t.Name == "" || t.Rank == "" || t.Region == "" {
 		return
 	}
-	pool, err := f.Pool(flora.PoolKey{Among: flora.Among{Region: t.Region, List: t.List}, Age: flora.AnyAge})
+	pool, err := f.Pool(flora.PoolKey{Among: flora.Among{Region: t.Region, List: t.List}, Age: flora.At(flora.AnyAge)})
 	if err != nil {
 		r.wrong("%v", err)
 		return

@@ -31,7 +31,7 @@ func TestFrozen(t *testing.T) {
 	require.Equal(t, want.Amongs(), got.Amongs())
 	require.Equal(t, want.List(l.Name), got.List(l.Name))
 	require.NotNil(t, got.Taxon("Acer rubrum"))
-	_, err = got.Pool(flora.PoolKey{Among: flora.Among{Region: l.Region, List: l.Name}, Age: flora.AnyAge})
+	_, err = got.Pool(flora.PoolKey{Among: flora.Among{Region: l.Region, List: l.Name}, Age: flora.At(flora.AnyAge)})
 	require.NoError(t, err)
 }
 

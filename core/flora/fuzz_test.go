@@ -35,7 +35,7 @@ func FuzzFlora(f *testing.F) {
 			return
 		}
 		if len(own.Taxa) < 5 { // laying a pool out takes longer than reading
-			_, _ = own.Pool(flora.PoolKey{Among: flora.Among{Region: own.HomeRegion()}, Age: flora.AnyAge}) // refused, or there
+			_, _ = own.Pool(flora.PoolKey{Among: flora.Among{Region: own.HomeRegion()}, Age: flora.At(flora.AnyAge)}) // refused, or there
 		}
 	})
 }

@@ -13,7 +13,7 @@ import (
 // TestFruitFallsThroughTheWinter: what is read from fruit on the tree is there less and less often,
 // but for cones; what lies below is there as it was.
 func TestFruitFallsThroughTheWinter(t *testing.T) {
-	p, err := floratest.Shipped(t).Pool(flora.PoolKey{Among: flora.Among{Region: "eastern-north-america"}})
+	p, err := floratest.Shipped(t).Pool(flora.PoolKey{Among: flora.Among{Region: "eastern-north-america"}, Age: flora.At(flora.Mature)})
 	require.NoError(t, err)
 	there := func(character, taxon string, month time.Month) float64 {
 		char, ok := p.Index(character, flora.Breast)

@@ -156,13 +156,13 @@ func TestPartsThatAreNotThere(t *testing.T) {
 
 func TestPool(t *testing.T) {
 	f := shipped(t)
-	p, err := f.Pool(flora.PoolKey{Among: flora.Among{Region: "eastern-north-america"}, Age: flora.AnyAge})
+	p, err := f.Pool(flora.PoolKey{Among: flora.Among{Region: "eastern-north-america"}, Age: flora.At(flora.AnyAge)})
 	require.NoError(t, err)
 	require.GreaterOrEqual(t, len(p.Taxa), 45)
-	again, err := f.Pool(flora.PoolKey{Among: flora.Among{Region: "eastern-north-america"}, Age: flora.AnyAge})
+	again, err := f.Pool(flora.PoolKey{Among: flora.Among{Region: "eastern-north-america"}, Age: flora.At(flora.AnyAge)})
 	require.NoError(t, err)
 	require.Same(t, p, again)
-	_, err = f.Pool(flora.PoolKey{Among: flora.Among{Region: "eastern-america"}})
+	_, err = f.Pool(flora.PoolKey{Among: flora.Among{Region: "eastern-america"}, Age: flora.At(flora.Mature)})
 	require.ErrorContains(t, err, `did you mean "eastern-north-america"?`)
 
 	breast, _ := p.Index("bark.texture", flora.Breast)
@@ -177,7 +177,7 @@ func TestPool(t *testing.T) {
 // whose leaves are held usually (0.85), often (0.60) and sometimes (0.30).
 func TestAgesAreMixed(t *testing.T) {
 	f := shipped(t)
-	p, err := f.Pool(flora.PoolKey{Among: flora.Among{Region: "eastern-north-america"}, Age: flora.AnyAge})
+	p, err := f.Pool(flora.PoolKey{Among: flora.Among{Region: "eastern-north-america"}, Age: flora.At(flora.AnyAge)})
 	require.NoError(t, err)
 	c, _ := p.Index("fruit.leaves-held", flora.Breast)
 	beech, ok := p.Find("Fagus grandifolia")
@@ -187,7 +187,7 @@ func TestAgesAreMixed(t *testing.T) {
 
 // TestFlatPrior takes every tree as equally common.
 func TestFlatPrior(t *testing.T) {
-	p, err := shipped(t).Pool(flora.PoolKey{Among: flora.Among{Region: "eastern-north-america"}, Age: flora.AnyAge, Flat: true})
+	p, err := shipped(t).Pool(flora.PoolKey{Among: flora.Among{Region: "eastern-north-america"}, Age: flora.At(flora.AnyAge), Flat: true})
 	require.NoError(t, err)
 	for _, s := range p.Model.Share() {
 		require.InDelta(t, 1/float64(len(p.Taxa)), s, 1e-12)

@@ -41,7 +41,7 @@ func TestAnOutsideFlora(t *testing.T) {
 	require.Equal(t, []string{"lantern-creek"}, f.RegionIDs())
 	require.Equal(t, "One is red, the other olive.", f.Apart("Rosa altera", "Rosa prima").Line)
 	require.Equal(t, "our walk", f.Taxon("Rosa altera").Entry("twig.color").Source)
-	p, err := f.Pool(flora.PoolKey{Among: flora.Among{Region: "lantern-creek"}, Age: flora.AnyAge})
+	p, err := f.Pool(flora.PoolKey{Among: flora.Among{Region: "lantern-creek"}, Age: flora.At(flora.AnyAge)})
 	require.NoError(t, err)
 	require.InDelta(t, 0.5/0.53, p.Model.Share()[1], 1e-12)
 
@@ -69,14 +69,14 @@ func TestAListIsAPool(t *testing.T) {
 	with, err := f.With(l)
 	require.NoError(t, err)
 	require.Equal(t, []string{"eastern-north-america", "british-isles", "continental-europe", "pump house"}, append(with.RegionIDs(), with.ListNames()...))
-	p, err := with.Pool(flora.PoolKey{Among: flora.Among{List: "pump house"}, Age: flora.AnyAge})
+	p, err := with.Pool(flora.PoolKey{Among: flora.Among{List: "pump house"}, Age: flora.At(flora.AnyAge)})
 	require.NoError(t, err)
 	require.Len(t, p.Taxa, 3, "also those that the region does not have")
 	i, ok := p.Find("Acer pseudoplatanus")
 	require.True(t, ok)
 	require.Equal(t, "sycamore", p.Called(i), "by the names of the list's region")
 	require.InDelta(t, 0.5/1.03, p.Model.Share()[i], 1e-12)
-	_, err = f.Pool(flora.PoolKey{Among: flora.Among{List: "pump house"}})
+	_, err = f.Pool(flora.PoolKey{Among: flora.Among{List: "pump house"}, Age: flora.At(flora.Mature)})
 	require.ErrorContains(t, err, `unknown list "pump house"`, "the flora without it is as it was")
 
 	whole := flora.Among{Region: "eastern-north-america"}

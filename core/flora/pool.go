@@ -1,6 +1,7 @@
 package flora
 
 import (
+	"errors"
 	"fmt"
 	"maps"
 	"math"
@@ -67,9 +68,22 @@ func (e *NoSuch) Unwrap() error { return e.Err }
 // PoolKey says which taxa a tree could be, and how their values are read.
 type PoolKey struct {
 	Among
-	Age  Age
-	Flat bool // every taxon taken as equally common
+	Age  PoolAge // that of the trees; it must be given
+	Flat bool    // every taxon taken as equally common
 }
+
+// PoolAge is the age of the trees of a pool. The zero one is none, and is refused: nobody's trees
+// are young by oversight.
+type PoolAge struct {
+	age   Age
+	given bool
+}
+
+// At is an age for a pool.
+func At(age Age) PoolAge { return PoolAge{age, true} }
+
+// ErrNoAge is given for a pool of trees whose age is not said.
+var ErrNoAge = errors.New("a pool needs the age of its trees: young, mature, old or any")
 
 // Pool is a region's taxa laid out for scoring.
 type Pool struct {
@@ -89,6 +103,9 @@ var ageMix = [3]float64{0.25, 0.60, 0.15}
 // Pool gives the taxa of a region or a list, laid out. Pools are made once and
 // kept. The error is a [*NoSuch] where there is no such region or list.
 func (f *Flora) Pool(key PoolKey) (*Pool, error) {
+	if !key.Age.given {
+		return nil, ErrNoAge
+	}
 	among, err := f.Among(key.Region, key.List)
 	if err != nil {
 		return nil, err
@@ -210,7 +227,7 @@ func (f *Flora) layOut(key PoolKey) (*Pool, error) {
 		}
 		et := evidence.Taxon{Name: t.Name, Group: t.Group, Genus: t.Genus, Family: t.Family, Weight: weight}
 		for c := range chars {
-			et.Values = append(et.Values, t.value(p.chars[c], p.zones[c], key.Age))
+			et.Values = append(et.Values, t.value(p.chars[c], p.zones[c], key.Age.age))
 		}
 		taxa, p.Taxa = append(taxa, et), append(p.Taxa, t)
 	}

@@ -54,7 +54,7 @@ func New(ctx context.Context, f *flora.Flora, a Asked) (*Key, error) {
 	if taste < 0 {
 		return nil, ErrTaste
 	}
-	p, err := f.Pool(flora.PoolKey{Among: a.Among})
+	p, err := a.pool(f)
 	if err != nil {
 		return nil, err
 	}

@@ -9,6 +9,7 @@
 package key
 
 import (
+	"cmp"
 	"errors"
 	"fmt"
 	"slices"
@@ -140,6 +141,7 @@ const arrangement = "twig.arrangement"
 // Asked is what a key is asked for.
 type Asked struct {
 	flora.Among
+	Age     string             // of the trees: young, mature, old or any; empty: mature
 	Taste   string             // empty: whole
 	Genus   string             // of the taste genus
 	Names   []string           // only these taxa; nil: all
@@ -149,8 +151,24 @@ type Asked struct {
 	Greedy  bool               // as keys are made without allowing for misreading, to hold against
 }
 
+// Ages are the words for how old the trees of a key are, and how its title says so.
+var Ages = map[string]string{"young": "young trees", "mature": "grown trees", "old": "old trees", "any": "trees of any age"}
+
+// pool gives the trees of a key's list, of its age.
+func (a *Asked) pool(f *flora.Flora) (*flora.Pool, error) {
+	age := flora.AnyAge
+	switch word := cmp.Or(a.Age, "mature"); {
+	case Ages[word] == "":
+		return nil, ErrAge
+	case word != "any":
+		age = flora.Age(slices.Index(flora.AgeWords, word))
+	}
+	return f.Pool(flora.PoolKey{Among: a.Among, Age: flora.At(age)})
+}
+
 // Errors of what was asked.
 var (
+	ErrAge    = errors.New("there is no such age; use young, mature, old or any")
 	ErrNobody = errors.New("there is no tree to make a key of: the list is empty, or no tree of it fits the taste")
 	ErrTaste  = errors.New("there is no such taste; use whole, bark, twig, no-twig, snow, afar, opposite or genus")
 )

@@ -18,7 +18,7 @@ import (
 // commonest are the home region's commonest trees.
 func commonest(t testing.TB, f *flora.Flora, n int) (names []string) {
 	t.Helper()
-	p, err := f.Pool(flora.PoolKey{Among: flora.Among{Region: f.HomeRegion()}})
+	p, err := f.Pool(flora.PoolKey{Among: flora.Among{Region: f.HomeRegion()}, Age: flora.At(flora.Mature)})
 	require.NoError(t, err)
 	for _, x := range p.Taxa {
 		names = append(names, x.Name)
@@ -209,4 +209,27 @@ func TestFigures(t *testing.T) {
 				took.Seconds(), m.Right, m.Species, m.Couplets, m.Bits, m.Couplets/m.Bits, m.Longest, m.Named, m.Ranking/max(m.Named, 1e-9), m.ByRank, m.Ended, m.Worst)
 		}
 	}
+}
+
+// TestGrownTrees: a key is for grown trees unless it is asked otherwise: a shagbark's loose plates come with age.
+func TestGrownTrees(t *testing.T) {
+	t.Parallel()
+	f := floratest.Shipped(t)
+	home := flora.Among{Region: f.HomeRegion()}
+	plates := func(age string) bool {
+		k := made(t, f, key.Asked{Among: home, Age: age, Taste: "bark", Names: []string{"Carya ovata", "Carya cordiformis", "Carya tomentosa",
+			"Fraxinus americana"}})
+		return slices.ContainsFunc(k.Couplets, func(c key.Couplet) bool {
+			return slices.ContainsFunc(c.Leads, func(l key.Lead) bool {
+				return slices.Contains(l.States, "long-loose-plates") && slices.Contains(l.Taxa, "Carya ovata")
+			})
+		})
+	}
+	require.True(t, plates(""))
+	require.True(t, plates("mature"))
+	require.False(t, plates("young"))
+	_, err := key.New(t.Context(), f, key.Asked{Among: home, Age: "ancient"})
+	require.ErrorIs(t, err, key.ErrAge)
+	_, err = f.Pool(flora.PoolKey{Among: home})
+	require.ErrorIs(t, err, flora.ErrNoAge, "no pool is young by oversight")
 }

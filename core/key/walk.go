@@ -90,7 +90,7 @@ type Worst struct {
 
 // Measure walks drawn specimens through a key, read as a fair observer reads: how many come out right.
 func Measure(ctx context.Context, f *flora.Flora, k *Key, a Asked, specimens int, seed uint64) (*Measured, error) {
-	p, err := f.Pool(flora.PoolKey{Among: a.Among})
+	p, err := a.pool(f)
 	if err != nil {
 		return nil, err
 	}

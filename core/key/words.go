@@ -23,7 +23,7 @@ func (g *grower) title() string {
 	if g.taste.ID == "genus" {
 		of = g.asked.Genus + ", " + of
 	}
-	return fmt.Sprintf("Key to the leafless trees of %s: %s", of, g.taste.Words)
+	return fmt.Sprintf("Key to the leafless trees of %s: %s, %s", of, g.taste.Words, Ages[cmp.Or(g.asked.Age, "mature")])
 }
 
 // stateWords is a state as a lead says it: in the flora's own wording for leads where it has one.

@@ -56,7 +56,7 @@ func (t *Teacher) Judge(ind *Individual, said Said) (*Verdict, error) {
 	if said.Name != "" && !slices.Contains(finer, said.Rank) {
 		return nil, fmt.Errorf("%q is no rank of a name", said.Rank)
 	}
-	pool, err := t.Flora.Pool(flora.PoolKey{Among: ind.among})
+	pool, err := t.Flora.Pool(flora.PoolKey{Among: ind.among, Age: flora.At(flora.AnyAge)})
 	if err != nil {
 		return nil, err
 	}
@@ -127,7 +127,7 @@ func (t *Teacher) alike(pool *flora.Pool, taxon string, rank ranking.Rank) (n in
 
 // Usual is the commonest tree of a region that has a name at a rank; "" where none has.
 func (t *Teacher) Usual(among flora.Among, rank ranking.Rank, name string) (usual string) {
-	pool, err := t.Flora.Pool(flora.PoolKey{Among: among})
+	pool, err := t.Flora.Pool(flora.PoolKey{Among: among, Age: flora.At(flora.AnyAge)})
 	if err != nil || name == "" {
 		return ""
 	}

@@ -67,7 +67,7 @@ func (s *said) off() float64 { return math.Abs(s.chance-s.hits) / float64(s.n) }
 func TestOwnRatesOnDrawnCrews(t *testing.T) {
 	t.Parallel()
 	f := teacher(t).Flora
-	pool, err := f.Pool(flora.PoolKey{Among: here, Age: flora.Mature})
+	pool, err := f.Pool(flora.PoolKey{Among: here, Age: flora.At(flora.Mature)})
 	require.NoError(t, err)
 	var chars []int
 	for _, id := range []string{"bark.texture", "bark.color", "twig.color", "bud.shape", "bud.coat", "scar.shape", "twig.arrangement", "bud.tip"} {

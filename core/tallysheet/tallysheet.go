@@ -75,7 +75,7 @@ func New(f *flora.Flora, among flora.Among, routeID string, trees int) (*Sheet, 
 		return nil, ErrRoute
 	}
 	route := &record.Routes[at]
-	p, err := f.Pool(flora.PoolKey{Among: among})
+	p, err := f.Pool(flora.PoolKey{Among: among, Age: flora.At(flora.AnyAge)})
 	if err != nil {
 		return nil, err
 	}

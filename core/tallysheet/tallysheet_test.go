@@ -121,3 +121,14 @@ func TestOdd(t *testing.T) {
 	_, err = tallysheet.New(f, flora.Among{Region: "the moon"}, "bark-first", 4)
 	require.Error(t, err)
 }
+
+// TestLettersForGrownTrees: what only grown trees show has its letter.
+func TestLettersForGrownTrees(t *testing.T) {
+	t.Parallel()
+	f := floratest.Shipped(t)
+	s, err := tallysheet.New(f, flora.Among{Region: f.HomeRegion()}, "bark-first", 1)
+	require.NoError(t, err)
+	row := s.Row("bark.texture")
+	require.NotNil(t, row)
+	require.True(t, slices.ContainsFunc(row.Boxes, func(b tallysheet.Box) bool { return b.State == "long-loose-plates" }))
+}

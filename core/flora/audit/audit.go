@@ -158,7 +158,7 @@ const inseparable = 1.0
 // pairs finds look-alikes that have no line, and pairs that nothing separates
 // without a line that says so.
 func pairs(f *flora.Flora, region string) (out []Finding) {
-	p, err := f.Pool(flora.PoolKey{Among: flora.Among{Region: region}, Age: flora.AnyAge})
+	p, err := f.Pool(flora.PoolKey{Among: flora.Among{Region: region}, Age: flora.At(flora.AnyAge)})
 	if err != nil {
 		return []Finding{{region, err.Error()}}
 	}
@@ -203,7 +203,7 @@ func lines(f *flora.Flora) (out []Finding) {
 	if err != nil {
 		return []Finding{{"the whole flora", err.Error()}}
 	}
-	p, err := whole.Pool(flora.PoolKey{Among: flora.Among{Region: all.Name}, Age: flora.AnyAge})
+	p, err := whole.Pool(flora.PoolKey{Among: flora.Among{Region: all.Name}, Age: flora.At(flora.AnyAge)})
 	if err != nil {
 		return []Finding{{"the whole flora", err.Error()}}
 	}

@@ -25,7 +25,7 @@ type CardTree struct {
 // Cards makes a card of two to four taxa, or (of none) a deck for a whole list: each pair that the flora has a line on is
 // on some card. It can be stopped by ctx.
 func (b *Handbook) Cards(ctx context.Context, among flora.Among, taxa []string) ([]Card, error) {
-	p, err := b.flora.Pool(flora.PoolKey{Among: among})
+	p, err := b.flora.Pool(flora.PoolKey{Among: among, Age: flora.At(flora.Mature)})
 	if err != nil {
 		return nil, err
 	}

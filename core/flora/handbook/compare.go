@@ -37,7 +37,7 @@ func (b *Handbook) Beside(among flora.Among, names []string) (*Beside, error) {
 	if len(names) < 2 || len(names) > mostBeside {
 		return nil, fmt.Errorf("%d taxa to compare; want 2 to %d", len(names), mostBeside)
 	}
-	p, err := b.flora.Pool(flora.PoolKey{Among: among, Age: flora.AnyAge})
+	p, err := b.flora.Pool(flora.PoolKey{Among: among, Age: flora.At(flora.AnyAge)})
 	if err != nil {
 		return nil, err
 	}

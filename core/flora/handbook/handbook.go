@@ -281,7 +281,7 @@ func (b *Handbook) alike(t *flora.Taxon) ([]LookAlike, error) {
 }
 
 func (b *Handbook) table(region string) (*flora.Pool, *lookalike.Table, error) {
-	p, err := b.flora.Pool(flora.PoolKey{Among: flora.Among{Region: region}, Age: flora.AnyAge})
+	p, err := b.flora.Pool(flora.PoolKey{Among: flora.Among{Region: region}, Age: flora.At(flora.AnyAge)})
 	if err != nil {
 		return nil, nil, err
 	}

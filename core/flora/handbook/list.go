@@ -29,7 +29,7 @@ const atLeast = 0.05
 // something is not known of a taxon it stays in. The commonest come first, and
 // those of which all is known before the others.
 func (b *Handbook) List(among flora.Among, shown []Shown) ([]TaxonLine, error) {
-	p, err := b.flora.Pool(flora.PoolKey{Among: among, Age: flora.AnyAge})
+	p, err := b.flora.Pool(flora.PoolKey{Among: among, Age: flora.At(flora.AnyAge)})
 	if err != nil {
 		return nil, err
 	}
@@ -150,7 +150,7 @@ func (b *Handbook) Character(id string, among flora.Among) (*CharacterPage, erro
 	if c == nil {
 		return nil, nil
 	}
-	p, err := b.flora.Pool(flora.PoolKey{Among: among, Age: flora.AnyAge})
+	p, err := b.flora.Pool(flora.PoolKey{Among: among, Age: flora.At(flora.AnyAge)})
 	if err != nil {
 		return nil, err
 	}

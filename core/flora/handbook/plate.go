@@ -142,7 +142,7 @@ func drawn(c *flora.Character, v *evidence.Value, rng *rand.Rand) PlateValue {
 
 // Plates gives the usual plates of a pool's taxa.
 func (b *Handbook) Plates(among flora.Among) ([]Plate, error) {
-	p, err := b.flora.Pool(flora.PoolKey{Among: among, Age: flora.AnyAge})
+	p, err := b.flora.Pool(flora.PoolKey{Among: among, Age: flora.At(flora.AnyAge)})
 	if err != nil {
 		return nil, err
 	}

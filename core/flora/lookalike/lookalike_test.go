@@ -14,7 +14,7 @@ import (
 
 func eastern(t *testing.T) *flora.Pool {
 	f := floratest.Shipped(t)
-	p, err := f.Pool(flora.PoolKey{Among: flora.Among{Region: "eastern-north-america"}})
+	p, err := f.Pool(flora.PoolKey{Among: flora.Among{Region: "eastern-north-america"}, Age: flora.At(flora.Mature)})
 	require.NoError(t, err)
 	return p
 }

@@ -20,7 +20,7 @@ type Term struct {
 // likeliest first. clear says that it can only be the first: there it is the name of that alone.
 // Where nothing is called so they are what is spelled most like it.
 func Meant(f *flora.Flora, among flora.Among, query string) (terms []Term, clear bool, err error) {
-	pool, err := f.Pool(flora.PoolKey{Among: among})
+	pool, err := f.Pool(flora.PoolKey{Among: among, Age: flora.At(flora.AnyAge)})
 	if err != nil {
 		return nil, false, err
 	}

@@ -41,7 +41,7 @@ func Lines(f *flora.Flora) ([]flora.Alike, error) {
 	var out []flora.Alike
 	done := map[[2]string]bool{}
 	for _, region := range f.RegionIDs() {
-		p, err := f.Pool(flora.PoolKey{Among: flora.Among{Region: region}, Age: flora.AnyAge})
+		p, err := f.Pool(flora.PoolKey{Among: flora.Among{Region: region}, Age: flora.At(flora.AnyAge)})
 		if err != nil {
 			return nil, err
 		}

@@ -165,7 +165,7 @@ type Simulated struct {
 // their twig and bark with usual certainty, and ranks them with every taxon
 // taken as equally common. The worst come first.
 func Simulate(f *flora.Flora, region string, n int, seed uint64) ([]Simulated, error) {
-	p, err := f.Pool(flora.PoolKey{Among: flora.Among{Region: region}, Age: flora.Mature, Flat: true})
+	p, err := f.Pool(flora.PoolKey{Among: flora.Among{Region: region}, Age: flora.At(flora.Mature), Flat: true})
 	if err != nil {
 		return nil, err
 	}

@@ -14,7 +14,7 @@ import (
 
 func model(t *testing.T, age flora.Age) *evidence.Model {
 	f := floratest.Shipped(t)
-	p, err := f.Pool(flora.PoolKey{Among: flora.Among{Region: "eastern-north-america"}, Age: age})
+	p, err := f.Pool(flora.PoolKey{Among: flora.Among{Region: "eastern-north-america"}, Age: flora.At(age)})
 	require.NoError(t, err)
 	return p.Model
 }

@@ -44,7 +44,7 @@ func (r *Region) Bound(bits float64) float64 { return r.Entropy / bits }
 // Measure draws specimens of a region by how common its trees are, and goes through the
 // looks at each in every order until it is named at its bar. The same seed draws the same.
 func Measure(ctx context.Context, f *flora.Flora, region string, specimens int, seed uint64) (*Region, error) {
-	p, err := f.Pool(flora.PoolKey{Among: flora.Among{Region: region}})
+	p, err := f.Pool(flora.PoolKey{Among: flora.Among{Region: region}, Age: flora.At(flora.AnyAge)})
 	if err != nil {
 		return nil, err
 	}

@@ -125,7 +125,7 @@ func (e *Engine) Warm(ctx context.Context, among flora.Among) error {
 			if err := ctx.Err(); err != nil {
 				return err
 			}
-			p, err := e.Flora.Pool(flora.PoolKey{Among: among, Age: age, Flat: flat})
+			p, err := e.Flora.Pool(flora.PoolKey{Among: among, Age: flora.At(age), Flat: flat})
 			if err != nil {
 				return err
 			}

@@ -26,10 +26,10 @@ const foliageCharacter = "needle.kept"
 // every wrong field.
 func Resolve(f *flora.Flora, rec *Record) (*Reading, error) {
 	var p problems
-	key := flora.PoolKey{Among: flora.Among{Region: rec.Region, List: rec.List}, Age: flora.AnyAge, Flat: rec.Flat}
+	key := flora.PoolKey{Among: flora.Among{Region: rec.Region, List: rec.List}, Age: flora.At(flora.AnyAge), Flat: rec.Flat}
 	if rec.Age != "" {
 		p.word("age", rec.Age, Ages)
-		key.Age = flora.Age(max(0, slices.Index(flora.AgeWords, rec.Age)))
+		key.Age = flora.At(flora.Age(max(0, slices.Index(flora.AgeWords, rec.Age))))
 	}
 	p.optional("foliage", rec.Foliage, Foliages)
 	p.optional("snow", rec.Snow, Snows)

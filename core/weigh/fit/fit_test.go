@@ -16,7 +16,7 @@ import (
 
 func pool(t testing.TB) *flora.Pool {
 	f := floratest.Shipped(t)
-	p, err := f.Pool(flora.PoolKey{Among: flora.Among{Region: "eastern-north-america"}, Age: flora.Mature})
+	p, err := f.Pool(flora.PoolKey{Among: flora.Among{Region: "eastern-north-america"}, Age: flora.At(flora.Mature)})
 	require.NoError(t, err)
 	return p
 }

@@ -7309,6 +7309,8 @@ export interface operations {
                 tree?: string;
                 taste?: "whole" | "bark" | "twig" | "no-twig" | "snow" | "afar" | "opposite" | "genus";
                 genus?: string;
+                /** @description Of the trees; absent: of one tree its own, else mature */
+                age?: "young" | "mature" | "old" | "any" | "";
             };
             header?: never;
             path?: never;
@@ -7350,6 +7352,8 @@ export interface operations {
                 tree?: string;
                 taste?: "whole" | "bark" | "twig" | "no-twig" | "snow" | "afar" | "opposite" | "genus";
                 genus?: string;
+                /** @description Of the trees; absent: of one tree its own, else mature */
+                age?: "young" | "mature" | "old" | "any" | "";
             };
             header?: never;
             path?: never;
@@ -7393,6 +7397,8 @@ export interface operations {
                 tree?: string;
                 taste?: "whole" | "bark" | "twig" | "no-twig" | "snow" | "afar" | "opposite" | "genus";
                 genus?: string;
+                /** @description Of the trees; absent: of one tree its own, else mature */
+                age?: "young" | "mature" | "old" | "any" | "";
             };
             header?: never;
             path?: never;
