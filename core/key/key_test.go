@@ -221,7 +221,7 @@ func TestGrownTrees(t *testing.T) {
 			"Fraxinus americana"}})
 		return slices.ContainsFunc(k.Couplets, func(c key.Couplet) bool {
 			return slices.ContainsFunc(c.Leads, func(l key.Lead) bool {
-				return slices.Contains(l.States, "long-loose-plates") && slices.Contains(l.Taxa, "Carya ovata")
+				return slices.Contains(l.States, "long-loose-plates") && l.Ends != nil && l.Ends.Name == "Carya ovata"
 			})
 		})
 	}
