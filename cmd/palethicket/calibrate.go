@@ -13,7 +13,7 @@ import (
 
 type calibrateCmd struct {
 	floraFlag
-	Region    string `help:"Whose trees are drawn." default:"eastern-north-america"`
+	Region    string `help:"Whose trees are drawn: ${regions}." default:"eastern-north-america"`
 	Specimens int    `help:"How many specimens to draw." default:"1000000"`
 	Seed      uint64 `help:"Seed of the draws." default:"1"`
 	Out       string `help:"Folder for calibration.md and calibration.svg." default:"." type:"path"`

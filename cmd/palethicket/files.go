@@ -53,7 +53,7 @@ type importCmd struct {
 	In        string            `arg:"" help:"A table, map, field record or archive; - for standard input." type:"existingfile"`
 	Tract     string            `help:"Tract of lines that name none."`
 	Stand     string            `help:"Stand of lines that name none."`
-	Region    string            `help:"Region of the flora of lines that do not say; the home region if not given."`
+	Region    string            `help:"Region of the flora of lines that do not say: ${regions}; the home region if not given."`
 	Among     string            `help:"List that lines that do not say are ranked among; the whole region if not given."`
 	Zone      string            `help:"UTM zone of lines that name none, as 15N."`
 	Date      string            `help:"Day of lines that have none, as 2026-01-31; today if not given."`

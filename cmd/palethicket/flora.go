@@ -201,7 +201,7 @@ func openOr(path, shipped string) (io.ReadCloser, error) {
 
 type floraListCmd struct {
 	floraFlag
-	Region string `help:"The region." default:"eastern-north-america"`
+	Region string `help:"The region: ${regions}." default:"eastern-north-america"`
 	Name   string `help:"What the list is to be called." default:"our trees"`
 	Format string `help:"yaml or csv." enum:"yaml,csv" default:"yaml"`
 }

@@ -60,9 +60,12 @@ func main() {
 func reader(ctx context.Context, more ...kong.Option) *kong.Kong {
 	return kong.Must(&cli{}, append(more, kong.Name("palethicket"),
 		kong.Description("Names leafless trees in winter from whatever could be seen of them, and keeps the record."),
-		kong.Vars{"formats": fileFormats, "version": version()}, kong.BindTo(ctx, (*context.Context)(nil)),
+		kong.Vars{"formats": fileFormats, "version": version(), "regions": regions}, kong.BindTo(ctx, (*context.Context)(nil)),
 		kong.ValueFormatter(helpOf))...)
 }
+
+// regions are those of the shipped flora, for help; a flora of one's own may have others.
+const regions = "eastern-north-america, british-isles or continental-europe, or one of your own flora's"
 
 // helpOf is the help of a flag, with the words that it takes.
 func helpOf(v *kong.Value) string {

@@ -23,7 +23,7 @@ type platesCmd struct {
 	Kind   []string `help:"What is drawn: twig, bark, outline." default:"twig,bark,outline" enum:"twig,bark,outline"`
 	Age    string   `help:"Age of the trees." default:"mature" enum:"young,mature,old"`
 	Zone   string   `help:"Height on the trunk." default:"breast" enum:"base,breast,upper"`
-	Region string   `help:"Whose trees, and whose names of them; the home region where none is named."`
+	Region string   `help:"Whose trees, and whose names of them: ${regions}; the home region where none is named."`
 	Odd    uint64   `help:"0 draws the usual ones, another number one specimen of each."`
 	Theme  string   `help:"Colours." default:"light" enum:"light,dark,contrast,paper"`
 	Sheet  bool     `help:"One labelled sheet of all."`

@@ -39,7 +39,7 @@ func (p *paperFlags) write(print func(out *bytes.Buffer) error) error {
 // listFlags say whose trees are meant.
 type listFlags struct {
 	floraFlag
-	Region string `help:"Whose trees; the home region where none is named."`
+	Region string `help:"Whose trees: ${regions}; the home region where none is named."`
 }
 
 func (l *listFlags) among() (*flora.Flora, flora.Among, error) {

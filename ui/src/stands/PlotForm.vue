@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { useConfirm } from 'primevue/useconfirm'
-import { computed, nextTick, ref } from 'vue'
+import { computed, nextTick, ref, watch } from 'vue'
 import { api, type Schemas } from '../api/client'
 import { useAsk } from '../frame/ask'
 import SaidWrong from '../frame/SaidWrong.vue'
@@ -52,10 +52,21 @@ function stem(l: Line): Schemas['Stem'] {
   return { ...of, ...(diameter ? { diameter } : {}), ...(l.borderline ? { borderline: true } : {}) }
 }
 
+const read = new Map<Line, string>() // what an instrument read: once another figure is typed over it, it is typed
+if (form.value.instrument) lines.value.forEach((l) => l.diameter && read.set(l, l.diameter))
 function take(l: Line, r: Reading) {
   l.diameter = r.text
+  read.set(l, r.text)
   form.value.instrument = r.instrument
 }
+watch(
+  lines,
+  () => {
+    for (const [l, text] of read) if (l.diameter !== text) read.delete(l)
+    if (form.value.instrument && !read.size) form.value.instrument = ''
+  },
+  { deep: true },
+)
 function place(r: Reading) {
   lat.value = (r.lat ?? 0).toFixed(6)
   lon.value = (r.lon ?? 0).toFixed(6)
