@@ -47,7 +47,7 @@ func TestProbably(t *testing.T) {
 	p.until(
 		`document.querySelectorAll('.rows li').length > 5 && [...document.querySelectorAll('.rows .sign')].every((s) => s.title === 'Probably')`,
 	)
-	p.open("/trees/" + a.tree("LC-780"))
+	p.open("/trees/" + a.tree("LC-610"))
 	p.sees("Probably black cherry")
 	p.sees("90 % would name it")
 	p.press("#write-name")
@@ -58,7 +58,7 @@ func TestProbably(t *testing.T) {
 	p.press(`[data-probably-from="0.85"]`)
 	p.until(`document.querySelector('[data-probably-from="0.85"]').getAttribute('aria-pressed') === 'true'`)
 	p.sees("short of that, from 85 %")
-	p.open("/trees/" + a.tree("LC-780"))
+	p.open("/trees/" + a.tree("LC-610"))
 	p.until(`document.querySelector('[data-carried]')?.innerText.startsWith('The evidence gives this name')`)
 	p.sees("Probably a cherry or plum of some kind") // which still is
 }

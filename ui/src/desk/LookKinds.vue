@@ -26,7 +26,7 @@ function begin(from: string) {
       <span>{{ f.words }}</span>
       <span class="small soft">{{ f.hint }}</span>
     </button>
-    <button v-if="tree.looks.length" class="press quiet" data-leave @click="emit('leave')">No new look</button>
+    <button v-if="!tree.unlooked" class="press quiet" data-leave @click="emit('leave')">No new look</button>
   </div>
 </template>
 

@@ -34,7 +34,7 @@ function leave() {
 <template>
   <aside aria-label="Looks at this tree">
     <h2>Looks</h2>
-    <p v-if="tree.looks.length === 0 && session.may('observer')" class="soft">
+    <p v-if="tree.unlooked && session.may('observer')" class="soft">
       Nothing looked at yet. Choose where you look first; one slip is one thing looked at.
     </p>
     <ol>
@@ -48,7 +48,7 @@ function leave() {
       />
     </ol>
     <template v-if="!session.may('observer')"></template>
-    <button v-else-if="!adding && tree.looks.length" id="add-look" class="press add" @click="begin">
+    <button v-else-if="!adding && !tree.unlooked" id="add-look" class="press add" @click="begin">
       <i class="pi pi-plus" aria-hidden="true"></i> New look
     </button>
     <LookKinds v-else @begun="begun" @leave="leave" />

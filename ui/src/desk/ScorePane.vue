@@ -125,10 +125,10 @@ watch(
     </template>
     <div v-else class="none">
       <p class="soft" tabindex="-1" data-work>
-        {{ tree.looks.length ? 'Choose a look, or begin a new one.' : 'Where do you look first?' }} Score what you can see; leave the rest.
+        {{ tree.unlooked ? 'Where do you look first?' : 'Choose a look, or begin a new one.' }} Score what you can see; leave the rest.
         Anything you did not look at counts for nothing.
       </p>
-      <LookKinds v-if="!tree.looks.length" class="first" />
+      <LookKinds v-if="tree.unlooked" class="first" />
     </div>
   </main>
 </template>

@@ -62,6 +62,9 @@ export const useTree = defineStore('tree', () => {
   /** The look that the desk goes on with. What is known of the site may be carried from another tree: nobody looked here yet. */
   const lastLook = () => view.value?.looks?.findLast((l) => l.from !== 'site')?.id ?? ''
 
+  /** Nobody looked here yet: what is said of the site may be carried from another tree of the stand. */
+  const unlooked = computed(() => !openLook.value && looks.value.every((l) => l.from === 'site'))
+
   async function open(id: string) {
     if (id !== current.value) {
       before.clear()
@@ -291,6 +294,7 @@ export const useTree = defineStore('tree', () => {
     view,
     look,
     looks,
+    unlooked,
     draft,
     openLook,
     wanted,
