@@ -254,7 +254,10 @@ func (a *app) tree(tag string) string {
 // view asks the API for a tree as it stands.
 func (a *app) view(id string) book.TreeView {
 	a.t.Helper()
-	return decoded[book.TreeView](a.t, a.answer("/api/trees/"+id))
+	v := decoded[book.TreeView](a.t, a.answer("/api/trees/"+id))
+	// What was said of the site at another tree of the stand was there before anybody looked here.
+	v.Looks = slices.DeleteFunc(v.Looks, func(l book.LookView) bool { return strings.HasPrefix(l.Note, "As at ") })
+	return v
 }
 
 // page is a browser window.
@@ -446,8 +449,11 @@ func (p *page) press(css string) {
 // be pressed yet.
 func (p *page) pressOnce(ctx context.Context, css string) (missed bool, err error) {
 	watch := chromedp.Evaluate[bool](fmt.Sprintf(`(() => {
+		const found = document.querySelector(%[1]q), at = found?.getBoundingClientRect()
+		const top = at && document.elementFromPoint(at.left + at.width / 2, at.top + at.height / 2)
+		if (top && !found.contains(top)) found.scrollIntoView({ block: 'center' }) // from below what stays in place, as the parts' names
 		addEventListener('pointerdown', (e) => {
-			const it = document.querySelector(%q), r = it?.getBoundingClientRect()
+			const it = document.querySelector(%[1]q), r = it?.getBoundingClientRect()
 			window.missed = !r || it.matches(':disabled') || e.clientX < r.left || e.clientX > r.right || e.clientY < r.top || e.clientY > r.bottom
 		}, { capture: true, once: true })
 		return (window.missed = false)
