@@ -1,15 +1,19 @@
 package book
 
 import (
+	"cmp"
 	"context"
 	"crypto/sha256"
+	"encoding/json"
 	"errors"
 	"fmt"
+	"time"
 
 	"github.com/oklog/ulid/v2"
 
 	"palethicket/core/tallysheet"
 	"palethicket/core/tree/logbook"
+	"palethicket/core/tree/record"
 	"palethicket/store"
 )
 
@@ -21,6 +25,7 @@ type KeyedSheet struct {
 	Code    string         `json:"code" doc:"That stands at the foot of the sheet" maxLength:"8"`
 	Day     string         `json:"day,omitempty" doc:"When it was written, as 2026-11-29; absent: today" maxLength:"10"`
 	Note    string         `json:"note,omitempty" maxLength:"2000"`
+	Again   bool           `json:"again,omitempty" doc:"It is another look, though the tree has all these answers of that day; absent: refused"`
 	Answers []KeyedAnswers `json:"answers" maxItems:"200"`
 }
 
@@ -56,12 +61,49 @@ func (b *Book) keyInto(ctx context.Context, tx *store.Tx, k *KeyedSheet, at logb
 		return nil, err
 	}
 	s.added = nil // it is written already
+	if !k.Again && s.keyedBefore(entries, b.today()) {
+		return s, &FieldError{"again", s.tree.Tag + " has all these answers of that day already: was this sheet keyed in before?"}
+	}
 	for i := range entries {
 		if err := b.enter(ctx, s, entries[i], ""); err != nil {
 			return s, s.inRow(&entries[i], err)
 		}
 	}
 	return s, b.write(ctx, tx, s, "")
+}
+
+// keyedBefore says whether the same person's looks of the same day have all scores of a sheet, under other ids.
+func (s *sheet) keyedBefore(entries []logbook.Entry, today string) bool {
+	key := func(e *logbook.Entry, day string, sc record.Score) string {
+		if sc.Typed != "" { // what was made of it was added since
+			sc.Value, sc.Readings, sc.How, sc.Unit = nil, nil, "", ""
+		}
+		text, _ := json.Marshal(sc) // a score can be written
+		return e.By + cmp.Or(e.Day, day) + string(text)
+	}
+	has, looks := map[string]bool{}, map[string]*logbook.Entry{}
+	for _, l := range s.log.Looks {
+		e := s.log.Find(l.ID)
+		for i := range l.Scores {
+			has[key(e, s.log.At(e).Local().Format(time.DateOnly), l.Scores[i].Score)] = true
+		}
+	}
+	scores := 0
+	for i := range entries {
+		e := &entries[i]
+		switch {
+		case s.log.Find(e.ID) != nil: // sent again
+			return false
+		case e.Kind == logbook.KindLook:
+			looks[e.ID] = e
+		case e.Kind == logbook.KindScore && looks[e.Look] != nil:
+			if scores++; !has[key(looks[e.Look], today, *e.Score)] {
+
+				return false
+			}
+		}
+	}
+	return scores > 0
 }
 
 // inRow says in which row of a sheet it is that something is wrong.

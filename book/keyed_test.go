@@ -59,6 +59,29 @@ func TestKeyIn(t *testing.T) {
 }
 
 // TestKeyInRefused: what cannot be read leaves nothing behind, and says where it stands.
+// TestKeyedTwice: a sheet that was keyed in before, under another id, is asked about; sent again it is the same.
+func TestKeyedTwice(t *testing.T) {
+	t.Parallel()
+	b := booktest.New(t)
+	answers := map[string]string{"twig.arrangement": "c", "bud.tip": "a"}
+	first := keyedSheet(t, b, "LC-001", answers)
+	for range 2 {
+		_, err := b.KeyIn(t.Context(), first)
+		require.NoError(t, err)
+	}
+	twice := keyedSheet(t, b, "lc-001", answers)
+	_, err := b.KeyIn(t.Context(), twice)
+	require.ErrorContains(t, err, "keyed in before")
+	require.Equal(t, "again", book.FieldsOf(err)[0].Field)
+	twice.Again = true
+	v, err := b.KeyIn(t.Context(), twice)
+	require.NoError(t, err)
+	require.Equal(t, "LC-001", v.Tree.Tag, "the same tree, however its tag is written")
+	more := keyedSheet(t, b, "LC-001", map[string]string{"twig.arrangement": "c", "bud.shape": "a"})
+	_, err = b.KeyIn(t.Context(), more)
+	require.NoError(t, err, "a sheet that says more is another one")
+}
+
 func TestKeyInRefused(t *testing.T) {
 	t.Parallel()
 	b := booktest.New(t)
@@ -69,6 +92,7 @@ func TestKeyInRefused(t *testing.T) {
 		"its letters differ":          func() *book.KeyedSheet { k := keyedSheet(t, b, "LC-001", good); k.Code = "OLD1"; return k }(),
 		"tag":                         keyedSheet(t, b, " ", good),
 		"no such route":               func() *book.KeyedSheet { k := keyedSheet(t, b, "LC-001", good); k.Route = "x"; return k }(),
+		"still to come":               func() *book.KeyedSheet { k := keyedSheet(t, b, "LC-001", good); k.Day = "2199-01-02"; return k }(),
 		"bud length: \"long\" is not": keyedSheet(t, b, "LC-001", map[string]string{"twig.arrangement": "c", "bud.length": "long"}),
 	} {
 		_, err := b.KeyIn(t.Context(), k)

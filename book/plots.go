@@ -163,12 +163,15 @@ func (b *Book) PutPlot(ctx context.Context, p Plot, by string) error {
 // ahead is how far the day of who entered it may be ahead of the book's: it is tomorrow on the other side of the earth.
 const ahead = 15 * time.Hour
 
+// toCome says whether a day is still to come everywhere.
+func (b *Book) toCome(day string) bool { return day > b.now().UTC().Add(ahead).Format(time.DateOnly) }
+
 // newPoint refuses a point of a day to come, and one with the name of another in its stand.
 func (b *Book) newPoint(ctx context.Context, p *Plot) error {
 	if p.Gone {
 		return nil
 	}
-	if last := b.now().UTC().Add(ahead).Format(time.DateOnly); p.Day > last {
+	if b.toCome(p.Day) {
 		return &FieldError{"plot.day", p.Day + " is still to come: say when it was counted"}
 	}
 	others, err := b.store.Plots(ctx, p.Tract, p.Stand)

@@ -276,6 +276,9 @@ func (b *Book) enter(ctx context.Context, s *sheet, e logbook.Entry, seen stamp.
 	if err := b.joinable(&e); err != nil {
 		return err
 	}
+	if b.toCome(e.Day) {
+		return &FieldError{"day", e.Day + " is still to come: say when it was written"}
+	}
 	if e.Kind == logbook.KindFacts && e.Facts != nil && e.Facts.Among != nil && e.Facts.Among.List != "" {
 		s.must = append(s.must, func(tx *store.Tx) error {
 			if _, err := b.among(ctx, tx.Reader, e.Facts.Among.Region, e.Facts.Among.List); err != nil {

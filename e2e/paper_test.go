@@ -27,6 +27,8 @@ func TestKeysASheetIn(t *testing.T) {
 	p.key("z")
 	p.sees("There is no z here")
 	p.until(`document.activeElement.id === 'row-0' && document.activeElement.value === ''`)
+	p.key("\b")
+	p.until(`document.activeElement.id === 'row-0' && !document.body.innerText.includes('There is no z here')`)
 	rows := p.eval(`String(document.querySelectorAll('[data-row]').length)`)
 	p.key("a")
 	p.until(`document.activeElement.id === 'row-1'`)

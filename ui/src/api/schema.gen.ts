@@ -3294,6 +3294,8 @@ export interface components {
             written: string;
         };
         KeyedSheet: {
+            /** @description It is another look, though the tree has all these answers of that day; absent: refused */
+            again?: boolean;
             answers: components["schemas"]["KeyedAnswers"][] | null;
             by?: string;
             /** @description That stands at the foot of the sheet */

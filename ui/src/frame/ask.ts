@@ -10,7 +10,7 @@ interface Answer<T> {
 
 export const noConnection = 'No connection to the book.'
 /** Fields by which one says that something is meant. */
-const questions = ['new', 'merge', 'far']
+const questions = ['new', 'merge', 'far', 'again']
 const stillHere = ' What you typed is still here; try again.'
 
 /**

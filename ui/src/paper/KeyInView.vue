@@ -43,7 +43,9 @@ function move(i: number, row: Row, e: KeyboardEvent) {
   }
   if (e.key === 'Backspace' && !draft.value.written[row.character]) {
     e.preventDefault()
-    go(i - 1)
+    if (wrong.value[row.character])
+      wrong.value[row.character] = '' // it takes the wrong letter back, and the hand stays
+    else go(i - 1)
   }
 }
 
@@ -65,8 +67,15 @@ function strike(i: number, row: Row, e: InputEvent) {
   if (did.go === 'on') go(i + 1)
 }
 
-async function keep(isNew = false) {
-  if (!(await s.send(isNew))) return
+/** What the book asked about this tree, and was told that it is meant. */
+const meant = ref<{ new?: true; again?: true }>({})
+function yes() {
+  meant.value = { ...meant.value, [s.sending.asked.value]: true }
+  void keep()
+}
+async function keep() {
+  if (!(await s.send(meant.value))) return
+  meant.value = {}
   wrong.value = {}
   await nextTick()
   tagField.value?.focus()
@@ -133,11 +142,11 @@ async function keep(isNew = false) {
       <label class="field">Notes <textarea v-model="draft.note" rows="2" maxlength="2000"></textarea></label>
       <SaidWrong
         :lines="s.sending.wrong.value"
-        :yes="s.sending.asked.value === 'new' ? 'It is new: make it' : undefined"
-        @yes="keep(true)"
+        :yes="{ new: 'It is new: make it', again: 'It is another look: keep it too' }[s.sending.asked.value]"
+        @yes="yes"
       />
       <p>
-        <button id="sheet-keep" type="button" class="press lead" :disabled="s.sending.busy.value" data-sheet-keep @click="keep()">
+        <button id="sheet-keep" type="button" class="press lead" :disabled="s.sending.busy.value" data-sheet-keep @click="keep">
           {{ s.sending.busy.value ? 'Being kept…' : `Keep ${draft.tag || 'this tree'}: ${s.filled.value} answers` }}
         </button>
       </p>

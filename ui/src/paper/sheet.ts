@@ -74,7 +74,7 @@ export function useSheet() {
   }
 
   /** Sends the tree on the page: all of it is kept, or none and it is said why. Sent twice, it is kept once. */
-  async function send(isNew = false): Promise<boolean> {
+  async function send(meant: { new?: true; again?: true } = {}): Promise<boolean> {
     if (!sheet.value || sending.busy.value) return false
     const { id, tag, note, written } = draft.value
     const answers = rows.value.map((r) => ({ character: r.character, written: written[r.character] ?? '' })).filter((a) => a.written.trim())
@@ -83,7 +83,7 @@ export function useSheet() {
     const body = {
       ...{ id, tag: tag.trim(), tract: where.tract.trim(), stand: where.stand.trim(), region: region || undefined, ...more },
       ...{ by: session.name || undefined, route: asked.value.route, room: asked.value.trees, code: sheet.value.code },
-      ...{ day: day || undefined, note: note.trim() || undefined, answers, new: isNew || undefined },
+      ...{ day: day || undefined, note: note.trim() || undefined, answers, ...meant },
     }
     const { data } = await sending.ask(api.POST('/api/tally', { body }))
     if (!data) return false
