@@ -248,7 +248,7 @@ func (b *Book) dayTimes(a *DayAsked, p *DayPlan) error {
 		return &FieldError{"start", fmt.Sprintf("the day would end at %s, before it begins at %s", p.End.Format("15:04"), p.Start.Format("15:04"))}
 	}
 	if !l.Sunrise.IsZero() && p.Start.Before(l.Sunrise) {
-		p.Says = append(p.Says, "It begins before sunrise: colours are not to be trusted till then.")
+		p.Says = append(p.Says, "It begins before sunrise: colors are not to be trusted till then.")
 	}
 	return nil
 }

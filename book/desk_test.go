@@ -83,9 +83,9 @@ func TestEitherIsNoDifference(t *testing.T) {
 		add(t, b, tree.ID, book.Entry{Kind: "score", Look: look, Score: &book.Score{Character: "twig.color", States: states}})
 	}
 	score("olive")
-	require.Contains(t, drawn(), "Twig colour")
+	require.Contains(t, drawn(), "Twig color")
 	score("olive", "red-brown")
-	require.NotContains(t, drawn(), "Twig colour", "red oak's twigs usually are red brown")
+	require.NotContains(t, drawn(), "Twig color", "red oak's twigs usually are red brown")
 }
 
 // TestReportSaysWhatTheEvidenceGivesNow: a name of an older inventory that later looks bear

@@ -115,7 +115,7 @@ func TestKeyboardAlone(t *testing.T) {
 	p.key("j")
 	p.until(`document.activeElement.closest('[data-card]')?.dataset.card === 'twig.color'`)
 	p.key("2")
-	p.sees("twig colour: red brown")
+	p.sees("twig color: red brown")
 	p.key("2")
 	p.until(
 		`[...document.querySelectorAll('[data-card="twig.color"] .certainty [aria-pressed="true"]')].map((b) => b.textContent).join() === 'fair'`,
@@ -125,13 +125,13 @@ func TestKeyboardAlone(t *testing.T) {
 		`[...document.querySelectorAll('[data-card="twig.color"] .certainty [aria-pressed="true"]')].map((b) => b.textContent).join() === 'sure'`,
 	)
 	p.key("u")
-	p.until(`!document.querySelector('aside').innerText.includes('twig colour')`)
+	p.until(`!document.querySelector('aside').innerText.includes('twig color')`)
 	p.key("r")
-	p.sees("twig colour: red brown")
+	p.sees("twig color: red brown")
 	p.key("x")
-	p.until(`!document.querySelector('aside').innerText.includes('twig colour')`)
+	p.until(`!document.querySelector('aside').innerText.includes('twig color')`)
 	p.key("u")
-	p.sees("twig colour: red brown")
+	p.sees("twig color: red brown")
 	for range 4 { // hair, and glands, a sign
 		p.key("j")
 	}

@@ -25,7 +25,7 @@ type platesCmd struct {
 	Zone   string   `help:"Height on the trunk." default:"breast" enum:"base,breast,upper"`
 	Region string   `help:"Whose trees, and whose names of them: ${regions}; the home region where none is named."`
 	Odd    uint64   `help:"0 draws the usual ones, another number one specimen of each."`
-	Theme  string   `help:"Colours." default:"light" enum:"light,dark,contrast,paper"`
+	Theme  string   `help:"Colors." default:"light" enum:"light,dark,contrast,paper"`
 	Sheet  bool     `help:"One labelled sheet of all."`
 	Blind  uint64   `help:"One sheet of 40 numbered specimens without names, drawn by this seed; their names go to a second file beside it."`
 }

@@ -69,14 +69,14 @@ func Of(w Now, lat, lon float64, at time.Time) (presets []Preset, cautions []Cau
 	return presets, cautionsOf(w)
 }
 
-// poorLight is why colours are not to be trusted, or "".
+// poorLight is why colors are not to be trusted, or "".
 func poorLight(w Now, lat, lon float64, at time.Time) string {
 	height := light.Height(lat, lon, at)
 	switch {
 	case height < 0:
-		return "the sun is below the horizon: colours are not to be trusted"
+		return "the sun is below the horizon: colors are not to be trusted"
 	case height < colourLow:
-		return fmt.Sprintf("the sun stands only %.0f° high: colours turn warm", height)
+		return fmt.Sprintf("the sun stands only %.0f° high: colors turn warm", height)
 	case w.Rain != nil && *w.Rain >= wetMM && w.Temp != nil && *w.Temp <= rimeBelow:
 		return "it snows or freezes on: rime and snow cover bark, buds and twigs"
 	case w.Rain != nil && *w.Rain >= wetMM:

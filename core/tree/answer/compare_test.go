@@ -101,7 +101,7 @@ func TestWarnings(t *testing.T) {
 		{"stranger", "fallen twig", seen("mature",
 			"tree: bark.texture long-loose-plates sure; fruit.kind husked-nut sure",
 			"fallen: twig.arrangement 4/4; bud.coat sticky sure")},
-		{"never-together", "bud colour together with this pith", looks("tree", "bud.color sulphur-yellow; twig.pith chambered")},
+		{"never-together", "bud color together with this pith", looks("tree", "bud.color sulphur-yellow; twig.pith chambered")},
 		{"older-bark", "Such bark comes with age on black cherry", seen("young",
 			"tree: bark.texture small-scales; twig.scent bitter-almond sure; twig.arrangement 0/5; bud.length 4; "+
 				"twig.finish flaking-film; form.habit single-stem; bud.shape egg")},

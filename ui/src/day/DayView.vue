@@ -81,7 +81,7 @@ function goOn(done: string, at: [number, number], left: string[]) {
 </script>
 
 <template>
-  <PageFrame title="Plan a day" hint="Which open trees to visit, in which order, so that most is learnt before dark" back="/worklist">
+  <PageFrame title="Plan a day" hint="Which open trees to visit, in which order, so that most is learned before dark" back="/worklist">
     <template #actions>
       <span v-if="plan" class="files">
         <SaveFile :href="`/api/day.gpx?${day.search}`" name="day.gpx"><i class="pi pi-map" aria-hidden="true"></i> Route (GPX)</SaveFile>
@@ -148,7 +148,7 @@ function goOn(done: string, at: [number, number], left: string[]) {
       <NextStop v-if="plan.today" :plan="plan" @anew="(at) => day.goOn(at, [])" @on="goOn" />
       <p v-for="s in plan.says" :key="s" class="straw">{{ s }}</p>
       <p v-if="plan.light.sunrise && plan.light.sunset" class="soft">
-        Sunrise {{ clockThere(plan.light.sunrise) }}, sunset {{ clockThere(plan.light.sunset) }}. Colours are not to be trusted before the
+        Sunrise {{ clockThere(plan.light.sunrise) }}, sunset {{ clockThere(plan.light.sunset) }}. Colors are not to be trusted before the
         one and after the other. Chosen from {{ count(plan.open, 'open tree') }}. All times are
         {{ plan.zone ? `those of ${plan.zone}` : 'by this device’s clock' }}.
       </p>

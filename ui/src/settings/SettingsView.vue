@@ -17,8 +17,8 @@ const gauge = ref(false)
   <PageFrame title="Settings" hint="How you like to work on this device; they are kept in this browser">
     <section class="panel" aria-label="How it looks">
       <h2>How it looks</h2>
-      <div class="choice" role="group" aria-label="Colours">
-        <strong>Colours</strong>
+      <div class="choice" role="group" aria-label="Colors">
+        <strong>Colors</strong>
         <button
           v-for="t in themes"
           :key="t.id"

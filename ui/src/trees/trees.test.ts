@@ -28,7 +28,7 @@ describe('an open tree', () => {
     scores: 3,
     between: 'Red maple or sugar maple',
     why: '',
-    look: 'Bud colour: In daylight.',
+    look: 'Bud color: In daylight.',
     home: true,
     next: 'bud.color',
     next_from: 'tree',
@@ -40,7 +40,7 @@ describe('an open tree', () => {
     const text = (await shown(OpenTree, { tree })).text()
     for (const part of [
       'Red maple or sugar maple',
-      'Bud colour: In daylight.',
+      'Bud color: In daylight.',
       'twig in hand',
       'halves what is open, 10 s',
       'when buds swell',
