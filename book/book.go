@@ -18,6 +18,7 @@ import (
 	"palethicket/core/flora/names"
 	"palethicket/core/stand/revisit"
 	"palethicket/core/tree/answer"
+	"palethicket/core/tree/logbook"
 	"palethicket/core/tree/record"
 	"palethicket/core/tree/stamp"
 	"palethicket/store"
@@ -282,4 +283,30 @@ func ServedWith(ctx context.Context, path string) (with Served, err error) {
 		return with, fmt.Errorf("reading what %s was served with: %w", path, err)
 	}
 	return with, nil
+}
+
+// nameWords says a name that was given.
+func (s *shelf) nameWords(rank, name string) string {
+	switch {
+	case rank == logbook.Undetermined:
+		return logbook.Undetermined
+	case rank == "genus":
+		for i := range s.flora.Taxa {
+			if t := &s.flora.Taxa[i]; t.Genus == name {
+				return t.GenusEnglish + " (" + name + ")"
+			}
+		}
+		return name
+	case rank != "species":
+		return name
+	}
+	return s.english(name, "")
+}
+
+// english is what the people of a region call a taxon.
+func (s *shelf) english(taxon, region string) string {
+	if t := s.flora.Taxon(taxon); t != nil {
+		return t.Called(region)
+	}
+	return answer.UnlistedWords
 }

@@ -147,8 +147,12 @@ func (b *Book) PlanDay(ctx context.Context, a *DayAsked) (*DayPlan, error) {
 	if ground.Contours == 0 {
 		p.Says = append(p.Says, "There are no contours: ways are reckoned as level.")
 	}
-	if len(a.Order) > 0 {
-		crew, err := ordered(a, p, trees, ground)
+	order, err := p.own(a, trees)
+	if err != nil {
+		return nil, err
+	}
+	if len(order) > 0 {
+		crew, err := ordered(a, p, trees, order, ground)
 		if err != nil {
 			return nil, err
 		}
@@ -245,7 +249,8 @@ func (b *Book) dayTimes(a *DayAsked, p *DayPlan) error {
 		p.Says = append(p.Says, "The day was to end at "+p.End.Format("15:04")+": go back.")
 		p.End = p.Start
 	} else if !p.End.After(p.Start) {
-		return &FieldError{"start", fmt.Sprintf("the day would end at %s, before it begins at %s", p.End.Format("15:04"), p.Start.Format("15:04"))}
+		ends, begins := p.End.Format("15:04"), p.Start.Format("15:04")
+		return &FieldError{"start", fmt.Sprintf("the day would end at %s, before it begins at %s", ends, begins)}
 	}
 	if !l.Sunrise.IsZero() && p.Start.Before(l.Sunrise) {
 		p.Says = append(p.Says, "It begins before sunrise: colors are not to be trusted till then.")

@@ -54,7 +54,8 @@ func whyNone(d *tour.Day) string {
 	case !worth:
 		return "Nothing that can be reached would tell more at any of these trees."
 	case near > d.Minutes:
-		return fmt.Sprintf("The nearest of them takes %.0f minutes with the way there and back, and there are %.0f.", math.Ceil(near), math.Max(d.Minutes, 0))
+		return fmt.Sprintf("The nearest of them takes %.0f minutes with the way there and back, and there are %.0f.",
+			math.Ceil(near), math.Max(d.Minutes, 0))
 	}
 	return "The others have all there is to do."
 }
@@ -68,20 +69,29 @@ func (p *DayPlan) between(trees []dayTree, ground *land.Land) *land.Places {
 	return ground.Between(append(at, p.From, p.To), weather.Slower(p.Snow))
 }
 
-// ordered is a day in the order that somebody put it in. It says so where that takes too long, and leaves
-// nothing out.
-func ordered(a *DayAsked, p *DayPlan, trees []dayTree, ground *land.Land) (*CrewDay, error) {
-	var order []int
+// own finds the trees of an order that somebody put them in. It says how many cannot be visited any more.
+func (p *DayPlan) own(a *DayAsked, trees []dayTree) (order []int, err error) {
 	for _, id := range a.Order {
 		i := slices.IndexFunc(trees, func(t dayTree) bool { return t.ID == id })
-		if i < 0 {
-			return nil, &FieldError{"order", "a tree of it is not open, has no position or is left out: plan anew"}
-		}
 		if slices.Contains(order, i) {
 			return nil, &FieldError{"order", "a tree of it stands there twice"}
 		}
-		order = append(order, i)
+		if i >= 0 {
+			order = append(order, i)
+		}
 	}
+	if n := len(a.Order) - len(order); n > 0 {
+		says := "1 tree of your order is left out: it is no longer open, or has no position."
+		if n > 1 {
+			says = fmt.Sprintf("%d trees of your order are left out: they are no longer open, or have no position.", n)
+		}
+		p.Says = append(p.Says, says)
+	}
+	return order, nil
+}
+
+// ordered is a day in an order of somebody's own. It says so where that takes too long, and leaves nothing out.
+func ordered(a *DayAsked, p *DayPlan, trees []dayTree, order []int, ground *land.Land) (*CrewDay, error) {
 	places := p.between(trees, ground)
 	for at, i := range append(slices.Clone(order), len(trees)+1) {
 		before := len(trees)

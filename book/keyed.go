@@ -25,7 +25,7 @@ type KeyedSheet struct {
 	Code    string         `json:"code" doc:"That stands at the foot of the sheet" maxLength:"8"`
 	Day     string         `json:"day,omitempty" doc:"When it was written, as 2026-11-29; absent: today" maxLength:"10"`
 	Note    string         `json:"note,omitempty" maxLength:"2000"`
-	Again   bool           `json:"again,omitempty" doc:"It is another look, though the tree has all these answers of that day; absent: refused"`
+	Again   bool           `json:"again,omitempty" doc:"Another look, though the tree has these answers for that day; absent: refused"`
 	Answers []KeyedAnswers `json:"answers" maxItems:"200"`
 }
 
@@ -62,7 +62,7 @@ func (b *Book) keyInto(ctx context.Context, tx *store.Tx, k *KeyedSheet, at logb
 	}
 	s.added = nil // it is written already
 	if !k.Again && s.keyedBefore(entries, b.today()) {
-		return s, &FieldError{"again", s.tree.Tag + " has all these answers of that day already: was this sheet keyed in before?"}
+		return s, &FieldError{"again", s.tree.Tag + " already has all these answers for that day. Was this sheet keyed in before?"}
 	}
 	for i := range entries {
 		if err := b.enter(ctx, s, entries[i], ""); err != nil {
@@ -98,7 +98,6 @@ func (s *sheet) keyedBefore(entries []logbook.Entry, today string) bool {
 			looks[e.ID] = e
 		case e.Kind == logbook.KindScore && looks[e.Look] != nil:
 			if scores++; !has[key(looks[e.Look], today, *e.Score)] {
-
 				return false
 			}
 		}

@@ -321,7 +321,8 @@ func (b *Book) NamesForCard(ctx context.Context, by, id, typed string) (*CardNam
 	if err != nil {
 		return nil, amongError(err)
 	}
-	return &CardNames{each(terms[:min(mostNames, len(terms))], func(t names.Term) NameTerm { return NameTerm{t.Rank, t.Name, t.Words} }), clear}, nil
+	shown := each(terms[:min(mostNames, len(terms))], func(t names.Term) NameTerm { return NameTerm{t.Rank, t.Name, t.Words} })
+	return &CardNames{shown, clear}, nil
 }
 
 // other is the taxon of a pair that is not this one.

@@ -486,32 +486,6 @@ func (s *sheet) drawn(res *answer.Result) []DrawnFrom {
 	return out
 }
 
-// nameWords says a name that was given.
-func (s *shelf) nameWords(rank, name string) string {
-	switch {
-	case rank == logbook.Undetermined:
-		return logbook.Undetermined
-	case rank == "genus":
-		for i := range s.flora.Taxa {
-			if t := &s.flora.Taxa[i]; t.Genus == name {
-				return t.GenusEnglish + " (" + name + ")"
-			}
-		}
-		return name
-	case rank != "species":
-		return name
-	}
-	return s.english(name, "")
-}
-
-// english is what the people of a region call a taxon.
-func (s *shelf) english(taxon, region string) string {
-	if t := s.flora.Taxon(taxon); t != nil {
-		return t.Called(region)
-	}
-	return answer.UnlistedWords
-}
-
 // amongError says which field a region or list stands in.
 func amongError(err error) error {
 	var none *flora.NoSuch

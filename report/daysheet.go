@@ -62,7 +62,8 @@ func (p *pdf) dayOf(d *book.DayPlan, crew int) {
 		if s.Doubt != "" {
 			could += ". " + s.Doubt
 		}
-		p.row(widths, "", s.Arrive.Format(clock), s.Tag+" "+s.Stand, fmt.Sprintf("%s, %d paces", s.Way, s.Paces), could, s.Look+" Why: "+s.Because+".")
+		way := fmt.Sprintf("%s, %d paces", s.Way, s.Paces)
+		p.row(widths, "", s.Arrive.Format(clock), s.Tag+" "+s.Stand, way, could, s.Look+" Why: "+s.Because+".")
 		if s.Rest {
 			p.row(widths, "", s.Leave.Format(clock), "break", fmt.Sprintf("%.0f minutes", d.Break), "", "")
 		}

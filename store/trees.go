@@ -106,7 +106,8 @@ func (r Reader) TreeByTag(ctx context.Context, tract, tag string) (t Tree, err e
 
 // LastOfStand gives the trees of a stand that were worked at last, the latest first.
 func (r Reader) LastOfStand(ctx context.Context, tract, stand string, most int) (ids []string, err error) {
-	err = r.all(ctx, &ids, "SELECT tree_id FROM standing WHERE tract = ? AND stand = ? AND aside = 0 ORDER BY last DESC LIMIT ?", tract, stand, most)
+	err = r.all(ctx, &ids, "SELECT tree_id FROM standing WHERE tract = ? AND stand = ? AND aside = 0 ORDER BY last DESC LIMIT ?",
+		tract, stand, most)
 	if err != nil {
 		return nil, fmt.Errorf("looking for the last trees of stand %s: %w", stand, err)
 	}

@@ -30,8 +30,10 @@ type dayQuery struct {
 }
 
 func (s *Server) plan(ctx context.Context, in *dayQuery) (*book.DayPlan, error) {
-	asked := &book.DayAsked{Query: in.query(), Date: in.Date, Start: in.Start, Going: in.Going, Break: in.Break, End: in.End, Crews: in.Crews, Pin: in.Pin, Drop: in.Drop,
-		Order: in.Order}
+	asked := &book.DayAsked{
+		Query: in.query(), Date: in.Date, Start: in.Start, Going: in.Going, Break: in.Break, End: in.End,
+		Crews: in.Crews, Pin: in.Pin, Drop: in.Drop, Order: in.Order,
+	}
 	asked.Snow, asked.From, asked.To = in.Snow, pair(in.From), pair(in.To)
 	_, asked.Now = s.air()
 	return s.of(ctx).PlanDay(ctx, asked)

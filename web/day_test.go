@@ -41,6 +41,12 @@ func TestDayOverHTTP(t *testing.T) {
 	status, text := s.send("GET", ask+turned+"&order="+stops[0].ID, "")
 	require.Equal(t, 422, status)
 	require.Contains(t, string(text), "twice")
+	named := get[book.TreeList](t, s, "/api/trees?status=named").Trees[0].ID
+	partly := get[book.DayPlan](t, s, ask+turned+"&order="+named)
+	require.Len(t, partly.Crews[0].Stops, 2, "an order stays, without what is open no more")
+	require.Contains(t, partly.Says, "1 tree of your order is left out: it is no longer open, or has no position.")
+	anew := get[book.DayPlan](t, s, ask+"&order="+named)
+	require.Equal(t, day.Crews, anew.Crews, "of an order of which nothing is left")
 	slow := get[book.DayPlan](t, s, ask+"&snow=deep")
 	require.Less(t, len(slow.Crews[0].Stops), len(stops), "deep snow slows")
 	gate := day.Gates[0]
@@ -51,15 +57,14 @@ func TestDayOverHTTP(t *testing.T) {
 	)
 	require.NotEqual(t, there.From, there.To)
 
-	other := get[book.TreeList](t, s, "/api/trees?status=named").Trees[0].ID
-	changed := get[book.DayPlan](t, s, ask+"&crews=2&pin="+other+"&drop="+stops[0].ID)
+	changed := get[book.DayPlan](t, s, ask+"&crews=2&pin="+named+"&drop="+stops[0].ID)
 	seen := map[string]int{}
 	for _, c := range changed.Crews {
 		for _, stop := range c.Stops {
 			seen[stop.ID]++
 		}
 	}
-	require.Equal(t, 1, seen[other], "pinned, for one of the crews")
+	require.Equal(t, 1, seen[named], "pinned, for one of the crews")
 	require.Zero(t, seen[stops[0].ID], "dropped")
 	for id, n := range seen {
 		require.Equal(t, 1, n, id)

@@ -102,7 +102,7 @@ func (s *Server) instrumentOperations(api huma.API) {
 		"Take a reading, so that it is offered to nobody else: 409 where somebody took it already"),
 		func(_ context.Context, in *answered[ReadingTaken]) error {
 			if s.hub == nil || !s.hub.Take(in.Body.Serial) {
-				return huma.Error409Conflict("this reading was taken already, or is too old: read again")
+				return huma.Error409Conflict("this reading was taken already: read again")
 			}
 			return nil
 		})

@@ -51,7 +51,8 @@ func (s *Server) practiceOperations(api huma.API) {
 				return err
 			}}, nil
 		})
-	answer(s, api, operation(readers, inCheck, "names-for-card", "GET /api/practice/cards/{id}/names", "What a typed name may mean of the trees asked"),
+	answer(s, api, operation(readers, inCheck, "names-for-card", "GET /api/practice/cards/{id}/names",
+		"What a typed name may mean of the trees asked"),
 		func(ctx context.Context, in *struct {
 			Who
 			ID    string `path:"id"`

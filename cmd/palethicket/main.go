@@ -37,7 +37,7 @@ type cli struct {
 	Certificate certificateCmd `cmd:"" help:"Make a certificate to serve a local network securely."`
 	OpenAPI     openAPICmd     `cmd:"" name:"openapi" help:"Print the description of the HTTP interface."`
 
-	Completions kongplete.InstallCompletions `cmd:"" help:"Print what has the shell complete commands: add its output to the shell's start-up file."`
+	Completions kongplete.InstallCompletions `cmd:"" help:"Print the lines for the shell's start-up file that have it complete commands."`
 	Version     kong.VersionFlag             `help:"Say which version this is."`
 }
 

@@ -350,8 +350,8 @@ func (r *reader) character(section string, n *yaml.Node) {
 	c := Character{
 		ID: w.ID, Section: section, Kind: evidence.Kind(max(0, slices.Index(kindWords, w.Kind))),
 		Ordered: w.Ordered, ByAge: w.ByAge, ByZone: w.ByZone, Unit: w.Unit, Reach: w.Reach,
-		Seconds: w.Seconds, Harm: w.Harm, Name: w.Name, Look: w.Look, Months: w.Months, Grows: w.Grows, ShownBy: w.ShownBy, FallsFrom: w.FallsFrom,
-		Nothing: w.Nothing,
+		Seconds: w.Seconds, Harm: w.Harm, Name: w.Name, Look: w.Look, Months: w.Months, Grows: w.Grows,
+		ShownBy: w.ShownBy, FallsFrom: w.FallsFrom, Nothing: w.Nothing,
 	}
 	r.months(n, &c)
 	if c.Kind == evidence.Numeric {

@@ -11,33 +11,48 @@ import (
 )
 
 var ofOthers = []Sum{
-	{"horizontal", "horizontal distance", []Input{{Name: "along", Words: "measured along the slope", Kind: Length, By: "tape", Reads: "range", Sight: "slope"},
-		{Name: "slope", Words: "how steep it is", Kind: Slope, By: "clinometer", Reads: "range"}}, "s cos(slope)", horizontal},
-	{"sap", "sap to syrup", []Input{{Name: "sugar", Words: "sugar of the sap, in °Brix", Kind: Number}},
-		"86 / sugar (Jones 1946, Univ. Vermont Bull.); beside it the mass balance to 66.9 °Brix", sap},
-	{"pace", "one's own pace", []Input{{Name: "distance", Words: "how far it is", Kind: Length, By: "tape", Reads: "range", Sight: Level},
-		{Name: "counts", Words: "paces counted over it, each time", Kind: Numbers}}, "distance / paces", pace},
 	{
-		"area",
-		"area of ground",
-		[]Input{{Name: "corners", Words: "its corners", Kind: Places, Reads: "position"}},
-		"on WGS 84 (Snyder 1987; Vincenty 1975)",
-		area,
+		"horizontal", "horizontal distance",
+		[]Input{
+			{Name: "along", Words: "measured along the slope", Kind: Length, By: "tape", Reads: "range", Sight: "slope"},
+			{Name: "slope", Words: "how steep it is", Kind: Slope, By: "clinometer", Reads: "range"},
+		},
+		"s cos(slope)", horizontal,
 	},
-	{"fix", "position from several fixes", []Input{{Name: "positions", Words: "the fixes", Kind: Places, Reads: "position"},
-		{
-			Name:     "hdop",
-			Words:    "the dilution of each",
-			Kind:     Numbers,
-			Optional: true,
-		}}, "mean weighted by 1 / HDOP²; CEP50 half of the fixes lie within", fix},
 	{
-		"bearing",
-		"bearing and distance",
-		[]Input{{Name: "from", Words: "from where", Kind: Place, Reads: "position"}, {Name: "to", Words: "to where", Kind: Place, Reads: "position"},
-			{Name: "declination", Words: "declination, east of north, in degrees", Kind: Number, Optional: true}},
-		"Vincenty 1975",
-		bearing,
+		"sap", "sap to syrup",
+		[]Input{{Name: "sugar", Words: "sugar of the sap, in °Brix", Kind: Number}},
+		"86 / sugar (Jones 1946, Univ. Vermont Bull.); beside it the mass balance to 66.9 °Brix", sap,
+	},
+	{
+		"pace", "one's own pace",
+		[]Input{
+			{Name: "distance", Words: "how far it is", Kind: Length, By: "tape", Reads: "range", Sight: Level},
+			{Name: "counts", Words: "paces counted over it, each time", Kind: Numbers},
+		},
+		"distance / paces", pace,
+	},
+	{
+		"area", "area of ground",
+		[]Input{{Name: "corners", Words: "its corners", Kind: Places, Reads: "position"}},
+		"on WGS 84 (Snyder 1987; Vincenty 1975)", area,
+	},
+	{
+		"fix", "position from several fixes",
+		[]Input{
+			{Name: "positions", Words: "the fixes", Kind: Places, Reads: "position"},
+			{Name: "hdop", Words: "the dilution of each", Kind: Numbers, Optional: true},
+		},
+		"mean weighted by 1 / HDOP²; CEP50 half of the fixes lie within", fix,
+	},
+	{
+		"bearing", "bearing and distance",
+		[]Input{
+			{Name: "from", Words: "from where", Kind: Place, Reads: "position"},
+			{Name: "to", Words: "to where", Kind: Place, Reads: "position"},
+			{Name: "declination", Words: "declination, east of north, in degrees", Kind: Number, Optional: true},
+		},
+		"Vincenty 1975", bearing,
 	},
 }
 

@@ -19,35 +19,64 @@ var steepGround = Input{Name: "slope", Words: "how steep the ground is, where no
 func flat(steep *reading) float64 { return math.Cos(math.Atan(steep.v)) }
 
 var ofPlots = []Sum{
-	{"basal-area", "basal area", []Input{{Name: "diameter", Words: "the diameter", Kind: Length, By: "caliper", Reads: "diameter"}}, "π d² / 4", basalArea},
-	{"sweep", "an angle-count sweep", []Input{{Name: "factor", Words: "the gauge's factor", Kind: Factor},
-		{Name: "diameters", Words: "diameters of the trees that are in", Kind: Lengths, By: "caliper", Reads: "diameter"},
-		{Name: "borderline", Words: "of those on the edge, which count half", Kind: Lengths, Optional: true, By: "caliper", Reads: "diameter"}, steepGround},
-		"G = k n / cos(slope); N = Σ k/g; Dq = √(4 G / π N) (Bitterlich 1948, Allg. Forst- u. Holzwirtsch. Ztg. 59:4)", sweep},
-	{"sweep-points", "several sweeps", []Input{{Name: "factor", Words: "the gauge's factor", Kind: Factor},
-		{Name: "counts", Words: "trees in at each point, those on the edge as a half", Kind: Counts}, steepGround}, "mean, standard error, 95 % by Student's t", sweepPoints},
-	{"limiting-distance", "limiting distance", []Input{{Name: "factor", Words: "the gauge's factor", Kind: Factor},
-		{Name: "diameter", Words: "the tree's diameter", Kind: Length, By: "caliper", Reads: "diameter"},
-		{Name: "slope", Words: "how steep it is to the tree, where measured along it", Kind: Slope, Optional: true, By: "clinometer"}},
-		"d / (2 √k) in m for d in cm; 1 / cos(slope) of it along the slope", limitingDistance},
 	{
-		"plot",
-		"a round plot",
-		[]Input{{Name: "radius", Words: "its radius", Kind: Length, By: "tape", Reads: "range", Sight: Level}, steepGround},
-		"10 000 / (π r² cos(slope)) per hectare for each tree",
-		plot,
+		"basal-area", "basal area",
+		[]Input{{Name: "diameter", Words: "the diameter", Kind: Length, By: "caliper", Reads: "diameter"}},
+		"π d² / 4", basalArea,
 	},
-	{"stand-density", "stand density index", []Input{{Name: "stems_per_ha", Words: "stems per hectare", Kind: Number},
-		{
-			Name:  "quadratic_mean",
-			Words: "quadratic mean diameter",
-			Kind:  Length,
-			By:    "caliper",
-		}}, "N (Dq / 25.4)^1.605 (Reineke 1933, J. Agric. Res. 46:627)",
-		standDensity},
-	{"readings-needed", "readings needed", []Input{{Name: "spread", Words: "how much they vary", Kind: Percents},
-		{Name: "within", Words: "how near the mean is to be known", Kind: Percents},
-		{Name: "confidence", Words: "how surely", Kind: Percents}}, "(z CV / E)², rounded up", readingsNeeded},
+	{
+		"sweep", "an angle-count sweep",
+		[]Input{
+			{Name: "factor", Words: "the gauge's factor", Kind: Factor},
+			{Name: "diameters", Words: "diameters of the trees that are in", Kind: Lengths, By: "caliper", Reads: "diameter"},
+			{
+				Name: "borderline", Words: "of those on the edge, which count half",
+				Kind: Lengths, Optional: true, By: "caliper", Reads: "diameter",
+			},
+			steepGround,
+		},
+		"G = k n / cos(slope); N = Σ k/g; Dq = √(4 G / π N) (Bitterlich 1948, Allg. Forst- u. Holzwirtsch. Ztg. 59:4)", sweep,
+	},
+	{
+		"sweep-points", "several sweeps",
+		[]Input{
+			{Name: "factor", Words: "the gauge's factor", Kind: Factor},
+			{Name: "counts", Words: "trees in at each point, those on the edge as a half", Kind: Counts},
+			steepGround,
+		},
+		"mean, standard error, 95 % by Student's t", sweepPoints,
+	},
+	{
+		"limiting-distance", "limiting distance",
+		[]Input{
+			{Name: "factor", Words: "the gauge's factor", Kind: Factor},
+			{Name: "diameter", Words: "the tree's diameter", Kind: Length, By: "caliper", Reads: "diameter"},
+			{Name: "slope", Words: "how steep it is to the tree, where measured along it", Kind: Slope, Optional: true, By: "clinometer"},
+		},
+		"d / (2 √k) in m for d in cm; 1 / cos(slope) of it along the slope", limitingDistance,
+	},
+	{
+		"plot", "a round plot",
+		[]Input{{Name: "radius", Words: "its radius", Kind: Length, By: "tape", Reads: "range", Sight: Level}, steepGround},
+		"10 000 / (π r² cos(slope)) per hectare for each tree", plot,
+	},
+	{
+		"stand-density", "stand density index",
+		[]Input{
+			{Name: "stems_per_ha", Words: "stems per hectare", Kind: Number},
+			{Name: "quadratic_mean", Words: "quadratic mean diameter", Kind: Length, By: "caliper"},
+		},
+		"N (Dq / 25.4)^1.605 (Reineke 1933, J. Agric. Res. 46:627)", standDensity,
+	},
+	{
+		"readings-needed", "readings needed",
+		[]Input{
+			{Name: "spread", Words: "how much they vary", Kind: Percents},
+			{Name: "within", Words: "how near the mean is to be known", Kind: Percents},
+			{Name: "confidence", Words: "how surely", Kind: Percents},
+		},
+		"(z CV / E)², rounded up", readingsNeeded,
+	},
 }
 
 // basalArea is πd²/4: 30 cm give 0.0707 m².

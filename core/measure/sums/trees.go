@@ -9,41 +9,74 @@ import (
 const cm = 100 // in a metre
 
 var ofTrees = []Sum{
-	{"diameter-girth", "diameter from girth", []Input{{Name: "girth", Words: "the girth", Kind: Length, By: "girth"}},
-		"c / π", diameterGirth},
-	{"diameter-crossed", "diameter of two at right angles", []Input{{Name: "first", Words: "one diameter", Kind: Length, By: "caliper", Reads: "diameter"},
-		{Name: "second", Words: "the one across it", Kind: Length, By: "caliper", Reads: "diameter"}}, "their mean (common practice)", diameterCrossed},
-	{"diameter-stems", "diameter of several stems", []Input{{Name: "stems", Words: "their diameters", Kind: Lengths, By: "caliper", Reads: "diameter"}},
-		"√Σd², of forks below breast height (1.3 m, or 4.5 ft, on the uphill side; common practice)", diameterStems},
-	{"height-angles", "height by angles", []Input{{Name: "distance", Words: "how far off", Kind: Length, By: "tape", Reads: "range", Sight: Level},
-		{Name: "along", Words: "measured level, or along the slope", Kind: Word, Of: []string{"level", "slope"}},
-		{Name: "slope", Words: "how steep the ground is, where measured along it", Kind: Slope, Optional: true, By: "clinometer", Reads: "range"},
-		{Name: "top", Words: "to the top", Kind: Slope, By: "clinometer", Reads: "range"},
-		{Name: "base", Words: "to the base", Kind: Slope, By: "clinometer", Reads: "range"}},
-		"D (tan top − tan base), D = s cos(slope) along the slope", heightAngles},
-	{"height-laser", "height by laser", []Input{
-		{Name: "top_range", Words: "range to the top", Kind: Length, By: "laser", Reads: "range", Sight: "top_angle"},
-		{Name: "top_angle", Words: "angle to the top", Kind: Slope, By: "laser", Reads: "range"},
-		{Name: "base_range", Words: "range to the base", Kind: Length, By: "laser", Reads: "range", Sight: "base_angle"},
-		{Name: "base_angle", Words: "angle to the base", Kind: Slope, By: "laser", Reads: "range"}}, "r₁ sin α − r₂ sin β", heightLaser},
-	{"height-stick", "height by a stick", []Input{{Name: "distance", Words: "how far off", Kind: Length, By: "tape", Reads: "range", Sight: Level},
-		{
-			Name:  "stick",
-			Words: "what the tree covers on the stick",
-			Kind:  Length,
-			By:    "tape",
-		}, {Name: "arm", Words: "from eye to stick", Kind: Length, By: "tape"}},
-		"D stick / arm", heightStick},
-	{"crown", "crown", []Input{{Name: "height", Words: "the tree's height", Kind: Length, By: "height", Reads: "height"},
-		{Name: "base", Words: "height of the lowest live whorl or branch", Kind: Length, By: "height", Reads: "height"},
-		{Name: "widths", Words: "widths of the crown", Kind: Lengths, By: "tape"}}, "live crown ratio (H − base) / H; mean width", crown},
 	{
-		"whorls",
-		"age by whorls",
-		[]Input{{Name: "counted", Words: "whorls counted", Kind: Count}, {Name: "below", Words: "years below the lowest", Kind: Count},
-			{Name: "species", Words: "which tree", Kind: Word}},
-		"counted + below, of pines of one flush a year (common practice)",
-		whorls,
+		"diameter-girth", "diameter from girth",
+		[]Input{{Name: "girth", Words: "the girth", Kind: Length, By: "girth"}},
+		"c / π", diameterGirth,
+	},
+	{
+		"diameter-crossed", "diameter of two at right angles",
+		[]Input{
+			{Name: "first", Words: "one diameter", Kind: Length, By: "caliper", Reads: "diameter"},
+			{Name: "second", Words: "the one across it", Kind: Length, By: "caliper", Reads: "diameter"},
+		},
+		"their mean (common practice)", diameterCrossed,
+	},
+	{
+		"diameter-stems", "diameter of several stems",
+		[]Input{{Name: "stems", Words: "their diameters", Kind: Lengths, By: "caliper", Reads: "diameter"}},
+		"√Σd², of forks below breast height (1.3 m, or 4.5 ft, on the uphill side; common practice)", diameterStems,
+	},
+	{
+		"height-angles", "height by angles",
+		[]Input{
+			{Name: "distance", Words: "how far off", Kind: Length, By: "tape", Reads: "range", Sight: Level},
+			{Name: "along", Words: "measured level, or along the slope", Kind: Word, Of: []string{"level", "slope"}},
+			{
+				Name: "slope", Words: "how steep the ground is, where measured along it",
+				Kind: Slope, Optional: true, By: "clinometer", Reads: "range",
+			},
+			{Name: "top", Words: "to the top", Kind: Slope, By: "clinometer", Reads: "range"},
+			{Name: "base", Words: "to the base", Kind: Slope, By: "clinometer", Reads: "range"},
+		},
+		"D (tan top − tan base), D = s cos(slope) along the slope", heightAngles,
+	},
+	{
+		"height-laser", "height by laser",
+		[]Input{
+			{Name: "top_range", Words: "range to the top", Kind: Length, By: "laser", Reads: "range", Sight: "top_angle"},
+			{Name: "top_angle", Words: "angle to the top", Kind: Slope, By: "laser", Reads: "range"},
+			{Name: "base_range", Words: "range to the base", Kind: Length, By: "laser", Reads: "range", Sight: "base_angle"},
+			{Name: "base_angle", Words: "angle to the base", Kind: Slope, By: "laser", Reads: "range"},
+		},
+		"r₁ sin α − r₂ sin β", heightLaser,
+	},
+	{
+		"height-stick", "height by a stick",
+		[]Input{
+			{Name: "distance", Words: "how far off", Kind: Length, By: "tape", Reads: "range", Sight: Level},
+			{Name: "stick", Words: "what the tree covers on the stick", Kind: Length, By: "tape"},
+			{Name: "arm", Words: "from eye to stick", Kind: Length, By: "tape"},
+		},
+		"D stick / arm", heightStick,
+	},
+	{
+		"crown", "crown",
+		[]Input{
+			{Name: "height", Words: "the tree's height", Kind: Length, By: "height", Reads: "height"},
+			{Name: "base", Words: "height of the lowest live whorl or branch", Kind: Length, By: "height", Reads: "height"},
+			{Name: "widths", Words: "widths of the crown", Kind: Lengths, By: "tape"},
+		},
+		"live crown ratio (H − base) / H; mean width", crown,
+	},
+	{
+		"whorls", "age by whorls",
+		[]Input{
+			{Name: "counted", Words: "whorls counted", Kind: Count},
+			{Name: "below", Words: "years below the lowest", Kind: Count},
+			{Name: "species", Words: "which tree", Kind: Word},
+		},
+		"counted + below, of pines of one flush a year (common practice)", whorls,
 	},
 }
 

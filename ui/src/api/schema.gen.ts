@@ -3294,7 +3294,7 @@ export interface components {
             written: string;
         };
         KeyedSheet: {
-            /** @description It is another look, though the tree has all these answers of that day; absent: refused */
+            /** @description Another look, though the tree has these answers for that day; absent: refused */
             again?: boolean;
             answers: components["schemas"]["KeyedAnswers"][] | null;
             by?: string;

@@ -89,7 +89,7 @@ function goOn(done: string, at: [number, number], left: string[]) {
         <ReportButton :href="`/api/day.pdf?${day.search}`" name="day.pdf" words="Day sheet (PDF)" />
       </span>
     </template>
-    <form class="panel" @submit.prevent="plan ? day.make() : day.again()">
+    <form class="panel" @submit.prevent="day.asAsked()">
       <label class="field">Day <input v-model="day.asked.date" type="date" required data-day-date /></label>
       <label class="field">From <input v-model="day.asked.start" type="time" required data-day-start /></label>
       <label class="field">Till <input v-model="day.asked.end" type="time" /><span class="small soft">empty: before dusk</span></label>
@@ -143,7 +143,7 @@ function goOn(done: string, at: [number, number], left: string[]) {
       <button class="press quiet" @click="Object.assign(day.asked, { status: [], home: false, text: '' })">Of all open trees</button>
     </p>
     <p v-if="lost" class="wrong" role="alert">{{ lost }}</p>
-    <SaidWrong :lines="day.wrong" again @again="day.make()" />
+    <SaidWrong :lines="day.wrong" again @again="day.again()" />
     <template v-if="plan">
       <NextStop v-if="plan.today" :plan="plan" @anew="(at) => day.goOn(at, [])" @on="goOn" />
       <p v-for="s in plan.says" :key="s" class="straw">{{ s }}</p>

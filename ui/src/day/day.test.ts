@@ -75,3 +75,26 @@ it('goes on from here and now with the stops that are left, in their order', asy
   expect(then.get('going')).toBeNull()
   expect(then.getAll('order')).toEqual(['v'])
 })
+
+it('keeps an order of one’s own without a connection, and drops it only where the book cannot follow it', async () => {
+  const order = () => new URLSearchParams(book.asked.at(-1)?.path.split('?')[1]).getAll('order')
+  await shown({ setup: () => () => null }, {})
+  const day = useDay()
+  book.connect(false)
+  await day.make(['u', 'v'])
+  book.connect(true)
+  await day.again()
+  expect(order()).toEqual(['u', 'v'])
+  book.on('GET /api/day', { errors: [{ location: 'body.order', message: 'a stream lies in the way' }] })
+  await day.again()
+  await day.again()
+  expect(order()).toEqual([])
+})
+
+it('keeps the later of two orders that were asked for at once', async () => {
+  book.on('GET /api/day', { date: '2026-12-01', start: '2026-12-01T10:42:00-06:00', crews: [] })
+  await shown({ setup: () => () => null }, {})
+  const day = useDay()
+  await Promise.all([day.make(['u', 'v']), day.make(['v', 'u'])])
+  expect(day.order).toEqual(['v', 'u'])
+})

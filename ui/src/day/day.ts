@@ -91,11 +91,18 @@ export const useDay = defineStore('day', () => {
 
   /** Plans it as it was asked last: an order of one's own stays. */
   async function again() {
-    const { data } = await ask(api.GET('/api/day', { params: { query: query.value as never } }))
-    if (!data) return void (order.value = []) // it may be of a tree that is open no more: the next press plans anew
+    const { data, at } = await ask(api.GET('/api/day', { params: { query: query.value as never } }))
+    if (at?.includes('order')) order.value = [] // nobody can walk it so: the next press plans anew
+    if (!data) return
     plan.value = data
     if (going.value) Object.assign(asked.value, { date: data.date, start: clockThere(data.start) })
     going.value = false
+  }
+
+  /** Plans it as the form says: anew, or, in a window just opened, in the order that one put it in before. */
+  async function asAsked() {
+    going.value = false
+    await (plan.value ? make() : again())
   }
 
   /** Has a stop come earlier (-1) or later (1) than it did. */
@@ -129,5 +136,5 @@ export const useDay = defineStore('day', () => {
     plan.value = null
   }
 
-  return { asked, from, to, goOn, leaveOut, anew, move, pin, drop, order, plan, wrong, busy, search, make, again }
+  return { asked, from, to, goOn, leaveOut, anew, move, pin, drop, order, plan, wrong, busy, search, make, again, asAsked }
 })

@@ -24,7 +24,7 @@ export function useAsk(options: { typed?: boolean } = {}) {
   const asked = ref('') // what the book asks whether it is meant: the field that says so
   let times = 0
 
-  async function ask<T>(question: Promise<Answer<T>>): Promise<{ ok: boolean; data?: T; overtaken?: boolean }> {
+  async function ask<T>(question: Promise<Answer<T>>): Promise<{ ok: boolean; data?: T; overtaken?: boolean; at?: string[] }> {
     const mine = ++times
     wrong.value = []
     asked.value = ''
@@ -32,11 +32,11 @@ export function useAsk(options: { typed?: boolean } = {}) {
     try {
       const { data, error, response } = await question
       if (mine !== times) return { ok: false, overtaken: true }
-      if (!response.ok) {
-        wrong.value = problemLines(error)
-        asked.value = questions.find((q) => error?.errors?.some((e) => e.location === `body.${q}`)) ?? ''
-      }
-      return { ok: response.ok, data: response.ok ? data : undefined }
+      if (response.ok) return { ok: true, data }
+      const at = (error?.errors ?? []).map((e) => (e.location ?? '').replace('body.', '')) // the fields that are wrong
+      wrong.value = problemLines(error)
+      asked.value = questions.find((q) => at.includes(q)) ?? ''
+      return { ok: false, at }
     } catch {
       if (mine !== times) return { ok: false, overtaken: true }
       wrong.value = [options.typed ? noConnection + stillHere : noConnection]

@@ -17,7 +17,7 @@ const missed = ref('')
 async function take(r: Reading) {
   missed.value = ''
   if (await instruments.took(r)) emit('take', r)
-  else missed.value = `${r.text} was taken by somebody else.`
+  else missed.value = `${r.text} was taken by somebody else: read again.`
 }
 </script>
 

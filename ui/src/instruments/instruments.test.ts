@@ -48,6 +48,14 @@ it('takes nothing that somebody else took meanwhile', async () => {
   expect(page.text()).toContain('31.4 cm was taken by somebody else')
 })
 
+it('takes what home does not know to be taken, though home refuses it for another reason', async () => {
+  const { page, taken } = await offered([caliper(7, '31.4 cm')])
+  book.on('POST /api/instruments/taken', { status: 401, detail: 'sign in' })
+  await page.press('[data-take]')
+  await settle()
+  expect(taken).toMatchObject([{ serial: 7 }])
+})
+
 it('goes by home’s clock, not this device’s: what home still tells can be taken', async () => {
   const slow = new Date(Date.now() + 40 * 86_400_000).toISOString()
   expect((await offered([caliper(1, '31.4 cm', slow)])).page.find('[data-take]')).not.toBeNull()

@@ -96,12 +96,12 @@ export const useInstruments = defineStore('instruments', () => {
       .sort((a, b) => b.serial - a.serial),
   )
 
-  /** Takes a reading, for everybody; says whether it was still to be had. A position is there for all. */
+  /** Takes a reading, for everybody; says whether nobody else had taken it. A position is there for all. */
   async function took(r: Reading): Promise<boolean> {
     taken.value = [...taken.value.slice(-50), r.serial]
     if (r.kind === 'position') return true
     try {
-      return (await api.POST('/api/instruments/taken', { body: { serial: r.serial } })).response.ok
+      return (await api.POST('/api/instruments/taken', { body: { serial: r.serial } })).response.status !== 409
     } catch {
       return true // home does not answer, and nobody else can ask it
     }

@@ -35,7 +35,7 @@ function go(i: number) {
 }
 
 function move(i: number, row: Row, e: KeyboardEvent) {
-  if (e.ctrlKey || e.metaKey || e.altKey) return e.key === 'Enter' ? void keep() : undefined
+  if (e.ctrlKey || e.metaKey || e.altKey) return e.key === 'Enter' ? keep() : undefined
   const moves: Record<string, number> = { Enter: i + 1, ArrowDown: i + 1, ArrowUp: i - 1 }
   if (e.key in moves) {
     e.preventDefault()
@@ -71,11 +71,14 @@ function strike(i: number, row: Row, e: InputEvent) {
 const meant = ref<{ new?: true; again?: true }>({})
 function yes() {
   meant.value = { ...meant.value, [s.sending.asked.value]: true }
-  void keep()
+  void send()
 }
-async function keep() {
+function keep() {
+  meant.value = {} // what was meant of another tree is not meant of this one
+  void send()
+}
+async function send() {
   if (!(await s.send(meant.value))) return
-  meant.value = {}
   wrong.value = {}
   await nextTick()
   tagField.value?.focus()
