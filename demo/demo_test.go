@@ -84,7 +84,7 @@ func TestTheForestIsDrawnFromItsFlora(t *testing.T) {
 			}
 			for _, s := range look.Scores {
 				scored[s.Character]++
-				if s.Character == "bark.texture" && !look.Stranger && s.Certainty == "sure" && len(s.States) == 1 && s.States[0] == "smooth" {
+				if s.Character == "bark.texture" && !look.Stranger && len(s.States) == 1 && s.States[0] == "smooth" {
 					smooth = true
 				}
 			}
@@ -99,7 +99,7 @@ func TestTheForestIsDrawnFromItsFlora(t *testing.T) {
 	}
 	smooth := func(age string) float64 { return float64(len(byAge[age])) / float64(len(byAge["all "+age])) }
 	require.Greater(t, smooth("young"), 1.5*smooth("mature"), "young bark is smooth (common practice)")
-	require.Greater(t, smooth("mature"), smooth("old"))
+	require.Greater(t, smooth("young"), 1.5*smooth("old"))
 }
 
 // TestProof: sixty trees were seen in leaf, and two checks say something.
@@ -116,17 +116,15 @@ func TestProof(t *testing.T) {
 	checks, err := b.Checks(t.Context())
 	require.NoError(t, err)
 	require.Len(t, checks, 2)
-	agreed := 0.0
 	for _, c := range checks {
 		r, err := b.CheckResults(t.Context(), c.ID)
 		require.NoError(t, err)
 		require.Empty(t, r.Refused)
 		require.Greater(t, r.Named, r.Plan.Trees*8/10)
 		require.Greater(t, r.ByRank[1].Kappa, 0.6)
-		agreed += r.ByRank[0].Share.P / 2
+		require.Less(t, r.ByRank[0].Share.P, 1.0)
 		require.NotEmpty(t, r.Characters)
 	}
-	require.Less(t, agreed, 1.0, "no two people name all trees alike")
 	shared, err := b.SharedPractice(t.Context())
 	require.NoError(t, err)
 	require.Len(t, shared, 3)

@@ -80,7 +80,7 @@ var held = []struct {
 	{book.NewCheck{Name: "November check", Checker: "Ilse Brandvold", By: "stand", Expected: 0.9, Half: 0.1, Trees: 40, Seed: 11},
 		time.Date(2026, 11, 23, 8, 0, 0, 0, time.Local), 0.1},
 	{book.NewCheck{Name: "By the names given", Checker: "Marit Sandoval", By: "name", Expected: 0.9, Half: 0.1, Trees: 30, Seed: 12},
-		time.Date(2026, 11, 25, 8, 0, 0, 0, time.Local), 0.05},
+		time.Date(2026, 11, 25, 8, 0, 0, 0, time.Local), 0.1},
 }
 
 // checks holds them.
