@@ -10,6 +10,7 @@ import (
 	"palethicket/core/day/light"
 	"palethicket/core/day/weather"
 	"palethicket/core/day/zone"
+	"palethicket/core/flora"
 )
 
 // DayAsked is a day to be planned.
@@ -114,7 +115,7 @@ const (
 // ErrNoPlaces is given for a day of trees without a position.
 var ErrNoPlaces = errors.New("none of these open trees has a position: enter some first, or choose others")
 
-// PlanDay plans a day: which open trees to visit, in which order, so that most is learnt before dark. The same
+// PlanDay plans a day: which open trees to visit, in which order, so that most is learned before dark. The same
 // book and question give the same plan.
 func (b *Book) PlanDay(ctx context.Context, a *DayAsked) (*DayPlan, error) {
 	ground, err := b.land(ctx)
@@ -228,7 +229,7 @@ func (b *Book) dayTimes(a *DayAsked, p *DayPlan) error {
 		return err
 	}
 	if l.Says != "" {
-		p.Says = append(p.Says, "There "+l.Says+".")
+		p.Says = append(p.Says, flora.UpperFirst(l.Says)+".")
 	}
 	last := l.Dusk.Add(-dayMargin).In(there)
 	switch {

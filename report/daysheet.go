@@ -44,7 +44,7 @@ func (p *pdf) dayOf(d *book.DayPlan, crew int) {
 	if d.Light.Sunrise != nil && d.Light.Sunset != nil {
 		p.text(
 			fmt.Sprintf(
-				"Sunrise %s, sunset %s. Colors are not to be trusted before the one and after the other, nor under a low grey sky.",
+				"Sunrise %s, sunset %s. Colors are not to be trusted before the one and after the other, nor under a low gray sky.",
 				d.Light.Sunrise.Format(clock),
 				d.Light.Sunset.Format(clock),
 			),

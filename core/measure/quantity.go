@@ -23,8 +23,8 @@ func Metres(text string) ([]float64, error) {
 	return out, nil
 }
 
-// steepest is the rise over run beyond which no line is sighted: a clinometer's scale ends there, and so near
-// to upright an error of half a degree is all.
+// steepest is the rise over run beyond which no slope is taken: scales end there, and so near upright an error of half a degree
+// changes a height by a tenth.
 const steepest = 10
 
 // Slope is how steep a line is, as it was read off.

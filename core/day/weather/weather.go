@@ -80,7 +80,7 @@ func poorLight(w Now, lat, lon float64, at time.Time) string {
 	case w.Rain != nil && *w.Rain >= wetMM && w.Temp != nil && *w.Temp <= rimeBelow:
 		return "it snows or freezes on: rime and snow cover bark, buds and twigs"
 	case w.Rain != nil && *w.Rain >= wetMM:
-		return "it rains: wet bark looks black, and greys look brown"
+		return "it rains: wet bark looks black, and grays look brown"
 	}
 	return ""
 }

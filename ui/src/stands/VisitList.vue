@@ -52,7 +52,7 @@ async function keep() {
     <form v-if="open" class="panel" @submit.prevent="keep">
       <label class="field">Day <input v-model="open.day" type="date" required /></label>
       <label class="field">Crew <input v-model="open.crew" maxlength="200" /></label>
-      <label class="field">Weather <input v-model="open.weather" maxlength="200" placeholder="Grey, 2 °C" /></label>
+      <label class="field">Weather <input v-model="open.weather" maxlength="200" placeholder="Gray, 2 °C" /></label>
       <label class="field"
         >Snow
         <select v-model="open.snow">
