@@ -169,8 +169,8 @@ func perDay(left int, now time.Time, until string) int {
 	if err != nil {
 		return left
 	}
-	days := max(1, 1+int(day.Sub(now).Hours()/24))
-	return (left + days - 1) / days
+	over := max(1, 1+int(day.Sub(now).Hours()/24))
+	return (left + over - 1) / over
 }
 
 // withConfusions puts before a deck the pairs that somebody mistook one for the other of, where

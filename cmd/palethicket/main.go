@@ -8,6 +8,7 @@ import (
 	"os/signal"
 	"regexp"
 	"runtime/debug"
+	"slices"
 	"strings"
 	"syscall"
 
@@ -67,10 +68,11 @@ func reader(ctx context.Context, more ...kong.Option) *kong.Kong {
 // regions are those of the shipped flora, for help; a flora of one's own may have others.
 const regions = "eastern-north-america, british-isles or continental-europe, or one of your own flora's"
 
-// helpOf is the help of a flag, with the words that it takes.
+// helpOf is the help of a flag, with the words that it takes where it does not say them itself.
 func helpOf(v *kong.Value) string {
 	help := kong.DefaultHelpValueFormatter(v)
-	if v.Enum == "" || strings.Contains(help, strings.Split(v.Enum, ",")[0]) && strings.Count(help, ", ") >= strings.Count(v.Enum, ",") {
+	said := func(word string) bool { return strings.Contains(help, word) }
+	if words := strings.Split(v.Enum, ","); !slices.ContainsFunc(words, func(w string) bool { return !said(w) }) {
 		return help
 	}
 	return help + " One of " + strings.ReplaceAll(v.Enum, ",", ", ") + "."
