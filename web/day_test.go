@@ -118,7 +118,7 @@ func TestDayByTheTimeThere(t *testing.T) {
 	s := forest(t)
 	for _, c := range []struct{ at, zone, offset, says string }{
 		{"-90.63,43.57", "America/Chicago", "-06:00", ""},
-		{"18.96,69.65", "Europe/Oslo", "+01:00", "the sun does not rise"},
+		{"18.96,69.65", "Europe/Oslo", "+01:00", "The sun does not rise"},
 		{"174.76,-36.85", "Pacific/Auckland", "+13:00", ""},
 	} {
 		ask := "date=2026-12-21&start=08:30&end=14:00&from=" + c.at
