@@ -116,3 +116,39 @@ func TestDeckByADay(t *testing.T) {
 	require.GreaterOrEqual(t, c.Daily, 2)
 	require.LessOrEqual(t, c.Daily, 3)
 }
+
+// TestQuizKeyGoesAsFarAsTheCards: the key of a printed sheet carries each name as far as the same card does at the desk. Bark tells
+// shagbark hickory from all others, and of a red maple that it is a maple (common practice).
+func TestQuizKeyGoesAsFarAsTheCards(t *testing.T) {
+	t.Parallel()
+	b := booktest.New(t)
+	deck := book.Deck{Among: twigs.Among, Kinds: []string{"bark"}, Taxa: []string{"Acer rubrum", "Carya ovata"}}
+	q, err := b.Quiz(t.Context(), "Wren Halloran", deck, 2, 3)
+	require.NoError(t, err)
+	var key []string
+	for _, item := range q.Items {
+		key = append(key, item.Answer)
+	}
+	require.ElementsMatch(t, []string{"Red maple (Acer rubrum); as far as it shows: to genus Acer",
+		"Shagbark hickory (Carya ovata); as far as it shows: to species Carya ovata"}, key)
+}
+
+// TestWrongGenusIsHeldBesideItsCommonestTree: whoever says "oak" of a maple is shown a maple beside the oak that is met most.
+func TestWrongGenusIsHeldBesideItsCommonestTree(t *testing.T) {
+	t.Parallel()
+	b := booktest.New(t)
+	deck := book.Deck{Among: twigs.Among, Kinds: []string{"twig"}, Taxa: []string{"Acer saccharinum", "Acer rubrum"}, New: 1}
+	card, err := b.AskCard(t.Context(), "", deck)
+	require.NoError(t, err)
+	v, err := b.AnswerCard(t.Context(), "", card.ID, &book.CardAnswer{Rank: "genus", Name: "Quercus", Sure: "sure", Seconds: 4}, 0)
+	require.NoError(t, err)
+	require.Equal(t, "wrong", v.Verdict)
+	common := map[string]string{}
+	for _, l := range must(b.Taxa(twigs.Among, nil)) {
+		common[l.Name] = l.Common
+	}
+	require.Equal(t, "Quercus", strings.Fields(v.Other)[0])
+	require.Equal(t, "abundant", common[v.Other], "not just any oak")
+	require.NotEmpty(t, v.OtherIs)
+	require.NotEmpty(t, v.Tells, "what tells the two apart")
+}

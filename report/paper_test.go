@@ -248,3 +248,23 @@ func TestAllOnBothPapers(t *testing.T) {
 		}
 	}
 }
+
+// TestDaySheetSaysWhomToMeet: each crew's sheet says where and when the others are back, and leaves a line for whoever is told.
+func TestDaySheetSaysWhomToMeet(t *testing.T) {
+	t.Parallel()
+	start := time.Date(2026, 11, 29, 8, 30, 0, 0, time.UTC)
+	gate := [2]float64{-90.6412, 43.5605}
+	day := &book.DayPlan{Date: "2026-11-29", Start: start, To: gate, Gates: []book.DayGate{{Name: "Pump house gate", At: gate}},
+		Crews: []book.CrewDay{{Back: start.Add(5 * time.Hour)}, {Back: start.Add(6 * time.Hour)}}}
+	var pdf bytes.Buffer
+	require.NoError(t, report.DayPDF(&pdf, day, "A4"))
+	text := strings.Join(strings.Fields(reporttest.Text(t, pdf.Bytes())), " ")
+	for _, says := range []string{
+		"Crew 2 at Pump house gate (43.56050, -90.64120), back at 14:30.",
+		"Crew 1 at Pump house gate (43.56050, -90.64120), back at 13:30.",
+		"by 13:30, and to look for us after that: ____",
+		"by 14:30, and to look for us after that: ____",
+	} {
+		require.Contains(t, text, says)
+	}
+}

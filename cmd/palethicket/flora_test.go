@@ -118,9 +118,7 @@ func TestFloraAccuracy(t *testing.T) {
 	}
 	t.Parallel()
 	path := filepath.Join(t.TempDir(), "accuracy.md")
-	cmd := &floraAccuracyCmd{Cases: "../../core/proof/accuracy/testdata/handbook.yaml",
-		More:  "../../core/proof/accuracy/testdata/handbook-more.yaml",
-		First: "../../core/proof/accuracy/testdata/first-list.txt", Each: 2, Out: path}
+	cmd := &floraAccuracyCmd{Each: 2, Out: path}
 	require.NoError(t, cmd.Run())
 	text, err := os.ReadFile(path)
 	require.NoError(t, err)
@@ -128,4 +126,19 @@ func TestFloraAccuracy(t *testing.T) {
 
 	cmd.Cases = writeTemp(t, "cases.yaml", "cases: 3\n")
 	require.Error(t, cmd.Run())
+}
+
+// TestCasesComeAlong: the cases that accuracy is judged by come with the program, wherever it is run.
+func TestCasesComeAlong(t *testing.T) {
+	t.Chdir(t.TempDir())
+	for _, shipped := range []string{"handbook.yaml", "handbook-more.yaml"} {
+		cases, err := readCases("", shipped)
+		require.NoError(t, err)
+		require.Greater(t, len(cases), 50, shipped)
+	}
+	first, err := readTaxa("", "first-list.txt")
+	require.NoError(t, err)
+	require.Len(t, first, 179)
+	_, err = readCases("none.yaml", "handbook.yaml")
+	require.ErrorContains(t, err, "none.yaml", "a file that is named is the one that is read")
 }

@@ -2,6 +2,7 @@ package main
 
 import (
 	"context"
+	"fmt"
 	"net"
 	"net/http"
 	"os"
@@ -83,9 +84,12 @@ func TestIdentifyFiles(t *testing.T) {
 }
 
 func TestCalibrate(t *testing.T) {
-	t.Parallel()
 	dir := t.TempDir()
-	require.NoError(t, (&calibrateCmd{Region: "british-isles", Specimens: 600, Seed: 1, Out: dir}).Run(t.Context()))
+	said, err := printed(t, func() error {
+		return (&calibrateCmd{Region: "british-isles", Specimens: 600, Seed: 1, Out: dir}).Run(t.Context())
+	})
+	require.NoError(t, err)
+	require.Equal(t, fmt.Sprintf("Written: %s and %s\n", filepath.Join(dir, "calibration.md"), filepath.Join(dir, "calibration.svg")), said)
 	text, err := os.ReadFile(filepath.Join(dir, "calibration.md"))
 	require.NoError(t, err)
 	require.Contains(t, string(text), "600 drawn specimens")

@@ -98,3 +98,19 @@ it('keeps the later of two orders that were asked for at once', async () => {
   await Promise.all([day.make(['u', 'v']), day.make(['v', 'u'])])
   expect(day.order).toEqual(['v', 'u'])
 })
+
+it('keeps an order of one’s own in a window opened anew, and plans anew once it was shown', async () => {
+  const order = () => new URLSearchParams(book.asked.at(-1)?.path.split('?')[1]).getAll('order')
+  const window = async () => {
+    await shown({ setup: () => () => null }, {})
+    return useDay()
+  }
+  book.on('GET /api/day', { date: '2026-12-01', start: '2026-12-01T10:42:00-06:00', crews: [] })
+  await (await window()).make(['v', 'u'])
+  const anew = await window()
+  expect(anew.plan).toBeNull()
+  await anew.asAsked()
+  expect(order()).toEqual(['v', 'u'])
+  await anew.asAsked()
+  expect(order()).toEqual([])
+})

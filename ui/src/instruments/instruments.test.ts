@@ -3,7 +3,7 @@ import { server } from '../testing/server'
 
 let book = server()
 const { all, settle, shown } = await import('../testing/page')
-const { useInstruments } = await import('./instruments')
+const { atHome, useInstruments } = await import('./instruments')
 const InstrumentBar = (await import('./InstrumentBar.vue')).default
 const OfferedReading = (await import('./OfferedReading.vue')).default
 
@@ -81,4 +81,17 @@ it('says how each instrument does, and more when pressed', async () => {
   expect(page.text()).toContain('Receiver: no fix')
   await page.press('[data-instrument="gnss"]')
   expect(page.text()).toContain('Too few satellites. 3 of its lines could not be read')
+})
+
+it('takes a receiver for here only on the machine that serves', () => {
+  for (const [hostname, here] of [
+    ['localhost', true],
+    ['127.0.0.1', true],
+    ['[::1]', true],
+    ['192.168.4.20', false],
+    ['pump-house.local', false],
+  ] as const) {
+    vi.stubGlobal('location', { hostname })
+    expect(atHome(), hostname).toBe(here)
+  }
 })

@@ -2,9 +2,11 @@ import { beforeEach, describe, expect, it, vi } from 'vitest'
 import { server } from '../testing/server'
 
 const book = server()
-const { all, shown, type } = await import('../testing/page')
+const { all, settle, shown, type } = await import('../testing/page')
 const CompositionChart = (await import('./CompositionChart.vue')).default
 const { withoutStrays } = await import('./middle')
+const PlotForm = (await import('./PlotForm.vue')).default
+const { useInstruments } = await import('../instruments/instruments')
 const VisitList = (await import('./VisitList.vue')).default
 
 beforeEach(() => {
@@ -96,5 +98,41 @@ describe('a visit', () => {
     await page.press('form [type="submit"]')
     await vi.waitFor(() => expect(page.find('[role="alert"]')?.textContent?.trim()).toBe('Expected a day'))
     expect((page.find('form label:nth-of-type(2) input') as HTMLInputElement).value).toBe('Marit Sandoval')
+  })
+})
+
+describe('a sample point', () => {
+  const plot = {
+    id: 'p'.repeat(26),
+    tract: 'Lantern Creek',
+    stand: 'North cove',
+    name: '7',
+    day: '2026-11-17',
+    factor: '10 ft2/ac',
+    stems: [],
+  }
+  const caliper = { name: 'Caliper', kind: 'caliper', health: 'well', last: { serial: 4, kind: 'diameter', text: '31.4 cm', at: '' } }
+  async function measured() {
+    vi.stubGlobal('BroadcastChannel', undefined)
+    const page = await shown(PlotForm, { plot })
+    useInstruments().all = [caliper] as never
+    await settle()
+    await page.press('[data-take]')
+    await settle()
+    return page
+  }
+  async function kept(page: Awaited<ReturnType<typeof measured>>) {
+    page.find('form')?.dispatchEvent(new Event('submit'))
+    await settle()
+    return book.last('PUT')?.body
+  }
+
+  it('says by what its diameters were read', async () => {
+    expect(await kept(await measured())).toMatchObject({ instrument: 'Caliper', stems: [{ diameter: '31.4 cm' }] })
+  })
+  it('says no instrument of a figure that was typed over its reading', async () => {
+    const page = await measured()
+    await type(page, '[data-diameter]', '30')
+    expect(await kept(page)).toMatchObject({ instrument: '', stems: [{ diameter: '30 cm' }] })
   })
 })
