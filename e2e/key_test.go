@@ -1,15 +1,16 @@
 package e2e
 
 import (
+	"fmt"
 	"testing"
 	"time"
 
 	"github.com/stretchr/testify/require"
 )
 
-// TestKeyHandsOver walks the key to what a tree could still be, a step back too, and hands what was
-// chosen over to the tree; a key of oaks is made from the flora's page.
-func TestKeyHandsOver(t *testing.T) {
+// TestKeyScores walks the key to what a tree could still be, a step back too: each answer is a score on the tree at once, and
+// what was gone back from is none. A key of oaks is made from the flora's page.
+func TestKeyScores(t *testing.T) {
 	t.Parallel()
 	a := newApp(t, true)
 	id := a.tree("LC-612")
@@ -26,11 +27,11 @@ func TestKeyHandsOver(t *testing.T) {
 		}
 		p.press("[data-lead]")
 	}
-	p.press("[data-hand-over]")
-	p.sees("is ranked by them too")
-	looks := a.view(id).Looks
-	require.Len(t, looks, before+1)
-	require.NotEmpty(t, looks[before].Scores)
+	said := p.eval(`document.querySelector('[data-scored]').textContent.trim().split(' ')[0]`)
+	require.Eventually(t, func() bool {
+		looks := a.view(id).Looks
+		return len(looks) == before+1 && fmt.Sprint(len(looks[before].Scores)) == said
+	}, stuck, 100*time.Millisecond, "as many scores as the page says: %s", said)
 	p.open("/flora")
 	p.press("[data-key]")
 	p.choose("[data-taste]", "genus")

@@ -6,7 +6,6 @@ import (
 	"strings"
 	"time"
 
-	"palethicket/core/flora"
 	"palethicket/core/key"
 )
 
@@ -24,11 +23,13 @@ func KeyFile(w io.Writer, k *key.Key, paper string, draw Draw) error {
 
 // How a couplet is laid out, in millimetres.
 const (
-	figureWide = 8.0
-	figureHigh = 6.6
-	figureMost = 3 // of a lead
-	endWide    = 62.0
-	letterWide = 8.0
+	figureWide = 7.0
+	figureHigh = 5.8
+	endWide    = 70.0
+	letterWide = 5.0
+	leadHigh   = 3.9
+	smallHigh  = 2.8
+	endHigh    = 3.8
 )
 
 // KeyPDF prints a key.
@@ -46,106 +47,74 @@ func KeyPDF(w io.Writer, k *key.Key, o KeyPages) error {
 		for _, line := range endLines(k.End) {
 			p.text(line)
 		}
-	} else {
-		p.text("Read all leads of a number before you choose; the number at the right leads on, and the one in brackets leads back. " +
-			"Where several names stand at the right, score the tree to part them. The accounts of the trees stand after the last number.")
 	}
 	f := newFigures(p, o.Draw, figureWide, figureHigh)
+	group := ""
 	for i := range k.Couplets {
-		if i%10 == 0 {
-			p.Bookmark(fmt.Sprintf("From %d", i+1), 1, -1)
+		c := &k.Couplets[i]
+		if err := f.couplet(c, c.Group != group); err != nil {
+			return fmt.Errorf("printing couplet %d: %w", c.N, err)
 		}
-		if err := f.couplet(&k.Couplets[i]); err != nil {
-			return fmt.Errorf("printing couplet %d: %w", i+1, err)
-		}
+		group = c.Group
 	}
-	p.accounts(k)
 	return p.finish(w, "the key")
-}
-
-// accounts says of each tree what bears its name out and what it is taken for.
-func (p *pdf) accounts(k *key.Key) {
-	p.heading("The trees of this key")
-	widths := []float64{50, 48, 80}
-	p.row(widths, "B", "Tree", "Bears it out", "Taken for")
-	for i := range k.Accounts {
-		a := &k.Accounts[i]
-		var taken []string
-		for _, t := range a.Taken {
-			taken = append(taken, takenLine(t))
-		}
-		name := a.Words
-		if !strings.EqualFold(name, a.Taxon) {
-			name += ", " + a.Taxon
-		}
-		p.row(widths, "", flora.UpperFirst(name), flora.UpperFirst(strings.Join(a.Confirm, "; ")), strings.Join(taken, " "))
-	}
-}
-
-// takenLine says what a tree is taken for: what tells them apart says both their names.
-func takenLine(t key.Taken) string {
-	if t.Apart != "" {
-		return t.Apart
-	}
-	return flora.UpperFirst(t.Words) + "."
 }
 
 // endLines are what stands small under a name.
 func endLines(e *key.End) (out []string) {
-	if e.Seldom != "" {
-		out = append(out, "Or "+e.Seldom+".")
-	}
-	if e.Rank != key.Several && len(e.Confirm) > 0 {
-		out = append(out, "Bears it out: "+strings.Join(e.Confirm, "; ")+".")
+	if len(e.Confirm) > 0 {
+		out = append(out, "Confirm: "+strings.Join(e.Confirm, "; ")+".")
 	}
 	var taken []string
 	for _, t := range e.Taken {
 		taken = append(taken, t.Words)
 	}
-	if e.Rank != key.Several && len(taken) > 0 {
-		out = append(out, "Taken for "+strings.Join(taken, ", ")+".")
+	if len(taken) > 0 {
+		out = append(out, "Mistaken for "+strings.Join(taken, ", ")+".")
 	}
-	if e.Why != "" && e.Why != key.WhyFew {
-		out = append(out, "It ends here: "+e.Why+".")
+	if e.Why != "" {
+		out = append(out, e.Why)
 	}
 	return out
 }
 
-// leadBox is a lead laid out: its lines and figures, and how high it is.
+// leadBox is a lead laid out: its lines and its figure, and how high it is.
 type leadBox struct {
-	words, also, right, small []string
-	figures                   []*figure
-	high                      float64
+	words, right, small []string
+	figure              *figure
+	high                float64
 }
 
-func (f *figures) couplet(c *key.Couplet) error {
-	boxes := make([]leadBox, len(c.Leads))
-	high := 6.0
+func (f *figures) couplet(c *key.Couplet, headed bool) error {
+	var boxes [len(c.Leads)]leadBox
+	high := 1.5
 	for i := range c.Leads {
 		if err := f.layOut(&boxes[i], &c.Leads[i]); err != nil {
 			return err
 		}
 		high += boxes[i].high
 	}
-	if f.ends(high + 1) {
+	if headed {
+		if f.ends(high + 12) {
+			f.AddPage()
+		}
+		f.heading(c.Group)
+		f.Bookmark(c.Group, 1, -1)
+	} else if f.ends(high) {
 		f.AddPage()
 	}
-	y := f.GetY() + 2
+	y := f.GetY() + 0.6
 	f.SetDrawColor(150, 150, 150)
 	f.SetLineWidth(0.2)
 	f.Line(f.left, y, f.left+textWide, y)
-	y += 4
 	f.SetTextColor(0, 0, 0)
-	f.SetFont("body", "B", 11)
-	f.Text(f.left, y, fmt.Sprint(c.N))
-	at := f.left + max(letterWide, f.GetStringWidth(fmt.Sprint(c.N))+2)
-	f.SetFont("body", "", 7.5)
-	back := ""
+	f.SetFont("body", "B", 10.5)
+	f.Text(f.left, y+4.2, fmt.Sprint(c.N))
 	if c.Back > 0 {
-		back = fmt.Sprintf("(%d)  ", c.Back)
+		f.SetFont("body", "", 7)
+		f.Text(f.left, y+7.4, fmt.Sprintf("(%d)", c.Back))
 	}
-	f.Text(at, y, back+c.Look)
-	y += 1.5
+	y += 0.5
 	for i := range boxes {
 		f.lead(&boxes[i], &c.Leads[i], byte('a'+i), y)
 		y += boxes[i].high
@@ -154,65 +123,48 @@ func (f *figures) couplet(c *key.Couplet) error {
 	return nil
 }
 
-const (
-	leadHigh  = 4.3
-	smallHigh = 3.1
-	endHigh   = 3.9
-)
+// numberWide is what the numbers take at the left.
+const numberWide = 9.0
 
 func (f *figures) layOut(b *leadBox, l *key.Lead) error {
-	for _, s := range l.States {
-		if len(b.figures) == figureMost {
-			break
-		}
-		fig, err := f.of(l.Character, s)
+	if m := &l.Marks[0]; m.Shows != "" {
+		fig, err := f.of(m.Character, m.Shows)
 		if err != nil {
 			return err
 		}
-		if fig != nil {
-			b.figures = append(b.figures, fig)
-		}
+		b.figure = fig
 	}
-	wide := textWide - letterWide - endWide - float64(len(b.figures))*(figureWide+1) - 4
+	wide := textWide - numberWide - letterWide - figureWide - endWide - 4
+	if l.Ends == nil {
+		wide += endWide - 14 // a number is short
+	}
 	f.SetFont("body", "", 9)
 	b.words = f.SplitText(l.Words, wide)
-	f.SetFont("body", "", 7.5)
-	var also []string
-	for _, m := range l.Also {
-		also = append(also, m.Words)
-	}
-	if len(also) > 0 {
-		b.also = f.SplitText("Mostly also: "+strings.Join(also, "; "), wide)
-	}
 	if l.Ends != nil {
-		f.SetFont("body", "B", 8.5)
+		f.SetFont("body", "B", 9)
 		b.right = f.SplitText(l.Ends.Words, endWide-1)
-		f.SetFont("body", "", 7)
+		f.SetFont("body", "", 6.8)
 		for _, line := range endLines(l.Ends) {
 			b.small = append(b.small, f.SplitText(line, endWide-1)...)
 		}
 	}
-	left := float64(len(b.words))*leadHigh + float64(len(b.also))*smallHigh
+	left := float64(len(b.words)) * leadHigh
 	right := float64(len(b.right))*endHigh + float64(len(b.small))*smallHigh
-	b.high = max(left, right, leadHigh) + 1.5
-	if len(b.figures) > 0 {
-		b.high = max(b.high, figureHigh+0.8)
+	b.high = max(left, right, leadHigh) + 0.6
+	if b.figure != nil {
+		b.high = max(b.high, figureHigh+0.4)
 	}
 	return nil
 }
 
 func (f *figures) lead(b *leadBox, l *key.Lead, letter byte, y float64) {
 	f.SetTextColor(0, 0, 0)
-	x := f.left
+	x := f.left + numberWide
 	f.SetFont("body", "B", 9.5)
-	f.Text(x+2, y+3.8, string(letter))
+	f.Text(x, y+3.8, string(letter))
 	x += letterWide
-	for _, fig := range b.figures {
-		f.show(fig, x, y+0.5)
-		x += figureWide + 1
-	}
-	if len(b.figures) > 0 {
-		x++
+	if b.figure != nil {
+		f.show(b.figure, x, y+0.3)
 	}
 	lines := func(all []string, style string, size, x, y, high float64) float64 {
 		f.SetFont("body", style, size)
@@ -222,14 +174,13 @@ func (f *figures) lead(b *leadBox, l *key.Lead, letter byte, y float64) {
 		}
 		return y
 	}
-	end := lines(b.words, "", 9, x, y, leadHigh)
-	lines(b.also, "", 7.5, x, end, smallHigh)
-	x = f.left + textWide - endWide + 1
+	lines(b.words, "", 9, x+figureWide+2, y, leadHigh)
 	if l.To > 0 {
-		f.SetFont("body", "B", 11)
-		f.Text(x, y+3.8, fmt.Sprintf("go to %d", l.To))
+		f.SetFont("body", "B", 10.5)
+		f.Text(f.left+textWide-10, y+3.8, fmt.Sprint(l.To))
 		return
 	}
-	end = lines(b.right, "B", 8.5, x, y, endHigh)
-	lines(b.small, "", 7, x, end, smallHigh)
+	x = f.left + textWide - endWide + 1
+	end := lines(b.right, "B", 9, x, y, endHigh)
+	lines(b.small, "", 6.8, x, end, smallHigh)
 }

@@ -6,6 +6,7 @@ import (
 	"fmt"
 	"html/template"
 	"io"
+	"strings"
 
 	"palethicket/core/key"
 )
@@ -15,19 +16,26 @@ var keyPage string
 
 // KeyHTML writes a key as one page with all it needs in it.
 func KeyHTML(w io.Writer, k *key.Key, draw func(character, state string) (kind string, body []byte)) error {
-	pictures := func(l *key.Lead) (out []template.URL) {
-		for _, s := range l.States {
-			kind, body := draw(l.Character, s)
-			if body == nil || len(out) == figureMost {
-				continue
-			}
-			out = append(out, template.URL("data:"+kind+";base64,"+base64.StdEncoding.EncodeToString(body))) //nolint:gosec // our own
+	classes := map[string]string{} // each drawing stands once in the page
+	style := &strings.Builder{}
+	picture := func(m key.Mark) (string, error) {
+		id := m.Character + "=" + m.Shows
+		class, had := classes[id]
+		if m.Shows == "" || had {
+			return class, nil
 		}
-		return out
+		if kind, body := draw(m.Character, m.Shows); body != nil {
+			class = fmt.Sprintf("p%d", len(classes))
+			fmt.Fprintf(style, ".%s{background-image:url(data:%s;base64,%s)}\n", class, kind, base64.StdEncoding.EncodeToString(body))
+		}
+		classes[id] = class
+		return class, nil
 	}
 	t, err := template.New("key").Funcs(template.FuncMap{
-		"pictures": func(l key.Lead) []template.URL { return pictures(&l) },
-		"letter":   func(i int) string { return string(rune('a' + i)) }, "lines": endLines,
+		"picture":  picture,
+		"letter":   func(i int) string { return string(rune('a' + i)) },
+		"lines":    endLines,
+		"pictures": func() template.CSS { return template.CSS(style.String()) }, //nolint:gosec // our own
 	}).Parse(keyPage)
 	if err != nil {
 		return fmt.Errorf("reading the page of keys: %w", err)

@@ -52,8 +52,12 @@ type Character struct {
 	Months    []int   // first and last month in which it shows; nil: all year
 	Name      string
 	Look      string // how to look at it
-	States    []State
-	Pairs     []evidence.Beta // tally: share of nodes showing a pair, by class
+	Part      string // what a key's lead begins with, before the words of a state
+	// Lead is how a key says what is seen of a sign ("seen", "not"), or of a measure ("below", "from", with {} for the figure).
+	Lead     map[string]string
+	Together []Together // what states are called that are named together
+	States   []State
+	Pairs    []evidence.Beta // tally: share of nodes showing a pair, by class
 
 	mistaken [][]float64 // confusion rows; nil row: equal shares
 }
@@ -83,7 +87,13 @@ func (c *Character) ShowsIn(month time.Month) bool {
 // State is one answer to a categorical or tally character.
 type State struct {
 	ID, Means string
-	Lead      string // how a printed key says it; empty: by its id and what it means
+	Lead      string // how a key says it, after the character's part
+}
+
+// Together is what some states are called together.
+type Together struct {
+	Words  string
+	States []string
 }
 
 // Only says that a part exists only in taxa that can show one of the states.

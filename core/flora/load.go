@@ -316,9 +316,37 @@ type characterFile struct {
 	Look      string                        `yaml:"look"`
 	States    []string                      `yaml:"states"`
 	Means     map[string]string             `yaml:"means"`
+	Part      string                        `yaml:"part"`
 	Lead      map[string]string             `yaml:"lead"`
+	Together  yaml.Node                     `yaml:"together"`
 	Mistaken  map[string]map[string]float64 `yaml:"mistaken"`
 	Pairs     map[string][2]float64         `yaml:"pairs"`
+}
+
+// leads takes over how a key says what a character shows, in the order of the file.
+func (r *reader) leads(n *yaml.Node, w *characterFile, c *Character) {
+	c.Part = w.Part
+	words := map[evidence.Kind][]string{evidence.Sign: {"seen", "not"}, evidence.Numeric: {"below", "from"}}[c.Kind]
+	if words != nil {
+		c.Lead = w.Lead
+	} else {
+		words = w.States
+	}
+	for word := range w.Lead {
+		if !slices.Contains(words, word) {
+			r.fail(n, "%s: lead says %q, want one of %s", w.ID, word, strings.Join(words, ", "))
+		}
+	}
+	for i := 0; i+1 < len(w.Together.Content); i += 2 {
+		t := Together{Words: w.Together.Content[i].Value}
+		r.decode(w.Together.Content[i+1], &t.States)
+		for _, s := range t.States {
+			if c.State(s) < 0 {
+				r.fail(n, "%s: together names %q, which is no state of it", w.ID, s)
+			}
+		}
+		c.Together = append(c.Together, t)
+	}
 }
 
 func (r *reader) months(n *yaml.Node, c *Character) {
@@ -363,6 +391,7 @@ func (r *reader) character(section string, n *yaml.Node) {
 		}
 		c.States = append(c.States, State{id, w.Means[id], w.Lead[id]})
 	}
+	r.leads(n, &w, &c)
 	if c.Told = cmp.Or(w.Told, usuallyTold[c.Reach], 0.95); c.Told > 1 || c.Told < 0 {
 		r.fail(n, "%s: told is %v, want a chance", w.ID, w.Told)
 	}

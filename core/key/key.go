@@ -1,11 +1,15 @@
-// Package key makes printed keys: numbered either-or questions that lead to a name, for just
-// the trees that could be meant, with the misreading of a fair observer counted in.
+// Package key makes the keys that people carry: numbered pairs of leads, each an either-or that leads on
+// or to a name, for just the trees that could be meant.
 //
 //	key.go      what a key is, and what it is asked for
-//	grow.go     how one grows: which question is worth most per minute, and who is kept where
-//	leads.go    how a character's answers are put into two to four leads
-//	words.go    a key in words
-//	walk.go     going through one; how well that does on drawn specimens
+//	column.go   what each character says of the trees: the marks that leads are made of
+//	grow.go     how one grows: which couplet parts the trees at each place best
+//	couplet.go  a couplet: marks that agree, and who goes where by them
+//	clusters.go which trees are like each other
+//	ends.go     where a key comes out: the name, what confirms it, what it is taken for
+//	groups.go   a long key begins with a key to groups
+//	words.go    marks, leads and titles in words
+//	walk.go     walking a key; how well that does on drawn specimens
 package key
 
 import (
@@ -19,23 +23,56 @@ import (
 	"palethicket/core/weigh/evidence"
 )
 
-// Key is a printed key. Couplets are numbered from 1, a question before those it leads to.
+// Key is a key. Couplets are numbered from 1, each after the one that leads to it.
 type Key struct {
 	Title    string    `json:"title"`
+	Age      string    `json:"age"`
 	Taste    string    `json:"taste"`
 	Taxa     []string  `json:"taxa"` // that it is for
 	Couplets []Couplet `json:"couplets"`
 	End      *End      `json:"ends,omitempty"` // where there is nothing to ask: what it ends in at once
 	Says     []string  `json:"says"`           // what is to be known of it
-	Accounts []Account `json:"accounts"`       // of its trees, by their names
 }
 
-// Account is what is to be known of one tree of a key: what bears its name out, and what it is taken for.
-type Account struct {
-	Taxon   string   `json:"taxon"`
+// Couplet is one pair of leads. They exclude each other and leave nothing out.
+type Couplet struct {
+	N     int     `json:"n"`
+	Group string  `json:"group"`          // the heading it stands under; empty: a short key has none
+	Back  int     `json:"back,omitempty"` // the couplet that leads here; 0: it is the first
+	Look  string  `json:"look"`           // how to look at the first mark
+	Leads [2]Lead `json:"leads"`
+	// Commoner is the lead that more trees follow: it is taken where nothing of the marks can be seen.
+	Commoner int `json:"commoner"`
+}
+
+// Lead is one side of a couplet: one to three marks that agree, each the opposite of the other lead's.
+type Lead struct {
+	Words string `json:"words"`
+	Marks []Mark `json:"marks"`
+	To    int    `json:"to,omitempty"` // couplet; 0: it ends
+	Ends  *End   `json:"ends,omitempty"`
+}
+
+// Mark is what a tree shows of one character. Which of states, below, from and seen counts follows from the character.
+type Mark struct {
+	Character string   `json:"character"`
+	States    []string `json:"states,omitempty"`
+	Below     *float64 `json:"below,omitempty"` // in the character's unit
+	From      *float64 `json:"from,omitempty"`
+	Seen      *bool    `json:"seen,omitempty"`
+	Words     string   `json:"words"`
+	Shows     string   `json:"shows,omitempty"` // the state that a drawing shows best; empty: none
+}
+
+// End is where a key comes out: one tree, or two or three that winter does not part.
+type End struct {
+	Rank    string   `json:"rank"` // species, group, genus, family; several: they share no such name
+	Name    string   `json:"name"` // empty where the rank is several
 	Words   string   `json:"words"`
-	Confirm []string `json:"confirm"`
-	Taken   []Taken  `json:"taken"`
+	Taxa    []string `json:"taxa"`    // who it could be, the commonest first
+	Confirm []string `json:"confirm"` // what confirms it, in words: its look-alikes lack it
+	Taken   []Taken  `json:"taken"`   // what it is taken for
+	Why     string   `json:"why,omitempty"`
 }
 
 // Taken is what a tree is taken for, and what tells the two apart.
@@ -45,62 +82,14 @@ type Taken struct {
 	Apart string `json:"apart,omitempty"`
 }
 
-// Couplet is one question, with two to four leads.
-type Couplet struct {
-	N     int    `json:"n"`
-	Back  int    `json:"back,omitempty"` // the couplet that leads here; 0: it is the first
-	Look  string `json:"look"`           // how to look
-	Leads []Lead `json:"leads"`
-}
-
-// Lead is one answer. Which of states, below, from and seen count follows from the character.
-type Lead struct {
-	Words     string   `json:"words"`
-	Character string   `json:"character"`
-	States    []string `json:"states,omitempty"`
-	Below     *float64 `json:"below,omitempty"` // in the character's unit
-	From      *float64 `json:"from,omitempty"`
-	Seen      *bool    `json:"seen,omitempty"`
-	Also      []Mark   `json:"also,omitempty"` // what bears it out
-	To        int      `json:"to,omitempty"`   // couplet; 0: it ends
-	Ends      *End     `json:"ends,omitempty"`
-
-	Taxa []string `json:"kept,omitempty"` // who is still in it, likeliest first
-}
-
-// Mark is a further mark.
-type Mark struct {
-	Character string   `json:"character"`
-	States    []string `json:"states,omitempty"`
-	Seen      *bool    `json:"seen,omitempty"`
-	Words     string   `json:"words"`
-}
-
-// End is where a key comes out.
-type End struct {
-	Rank    string   `json:"rank"` // species, group, genus, family; several: one of the taxa
-	Name    string   `json:"name"` // empty where it is one of several
-	Words   string   `json:"words"`
-	Seldom  string   `json:"seldom,omitempty"` // of several: the rest of them, in words
-	Taxa    []string `json:"taxa"`             // who it could be, likeliest first
-	Confirm []string `json:"confirm"`          // what bears it out, in words
-	Taken   []Taken  `json:"taken"`
-	Why     string   `json:"why,omitempty"`
-
-	chance float64 // that it is right, by the key's own reckoning
-}
-
-// WhyFew is why most ends are not parted further.
-const WhyFew = "few come here; score the tree to part them"
-
-// Several is the rank of an end that winter does not part.
+// Several is the rank of an end whose trees share no name.
 const Several = "several"
 
-// Taste says which questions a key asks, and of which trees.
+// Taste says which marks a key asks of, and which it likes.
 type Taste struct {
 	ID, Words string
 	refuses   func(c *flora.Character) bool
-	prefers   func(c *flora.Character) float64 // how much more a question is liked; nil: 1
+	prefers   func(c *flora.Character) float64 // how much more a mark is liked; nil: 1
 }
 
 // Tastes are those that keys come in.
@@ -132,11 +121,14 @@ func liked(sections string, more float64) func(*flora.Character) float64 {
 	}
 }
 
-// foliage is what is seen of any tree at once: whether it has kept its leaves.
-const foliage = "needle.kept"
-
-// arrangement is the character that opposite trees are told by.
-const arrangement = "twig.arrangement"
+const (
+	foliage     = "needle.kept"      // seen of any tree at once
+	arrangement = "twig.arrangement" // counted at several nodes
+	thorns      = "twig.arms"
+	hanging     = "fruit.hanging"
+	habit       = "form.habit"
+	diameter    = "form.dbh" // says how old a tree is, not which
+)
 
 // Asked is what a key is asked for.
 type Asked struct {
@@ -148,7 +140,6 @@ type Asked struct {
 	Weights map[string]float64 // how common each is, in place of the list's own; nil: the list's
 	But     []string           // characters that are not asked of, as they were scored
 	Title   string             // empty: made of what it is for
-	Greedy  bool               // as keys are made without allowing for misreading, to hold against
 }
 
 // Ages are the words for how old the trees of a key are, and how its title says so.
@@ -173,7 +164,7 @@ var (
 	ErrTaste  = errors.New("there is no such taste; use whole, bark, twig, no-twig, snow, afar, opposite or genus")
 )
 
-// chosen are the taxa that a key is for, by their index in the pool, with how common each is.
+// chosen gives how common each taxon of the pool is in the key, by its index; the sum is 1, and who is not of the key has 0.
 func (a *Asked) chosen(p *flora.Pool) ([]float64, error) {
 	weights := make([]float64, len(p.Taxa))
 	for _, name := range a.Names {
@@ -182,7 +173,7 @@ func (a *Asked) chosen(p *flora.Pool) ([]float64, error) {
 		}
 	}
 	at, tally := p.Index(arrangement, flora.Breast)
-	any := false
+	total := 0.0
 	for i, t := range p.Taxa {
 		w := p.Model.Share()[i]
 		if a.Weights != nil {
@@ -195,10 +186,13 @@ func (a *Asked) chosen(p *flora.Pool) ([]float64, error) {
 			w = 0
 		}
 		weights[i] = w
-		any = any || w > 0
+		total += w
 	}
-	if !any {
+	if total == 0 {
 		return nil, ErrNobody
+	}
+	for i := range weights {
+		weights[i] /= total
 	}
 	return weights, nil
 }

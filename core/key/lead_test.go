@@ -1,8 +1,6 @@
 package key_test
 
 import (
-	"os"
-	"path/filepath"
 	"strings"
 	"testing"
 
@@ -11,39 +9,48 @@ import (
 	"palethicket/core/flora"
 	"palethicket/core/flora/floratest"
 	"palethicket/core/key"
-	files "palethicket/flora"
 )
 
-// TestOwnWording: a state is said as the flora words it for leads.
-func TestOwnWording(t *testing.T) {
+// TestLeadsAreWorded: people have written how a lead says each state that a key may ask for.
+func TestLeadsAreWorded(t *testing.T) {
 	t.Parallel()
-	a := key.Asked{Names: []string{"Acer rubrum", "Ulmus americana", "Quercus rubra", "Tilia americana", "Fraxinus americana", "Carya ovata"}, Taste: "twig"}
 	f := floratest.Shipped(t)
-	a.Among = flora.Among{Region: f.HomeRegion()}
-	var first key.Lead
-	for _, c := range made(t, f, a).Couplets {
-		if len(first.States) == 0 {
-			first = c.Leads[0]
+	for i := range f.Characters {
+		c := &f.Characters[i]
+		if c.Section == "setting" {
+			continue
+		}
+		for _, s := range c.States {
+			require.NotEmpty(t, s.Lead, "%s: %s", c.ID, s.ID)
+			require.NotContains(t, s.Lead, "grey", "American spelling on paper")
+		}
+		switch {
+		case len(c.States) > 0:
+		case c.Unit != "":
+			require.Contains(t, c.Lead["below"], "{}", c.ID)
+			require.Contains(t, c.Lead["from"], "{}", c.ID)
+		default:
+			require.NotEmpty(t, c.Lead["seen"], c.ID)
+			require.NotEmpty(t, c.Lead["not"], c.ID)
 		}
 	}
-	require.NotEmpty(t, first.States)
-	dir := t.TempDir()
-	require.NoError(t, os.CopyFS(dir, files.Files))
-	path := filepath.Join(dir, "characters.yaml")
-	text, err := os.ReadFile(path)
-	require.NoError(t, err)
-	at := "  - id: " + first.Character + "\n"
-	require.Contains(t, string(text), at)
-	worded := strings.Replace(string(text), at, at+"    lead: {"+first.States[0]+": like two hands held out}\n", 1)
-	require.NoError(t, os.WriteFile(path, []byte(worded), 0o600))
-	f, err = flora.Load(os.DirFS(dir))
-	require.NoError(t, err)
-	k := made(t, f, a)
-	said := false
+}
+
+// TestLeadsAreShort: a lead is said in one breath.
+func TestLeadsAreShort(t *testing.T) {
+	t.Parallel()
+	f := floratest.Shipped(t)
+	k := made(t, f, key.Asked{Among: flora.Among{Region: f.HomeRegion()}, Names: commonest(t, f, 60)})
+	words := 0
 	for _, c := range k.Couplets {
 		for _, l := range c.Leads {
-			said = said || strings.Contains(l.Words, "like two hands held out")
+			n := len(strings.Fields(l.Words))
+			words += n
+			require.LessOrEqual(t, n, 45, l.Words)
+			require.NotContains(t, l.Words, "{}")
+			require.NotContains(t, l.Words, "without with")
+			require.NotContains(t, l.Words, "not without")
 		}
 	}
-	require.True(t, said)
+	require.Less(t, float64(words)/float64(2*len(k.Couplets)), 18.0)
 }

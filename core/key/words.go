@@ -3,11 +3,12 @@ package key
 import (
 	"cmp"
 	"fmt"
-	"math"
+	"math/bits"
 	"slices"
 	"strings"
 
 	"palethicket/core/flora"
+	"palethicket/core/tree/record"
 	"palethicket/core/weigh/evidence"
 )
 
@@ -26,302 +27,152 @@ func (g *grower) title() string {
 	return fmt.Sprintf("Key to the leafless trees of %s: %s, %s", of, g.taste.Words, Ages[cmp.Or(g.asked.Age, "mature")])
 }
 
-// stateWords is a state as a lead says it: in the flora's own wording for leads where it has one.
-func stateWords(s *flora.State) string {
-	if s.Lead != "" {
-		return s.Lead
-	}
-	words := strings.ReplaceAll(s.ID, "-", " ")
-	if s.Means != "" && s.Means != words {
-		words += " (" + s.Means + ")"
-	}
-	return words
-}
-
-// lead writes one lead of a question.
-func (g *grower) lead(n *node, p []float64, q *question, i int, order []int) Lead {
-	l := Lead{Character: q.col.flora.ID, Also: g.also(n, p, q, i)}
-	q.col.say(&l, q.all[i].answers, len(order) > 1)
-	return l
-}
-
-// say puts answers into a lead, and into words.
-func (col *column) say(l *Lead, answers []int, parted bool) {
-	c := col.flora
-	name := flora.UpperFirst(c.Name)
-	switch c.Kind {
-	case evidence.Sign:
-		seen := answers[0] == 0
-		l.Seen = &seen
-		l.Words = name + ": to be seen"
-		if !seen {
-			l.Words = name + ": looked for, and not to be seen"
-		}
-	case evidence.Numeric:
-		first, last := answers[0], answers[len(answers)-1]
-		var parts []string
-		if first > 0 {
-			from := col.edges[first-1]
-			l.From = &from
-			parts = append(parts, fmt.Sprintf("%g %s or more", from, c.Unit))
-		}
-		if last < len(col.edges) {
-			below := col.edges[last]
-			l.Below = &below
-			parts = append(parts, fmt.Sprintf("less than %g %s", below, c.Unit))
-		}
-		l.Words = name + ": " + strings.Join(parts, ", ")
-	default:
-		var words []string
-		for _, a := range answers {
-			l.States = append(l.States, c.States[a].ID)
-			words = append(words, stateWords(&c.States[a]))
-		}
-		l.Words = name + ": " + orList(words)
-		if len(answers) > 3 { // too many to say what each means
-			l.Words = name + ": " + orList(plain(c, answers))
-		}
-		if rest := othersOf(c, answers); parted && len(answers) > 3 && len(rest) <= 3 {
-			l.Words = name + ": not " + orList(plain(c, rest)) + ", but otherwise"
-		}
-	}
-}
-
-func plain(c *flora.Character, answers []int) []string {
-	out := make([]string, len(answers))
-	for i, a := range answers {
-		out[i] = strings.ReplaceAll(c.States[a].ID, "-", " ")
-	}
-	return out
-}
-
-func othersOf(c *flora.Character, answers []int) (out []int) {
-	for i := range c.States {
-		if !slices.Contains(answers, i) {
-			out = append(out, i)
-		}
-	}
-	return out
-}
-
-func orList(words []string) string {
-	if len(words) < 2 {
-		return strings.Join(words, "")
-	}
-	return strings.Join(words[:len(words)-1], ", ") + " or " + words[len(words)-1]
-}
-
-// mostFirst is how many names stand first where there are several: nobody reads more at a glance.
-const mostFirst = 4
-
-// How well a further mark must part a lead from the others.
-const (
-	bearsOut   = 0.75 // of those of the lead show it
-	seldom     = 0.35 // of the others
-	marksMost  = 2
-	confirmMax = 3
-)
-
-// also finds marks that bear a lead out: states of other characters that those who come there mostly show, and the others
-// seldom.
-func (g *grower) also(n *node, p []float64, q *question, lead int) []Mark {
-	here, there := make([]float64, len(p)), make([]float64, len(p))
-	sumHere, sumThere := 0.0, 0.0
-	for k := range p {
-		here[k] = p[k] * q.all[lead].chance[k]
-		there[k] = p[k] - here[k]
-		sumHere, sumThere = sumHere+here[k], sumThere+there[k]
-	}
-	if sumHere <= 0 || sumThere <= 0 {
-		return nil
-	}
-	return g.marks(n, here, there, sumHere, sumThere, q.col.flora, marksMost)
-}
-
-// marks are those that most of here show and few of there.
-func (g *grower) marks(n *node, here, there []float64, sumHere, sumThere float64, but *flora.Character, most int) []Mark {
-	type found struct {
-		Mark
-		parts float64
-	}
-	var all []found
-	for _, col := range g.columns {
-		c := col.flora
-		if c == but || n.used[c.ID] || c.Kind == evidence.Numeric || c.ID == foliage {
-			continue
-		}
-		best := found{}
-		for a := range col.answers {
-			x, y := 0.0, 0.0
-			for k, t := range n.taxa {
-				if col.chance[t] == nil { // lacks the part, and so does not show it
-					continue
-				}
-				x += here[k] / sumHere * col.chance[t][a]
-				y += there[k] / sumThere * col.chance[t][a]
-			}
-			if x >= bearsOut && y <= seldom && x-y > best.parts && (c.Kind != evidence.Sign || a == 0) {
-				best = found{col.mark(a), x - y}
-			}
-		}
-		if best.parts > 0 {
-			all = append(all, best)
-		}
-	}
-	slices.SortStableFunc(all, func(a, b found) int { return cmp.Compare(b.parts, a.parts) })
-	var out []Mark
-	for _, f := range all[:min(len(all), most)] {
-		out = append(out, f.Mark)
-	}
-	return out
-}
-
-func (col *column) mark(answer int) Mark {
-	c := col.flora
-	if c.Kind == evidence.Sign {
-		seen := answer == 0
-		return Mark{Character: c.ID, Seen: &seen, Words: c.Name}
-	}
-	s := &c.States[answer]
-	return Mark{Character: c.ID, States: []string{s.ID}, Words: c.Name + " " + strings.ReplaceAll(s.ID, "-", " ")}
-}
-
-// endWords says what an end says: the name, what confirms it, and what it is taken for.
-func (g *grower) endWords(end *End, n *node, p []float64) {
-	called := func(name string) string {
-		if i, ok := g.pool.Find(name); ok {
-			return g.pool.Called(i)
-		}
-		return name
-	}
-	var words []string
-	for _, t := range end.Taxa {
-		words = append(words, called(t))
-	}
-	switch {
-	case end.Rank == "species":
-		end.Words = flora.UpperFirst(called(end.Name))
-	case end.Rank == Several:
-		first := min(len(words), mostFirst)
-		if len(words) <= mostFirst+1 {
-			first = len(words)
-		}
-		end.Words = flora.UpperFirst(orList(words[:first]))
-		if first < len(words) {
-			end.Seldom = orList(words[first:])
-		}
-	case end.Rank == "genus" && len(end.Taxa) > 0:
-		i, _ := g.pool.Find(end.Taxa[0])
-		english := cmp.Or(g.pool.Taxa[i].GenusEnglish, end.Name)
-		end.Words = fmt.Sprintf("%s (%s): %s", flora.UpperFirst(english), end.Name, orList(words))
-	default:
-		end.Words = fmt.Sprintf("%s: %s", flora.UpperFirst(end.Name), orList(words))
-	}
-	here, there := make([]float64, len(p)), make([]float64, len(p))
-	sumHere, sumThere := 0.0, 0.0
-	for k, t := range n.taxa {
-		if slices.Contains(end.Taxa, g.pool.Taxa[t].Name) {
-			here[k], sumHere = p[k], sumHere+p[k]
-		} else {
-			there[k], sumThere = p[k], sumThere+p[k]
-		}
-	}
-	if sumThere > 0 {
-		for _, m := range g.marks(n, here, there, sumHere, sumThere, nil, confirmMax) {
-			end.Confirm = append(end.Confirm, m.Words)
-		}
-	}
-	if len(end.Confirm) == 0 {
-		end.Confirm = g.ownMarks(n, end)
-	}
-	end.Taken = g.takenFor(end, n, p)
-}
-
-// ownMarks are what nearly all of an end show, where nobody else came to it.
-func (g *grower) ownMarks(n *node, end *End) []string {
-	out := []string{}
-	for _, col := range g.columns {
-		c := col.flora
-		if n.used[c.ID] || c.Kind == evidence.Numeric || c.Kind == evidence.Sign || c.ID == foliage || c.Ordered {
-			continue
-		}
-		for a := range col.answers {
-			least := 1.0
-			for _, name := range end.Taxa {
-				t, _ := g.pool.Find(name)
-				if col.chance[t] == nil {
-					least = 0
-					break
-				}
-				least = math.Min(least, col.chance[t][a])
-			}
-			if least > 0.8 && len(out) < confirmMax {
-				out = append(out, col.mark(a).Words)
-			}
-		}
-	}
-	return out
-}
-
-// takenFor is whom an end is taken for, and what tells the two apart.
-func (g *grower) takenFor(end *End, n *node, p []float64) []Taken {
-	out := []Taken{}
-	if len(end.Taxa) == 0 {
-		return out
-	}
-	for _, k := range byShare(p) {
-		name := g.pool.Taxa[n.taxa[k]].Name
-		if len(out) < takenMost && !slices.Contains(end.Taxa, name) && p[k] >= 0.01 {
-			out = append(out, g.taken(end.Taxa[0], n.taxa[k]))
-		}
-	}
-	return out
-}
-
-const takenMost = 2
-
-func (g *grower) taken(mine string, other int) Taken {
-	t := Taken{Taxon: g.pool.Taxa[other].Name, Words: g.pool.Called(other)}
-	if alike := g.flora.Apart(mine, t.Taxon); alike != nil {
-		t.Apart = alike.Line
-	}
-	return t
-}
-
-// accounts are of all trees of the key, by their names: against all others of it, and with those that they have a line
-// to be told apart by.
-func (g *grower) accounts(root *node) []Account {
-	out := []Account{}
-	for k, t := range root.taxa {
-		x := g.pool.Taxa[t]
-		here, there := make([]float64, len(root.taxa)), slices.Clone(root.weight)
-		here[k], there[k] = root.weight[k], 0
-		a := Account{Taxon: x.Name, Words: g.pool.Called(t), Confirm: []string{}, Taken: []Taken{}}
-		if rest := 1 - root.weight[k]; rest > 1e-9 {
-			for _, m := range g.marks(root, here, there, here[k], rest, nil, confirmMax) {
-				a.Confirm = append(a.Confirm, m.Words)
-			}
-		}
-		for _, other := range byShare(root.weight) {
-			if t2 := root.taxa[other]; len(a.Taken) < takenMost && t2 != t && g.flora.Apart(x.Name, g.pool.Taxa[t2].Name) != nil {
-				a.Taken = append(a.Taken, g.taken(x.Name, t2))
-			}
-		}
-		out = append(out, a)
-	}
-	slices.SortFunc(out, func(a, b Account) int { return cmp.Compare(strings.ToLower(a.Words), strings.ToLower(b.Words)) })
-	return out
-}
-
 // says is what is to be known of a key.
-func (g *grower) says() []string {
+func (g *grower) says(k *Key) []string {
 	out := []string{}
-	if len(g.key.Couplets) == 0 {
+	if len(k.Couplets) == 0 {
 		return append(out, "There is nothing to ask: it ends at once.")
 	}
 	return append(out,
-		fmt.Sprintf("%d trees, %d questions.", len(g.key.Taxa), len(g.key.Couplets)),
-		"A tree that varies, or is often misread, comes out at each place it should. "+
-			"What is not listed here comes out wrong: look at what confirms a name.",
-		"It names trees. It does not say that anything is safe to eat, and local rules and trained people come before it.")
+		fmt.Sprintf("%d trees, %d pairs of leads.", len(k.Taxa), len(k.Couplets)),
+		"Read both leads. Follow the one that more of its marks fit; where they tie, go by the first mark.",
+		"A tree that is not listed here comes out wrong. Check what confirms a name.",
+		"It names trees. It does not say that anything is safe to eat. Local rules and trained people come first.")
+}
+
+// mark writes one side of a half: its first answers, or the others. likely are the answers that the trees of that side show.
+func (h *half) mark(rest bool, likely uint64) Mark {
+	c, answers := h.col.flora, h.answers
+	if rest {
+		answers = h.col.all() &^ h.answers
+	}
+	m := Mark{Character: c.ID}
+	switch c.Kind {
+	case evidence.Sign:
+		seen := answers&(1<<isSeen) != 0
+		if m.Seen, m.Words = &seen, c.Lead["not"]; seen {
+			m.Words, m.Shows = c.Lead["seen"], "seen"
+		}
+	case evidence.Numeric:
+		below := answers&1 == 1
+		cut := bits.OnesCount64(answers)
+		if !below {
+			cut = len(h.col.edges) + 1 - cut
+		}
+		at := h.col.edges[cut-1]
+		figure := fmt.Sprintf("%g %s", at, c.Unit)
+		if !below {
+			m.From, m.Words = &at, strings.Replace(c.Lead["from"], "{}", figure, 1)
+		} else {
+			m.Below, m.Words = &at, strings.Replace(c.Lead["below"], "{}", figure, 1)
+		}
+	default:
+		for i := range c.States {
+			if answers>>i&1 == 1 {
+				m.States = append(m.States, c.States[i].ID)
+			}
+		}
+		m.Words, _ = h.col.said(answers, likely)
+		m.Shows = m.States[0]
+		if l := likely & answers; l != 0 {
+			m.Shows = c.States[bits.TrailingZeros64(l)].ID
+		}
+	}
+	return m
+}
+
+// saidMost is how many states a mark names: more are a heap.
+const saidMost = 3
+
+// said says states: by the name that they have together, or each by its own, where they are few. A heap is said by those that
+// the trees at hand show, or, where those are many too, as not the others.
+func (col *column) said(answers uint64, likely uint64) (words string, few bool) {
+	c := col.flora
+	if c.Kind == evidence.Sign {
+		return c.Lead["seen"], true
+	}
+	part := func(words string) (string, bool) { return strings.TrimSpace(c.Part + " " + words), true }
+	shown, rest := likely&answers, col.all()&^answers
+	if one := bits.OnesCount64(shown) == 1; one && c.Kind != evidence.Tally || shown != 0 && named(c, shown) != "" {
+		answers = shown
+	}
+	switch {
+	case named(c, answers) != "":
+		return part(named(c, answers))
+	case bits.OnesCount64(answers) <= 2:
+		return part(col.listed(answers))
+	case shown != 0 && bits.OnesCount64(shown) <= saidMost:
+		return part(col.listed(shown))
+	case named(c, rest) != "":
+		return part(negated(named(c, rest)))
+	case bits.OnesCount64(rest) <= 2:
+		return part(negated(col.listed(rest)))
+	}
+	words, _ = part(col.listed(answers))
+	return words, false
+}
+
+// named is what states are called together; empty: they have no such name.
+func named(c *flora.Character, answers uint64) string {
+	for i := range c.Together {
+		if bitsOf(c, c.Together[i].States) == answers {
+			return c.Together[i].Words
+		}
+	}
+	return ""
+}
+
+func bitsOf(c *flora.Character, states []string) (set uint64) {
+	for _, s := range states {
+		set |= 1 << c.State(s)
+	}
+	return set
+}
+
+// listed names states one by one.
+func (col *column) listed(answers uint64) string {
+	var words []string
+	for i := range col.flora.States {
+		if answers>>i&1 == 1 {
+			words = append(words, stateWords(&col.flora.States[i]))
+		}
+	}
+	return orList(withoutRepeats(words))
+}
+
+// withoutRepeats drops what phrases begin with that the one before begins with too: with one bundle scar, three bundle scars.
+func withoutRepeats(words []string) []string {
+	out := slices.Clone(words)
+	for i := 1; i < len(words); i++ {
+		first, _, _ := strings.Cut(words[i-1], " ")
+		if now, rest, more := strings.Cut(words[i], " "); more && now == first && slices.Contains(linking, now) {
+			out[i] = rest
+		}
+	}
+	return out
+}
+
+var linking = []string{"with", "without", "in", "of", "smelling"}
+
+// stateWords is a state as a lead says it.
+func stateWords(s *flora.State) string { return cmp.Or(s.Lead, record.StateWords(s.ID)) }
+
+// negated says the opposite: with scales, without scales; smooth, not smooth.
+func negated(words string) string {
+	if rest, ok := strings.CutPrefix(words, "without "); ok {
+		return "with " + rest
+	}
+	if rest, ok := strings.CutPrefix(words, "with "); ok {
+		return "without " + rest
+	}
+	return "not " + words
+}
+
+// joined makes one sentence of what marks say.
+func joined(words []string) string {
+	out := make([]string, len(words))
+	for i, w := range words {
+		out[i] = strings.ToLower(w[:1]) + w[1:]
+	}
+	return flora.UpperFirst(strings.Join(out, "; "))
 }

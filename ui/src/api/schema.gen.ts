@@ -2038,12 +2038,6 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
-        Account: {
-            confirm: string[] | null;
-            taken: components["schemas"]["Taken"][] | null;
-            taxon: string;
-            words: string;
-        };
         AccuracyBin: {
             /** Format: double */
             from: number;
@@ -2612,6 +2606,9 @@ export interface components {
         Couplet: {
             /** Format: int64 */
             back?: number;
+            /** Format: int64 */
+            commoner: number;
+            group: string;
             leads: components["schemas"]["Lead"][] | null;
             look: string;
             /** Format: int64 */
@@ -2903,7 +2900,6 @@ export interface components {
             confirm: string[] | null;
             name: string;
             rank: string;
-            seldom?: string;
             taken: components["schemas"]["Taken"][] | null;
             taxa: string[] | null;
             why?: string;
@@ -3276,7 +3272,7 @@ export interface components {
             until?: string;
         };
         Key: {
-            accounts: components["schemas"]["Account"][] | null;
+            age: string;
             couplets: components["schemas"]["Couplet"][] | null;
             ends?: components["schemas"]["End"];
             says: string[] | null;
@@ -3329,16 +3325,8 @@ export interface components {
             list: string;
         };
         Lead: {
-            also?: components["schemas"]["Mark"][] | null;
-            /** Format: double */
-            below?: number;
-            character: string;
             ends?: components["schemas"]["End"];
-            /** Format: double */
-            from?: number;
-            kept?: string[] | null;
-            seen?: boolean;
-            states?: string[] | null;
+            marks: components["schemas"]["Mark"][] | null;
             /** Format: int64 */
             to?: number;
             words: string;
@@ -3462,8 +3450,13 @@ export interface components {
             zone?: string;
         };
         Mark: {
+            /** Format: double */
+            below?: number;
             character: string;
+            /** Format: double */
+            from?: number;
             seen?: boolean;
+            shows?: string;
             states?: string[] | null;
             words: string;
         };

@@ -3,23 +3,20 @@ import SaveFile from '../frame/SaveFile.vue'
 import { computed, onMounted, ref } from 'vue'
 import { useRoute } from 'vue-router'
 import { api, type Schemas } from '../api/client'
+import { count } from '../frame/words'
 import { useAsk } from '../frame/ask'
 import PageFrame from '../frame/PageFrame.vue'
 import SaidWrong from '../frame/SaidWrong.vue'
-import { useSession } from '../frame/session'
 import { amongKey, useVocabulary } from '../frame/vocabulary'
 import PaperChoice from '../paper/PaperChoice.vue'
-import StateDrawing from '../plates/StateDrawing.vue'
 import ReportButton from '../stands/ReportButton.vue'
-import { useKey, type Asked, type Lead } from './key'
+import KeyCouplet from './KeyCouplet.vue'
+import { useKey, type Asked } from './key'
 
 /** A key to just the trees that could be meant: to be walked here, or printed. */
 const route = useRoute()
-const session = useSession()
 const vocabulary = useVocabulary()
 const tastes = ref<Schemas['KeyTaste'][]>([])
-const tag = ref('')
-const handed = ref(false)
 const text = (name: string) => (typeof route.query[name] === 'string' ? route.query[name] : '')
 const asked = ref<Asked>({
   region: '',
@@ -34,25 +31,22 @@ const k = useKey()
 const key = k.key
 const { ask } = useAsk()
 const search = computed(() => new URLSearchParams(Object.entries(asked.value).filter(([, v]) => v)).toString())
-const of = computed(() => (asked.value.tree ? `what ${tag.value || 'the tree'} could still be` : asked.value.stand || asked.value.tract))
+const of = computed(() =>
+  asked.value.tree ? `what ${k.tree.value?.tag || 'the tree'} could still be` : asked.value.stand || asked.value.tract,
+)
 
 onMounted(async () => {
   tastes.value = (await ask(api.GET('/api/key/tastes'))).data ?? []
-  if (asked.value.tree)
-    tag.value = (await ask(api.GET('/api/trees/{id}', { params: { path: { id: asked.value.tree } } }))).data?.tree.tag ?? ''
+  if (asked.value.tree) {
+    const { data } = await ask(api.GET('/api/trees/{id}', { params: { path: { id: asked.value.tree } } }))
+    if (data) k.tree.value = { id: data.tree.id, tag: data.tree.tag }
+  }
   if (of.value) await k.make(asked.value)
 })
 function among(e: Event) {
   const chosen = vocabulary.words?.amongs?.find((a) => amongKey(a) === (e.target as HTMLSelectElement).value)
   Object.assign(asked.value, { region: chosen?.region ?? '', list: chosen?.list ?? '' })
 }
-function press(lead: Lead) {
-  if (k.at.value) k.choose(k.at.value.n, lead)
-}
-async function hand() {
-  handed.value = await k.handOver(asked.value.tree)
-}
-const few = 3 // drawings of a lead
 </script>
 
 <template>
@@ -85,45 +79,29 @@ const few = 3 // drawings of a lead
         {{ k.asking.busy.value ? 'Being made…' : key ? 'Make it anew' : 'Make the key' }}
       </button>
     </form>
-    <SaidWrong :lines="[...k.asking.wrong.value, ...k.handing.wrong.value]" />
+    <SaidWrong :lines="k.asking.wrong.value" />
     <template v-if="key">
       <h2>{{ key.title }}</h2>
+      <p v-if="k.at.value?.group" class="soft">{{ k.at.value.group }}</p>
       <ol v-if="k.way.value.length" class="way small">
         <li v-for="w in k.way.value" :key="w.n">{{ w.n }}. {{ w.lead.words }}</li>
       </ol>
-      <section v-if="k.at.value" class="panel" :aria-label="`Question ${k.at.value.n}`" data-couplet>
-        <p>
-          <strong>{{ k.at.value.n }}</strong> <span class="soft">{{ k.at.value.look }}</span>
-        </p>
-        <button v-for="(l, i) in k.at.value.leads" :key="i" class="press lead-row" data-lead @click="press(l)">
-          <span class="figures">
-            <StateDrawing v-for="s in (l.states ?? []).slice(0, few)" :key="s" :character="l.character" :state="s" />
-          </span>
-          <span>
-            {{ l.words }}
-            <span v-if="l.also?.length" class="small soft also">Mostly also: {{ l.also.map((m) => m.words).join('; ') }}</span>
-          </span>
-        </button>
-      </section>
+      <KeyCouplet
+        v-if="k.at.value"
+        :key="k.at.value.n"
+        :couplet="k.at.value"
+        @follow="(lead, seen) => k.choose(k.at.value!.n, lead, seen)"
+      />
       <section v-if="k.end.value" class="panel" aria-live="polite" data-key-end>
         <p class="name">{{ k.end.value.words }}</p>
-        <p v-if="k.end.value.seldom" class="small">Or {{ k.end.value.seldom }}.</p>
-        <p v-if="k.end.value.confirm?.length">Bears it out: {{ k.end.value.confirm.join('; ') }}.</p>
-        <p v-for="t in k.end.value.taken" :key="t.taxon" class="small">Taken for {{ t.words }}{{ t.apart ? `: ${t.apart}` : '.' }}</p>
-        <p v-if="k.end.value.why" class="small soft">It ends here: {{ k.end.value.why }}.</p>
-        <button
-          v-if="asked.tree && k.scores.value.length && session.may('observer')"
-          class="press lead"
-          :disabled="handed || k.handing.busy.value"
-          data-hand-over
-          @click="hand"
-        >
-          Score these {{ k.scores.value.length }} looks at {{ tag }}
-        </button>
-        <p v-if="handed" role="status">
-          Scored. <RouterLink :to="`/trees/${asked.tree}`">{{ tag }}</RouterLink> is ranked by them too.
-        </p>
+        <p v-if="k.end.value.confirm?.length">Confirm: {{ k.end.value.confirm.join('; ') }}.</p>
+        <p v-for="t in k.end.value.taken" :key="t.taxon" class="small">Mistaken for {{ t.words }}{{ t.apart ? `. ${t.apart}` : '.' }}</p>
+        <p v-if="k.end.value.why" class="small">{{ k.end.value.why }}</p>
       </section>
+      <p v-if="k.tree.value && k.scored.value" role="status" class="small" data-scored>
+        {{ count(k.scored.value, 'score') }} on
+        <RouterLink :to="`/trees/${k.tree.value.id}`">{{ k.tree.value.tag }}</RouterLink>
+      </p>
       <p>
         <button v-if="k.way.value.length" class="press" data-key-back @click="k.back">Back</button>
       </p>
@@ -140,8 +118,7 @@ form {
   align-items: end;
 }
 
-.acts,
-.figures {
+.acts {
   display: flex;
   flex-wrap: wrap;
   gap: 0.5rem;
@@ -152,29 +129,6 @@ form {
   gap: 0.5rem;
 }
 
-form.panel {
-  display: grid;
-}
-
-.lead-row {
-  display: grid;
-  grid-template-columns: minmax(0, 12rem) minmax(0, 1fr);
-  gap: 1rem;
-  align-items: center;
-  text-align: left;
-  padding: 0.5rem 1rem;
-}
-
-.figures :deep(svg),
-.figures :deep(img) {
-  width: 3.5rem;
-  height: 3.5rem;
-}
-
-.also {
-  display: block;
-}
-
 .name {
   font-size: 1.25rem;
   font-weight: 600;
@@ -182,12 +136,5 @@ form.panel {
 
 h2 {
   font-size: 1.125rem;
-}
-
-@media (max-width: 700px) {
-  .lead-row {
-    grid-template-columns: minmax(0, 1fr);
-    gap: 0.25rem;
-  }
 }
 </style>

@@ -2,10 +2,12 @@ import { monotonicFactory } from 'ulid'
 import { computed, ref } from 'vue'
 import { api, type Entry, type Schemas } from '../api/client'
 import { useAsk } from '../frame/ask'
+import { useOutbox } from '../frame/outbox'
 import { useSession } from '../frame/session'
 
 const ulid = monotonicFactory()
 export type Lead = Schemas['Lead']
+export type Mark = Schemas['Mark']
 export interface Asked {
   region: string
   list: string
@@ -16,13 +18,25 @@ export interface Asked {
   genus: string
 }
 
-/** A key, and the way that is gone through it. */
+/** A lead that was followed, and the entries that it made. */
+interface Step {
+  n: number
+  lead: Lead
+  scores: string[]
+}
+
+/**
+ * A key, and the way that is gone through it. Where it is of one tree, each answer is a score on the tree at once, so that
+ * leaving the key loses nothing.
+ */
 export function useKey() {
   const session = useSession()
+  const outbox = useOutbox()
   const key = ref<Schemas['Key'] | null>(null)
-  const way = ref<{ n: number; lead: Lead }[]>([])
+  const way = ref<Step[]>([])
+  const tree = ref<{ id: string; tag: string } | null>(null)
   const asking = useAsk({ typed: true })
-  const handing = useAsk({ typed: true })
+  let look = '' // that the answers are scored in
 
   async function make(asked: Asked) {
     const query = Object.fromEntries(Object.entries(asked).filter(([, v]) => v))
@@ -30,6 +44,7 @@ export function useKey() {
     if (!data) return
     key.value = data
     way.value = []
+    look = ''
   }
 
   const at = computed(() => {
@@ -38,28 +53,32 @@ export function useKey() {
     return key.value.couplets[(last?.lead.to ?? 1) - 1] ?? null
   })
   const end = computed(() => (way.value.length && !at.value ? (way.value.at(-1)?.lead.ends ?? null) : (key.value?.ends ?? null)))
+  const scored = computed(() => way.value.reduce((sum, s) => sum + s.scores.length, 0))
 
-  const choose = (n: number, lead: Lead) => way.value.push({ n, lead })
-  const back = () => way.value.pop()
-
-  /** What was chosen on the way as scores; of a measure a key knows only between what it lies. */
-  const scores = computed(() => way.value.map((w) => w.lead).filter((l) => l.states?.length || l.seen !== undefined))
-
-  async function enter(tree: string, entry: Partial<Entry>): Promise<boolean> {
-    const body = { id: ulid(), by: session.name || undefined, ...entry } as Entry
-    return (await handing.ask(api.POST('/api/trees/{id}/entries', { params: { path: { id: tree } }, body }))).ok
+  function enter(entry: Omit<Entry, 'id'>): string {
+    const id = ulid()
+    const { id: of, tag } = tree.value!
+    outbox.add({ tree: of, tag, entry: { id, by: session.name || undefined, ...entry } })
+    return id
   }
 
-  /** Hands what was chosen over to a tree, as one look. */
-  async function handOver(tree: string): Promise<boolean> {
-    const look = ulid()
-    if (!(await enter(tree, { id: look, kind: 'look', from: 'tree', note: `By the key: ${key.value?.title ?? ''}` }))) return false
-    for (const l of scores.value) {
-      const said = l.states?.length ? { states: l.states } : { seen: l.seen }
-      if (!(await enter(tree, { kind: 'score', look, score: { character: l.character, ...said } }))) return false
-    }
-    return true
+  /** Scores a mark on the tree. Of a measure a key only knows between what it lies: that is no score. */
+  function score(m: Mark): string[] {
+    const said = m.states?.length ? { states: m.states } : m.seen !== undefined ? { seen: m.seen } : null
+    if (!tree.value || !said || !session.may('observer')) return []
+    look ||= enter({ kind: 'look', from: 'tree', note: `By the key: ${key.value?.title ?? ''}` })
+    return [enter({ kind: 'score', look, score: { character: m.character, ...said } })]
   }
 
-  return { key, way, at, end, asking, handing, scores, make, choose, back, handOver }
+  /** Follows a lead; seen are the marks that the tree was seen to show. */
+  function choose(n: number, lead: Lead, seen: Mark[]) {
+    way.value.push({ n, lead, scores: seen.flatMap(score) })
+  }
+
+  /** Goes one couplet back, and takes back what was scored there. */
+  function back() {
+    for (const entry of way.value.pop()?.scores ?? []) enter({ kind: 'undo', entry })
+  }
+
+  return { key, way, at, end, tree, asking, scored, make, choose, back }
 }
