@@ -7,11 +7,14 @@ import (
 	"encoding/json"
 	"errors"
 	"fmt"
+	"slices"
+	"strings"
 	"time"
 
 	"github.com/oklog/ulid/v2"
 
 	"palethicket/core/tallysheet"
+	"palethicket/core/tree/answer"
 	"palethicket/core/tree/logbook"
 	"palethicket/core/tree/record"
 	"palethicket/store"
@@ -23,6 +26,10 @@ type KeyedSheet struct {
 	Route   string         `json:"route" doc:"Of the sheet" maxLength:"40"`
 	Room    int            `json:"room" doc:"How many trees the sheet has room for: 1, 4 or 10"`
 	Code    string         `json:"code" doc:"That stands at the foot of the sheet" maxLength:"8"`
+	Writer  string         `json:"writer,omitempty" doc:"Who wrote it, where that is not who keys it in" maxLength:"80"`
+	Age     string         `json:"age,omitempty" doc:"Of the tree, as it was written" enum:"young,mature,old,"`
+	Pairs   *int           `json:"pairs,omitempty" doc:"Nodes counted that show a pair" minimum:"0" maximum:"200"`
+	Singles *int           `json:"singles,omitempty" doc:"Nodes counted that show one bud or twig" minimum:"0" maximum:"200"`
 	Day     string         `json:"day,omitempty" doc:"When it was written, as 2026-11-29; absent: today" maxLength:"10"`
 	Note    string         `json:"note,omitempty" maxLength:"2000"`
 	Again   bool           `json:"again,omitempty" doc:"Another look, though the tree has these answers for that day; absent: refused"`
@@ -152,11 +159,13 @@ func (b *Book) keyed(k *KeyedSheet) ([]logbook.Entry, error) {
 		}
 	}
 	var wrong FieldErrors
-	var out []logbook.Entry
-	look := map[string]string{}
+	r := &keyedRows{sheet: k, looks: map[string]string{}}
+	counted := k.counted()
 	for i, a := range k.Answers {
 		row := layout.Row(a.Character)
 		switch {
+		case counted != nil && a.Character == counted.Character: // a count says more
+			continue
 		case row == nil:
 			wrong = append(wrong, &FieldError{fmt.Sprintf("answers[%d]", i), "the sheet has no row of " + a.Character})
 			continue
@@ -168,24 +177,102 @@ func (b *Book) keyed(k *KeyedSheet) ([]logbook.Entry, error) {
 			wrong = append(wrong, &FieldError{fmt.Sprintf("answers[%d].written", i), err.Error()})
 			continue
 		}
-		if look[row.From] == "" {
-			look[row.From] = k.idOf("look " + row.From)
-			e := logbook.Entry{ID: look[row.From], Kind: logbook.KindLook, By: k.By, From: row.From, Day: k.Day}
-			if len(look) == 1 {
-				e.Note = k.Note
-			}
-			out = append(out, e)
-		}
-		out = append(out, logbook.Entry{ID: k.idOf("score " + a.Character), Kind: logbook.KindScore, By: k.By, Day: k.Day,
-			Look: look[row.From], Score: score})
+		r.add(row.From, score)
+	}
+	if counted != nil {
+		r.add(answer.From(b.shelf.Load().flora.Character(counted.Character)), counted)
 	}
 	if len(wrong) > 0 {
 		return nil, wrong
 	}
-	if len(out) == 0 {
+	if len(r.entries) == 0 {
 		return nil, ErrNothingWritten
 	}
-	return out, nil
+	if k.Age != "" {
+		r.entries = append(r.entries, logbook.Entry{ID: k.idOf("age"), Kind: logbook.KindFacts, By: k.By, Day: k.Day,
+			Facts: &logbook.SetFacts{Age: &k.Age}})
+	}
+	return r.entries, nil
+}
+
+// arrangement is the character whose nodes a sheet has room to count.
+const arrangement = "twig.arrangement"
+
+// counted is the score of the nodes that were counted, or nil.
+func (k *KeyedSheet) counted() *record.Score {
+	if k.Pairs == nil && k.Singles == nil {
+		return nil
+	}
+	count := func(n *int) int {
+		if n == nil {
+			return 0
+		}
+		return *n
+	}
+	pairs := count(k.Pairs)
+	nodes := pairs + count(k.Singles)
+	if nodes == 0 {
+		return nil
+	}
+	return &record.Score{Character: arrangement, Pairs: &pairs, Nodes: &nodes}
+}
+
+// keyedRows are the looks and scores of a sheet.
+type keyedRows struct {
+	sheet   *KeyedSheet
+	looks   map[string]string // by where they are from
+	entries []logbook.Entry
+}
+
+func (r *keyedRows) add(from string, score *record.Score) {
+	k := r.sheet
+	if r.looks[from] == "" {
+		r.looks[from] = k.idOf("look " + from)
+		e := logbook.Entry{ID: r.looks[from], Kind: logbook.KindLook, By: k.By, From: from, Day: k.Day}
+		if len(r.looks) == 1 {
+			e.Note = k.note()
+		}
+		r.entries = append(r.entries, e)
+	}
+	r.entries = append(r.entries, logbook.Entry{ID: k.idOf("score " + score.Character), Kind: logbook.KindScore, By: k.By, Day: k.Day,
+		Look: r.looks[from], Score: score})
+}
+
+// note is what was noted, and who wrote the sheet where somebody else keys it in.
+func (k *KeyedSheet) note() string {
+	writer := strings.TrimSpace(k.Writer)
+	if writer == "" || writer == k.By {
+		return k.Note
+	}
+	return strings.TrimSpace("Written by " + writer + ". " + k.Note)
+}
+
+// UndoKeyed undoes what somebody keyed in of one sheet, by the sheet's id: all of it. A tree that the sheet started, and nobody
+// has looked at since, is set aside.
+func (b *Book) UndoKeyed(ctx context.Context, sheetID, tree, by string) (*TreeView, error) {
+	if err := checkID(sheetID); err != nil {
+		return nil, err
+	}
+	k := &KeyedSheet{NewTree: NewTree{ID: sheetID}}
+	made := map[string]bool{k.idOf("age"): true}
+	for from := range record.Belonging {
+		made[k.idOf("look "+from)] = true
+	}
+	return b.pressed(ctx, tree, func(s *sheet) error {
+		for _, e := range slices.Clone(s.log.Entries) {
+			if !made[e.ID] || s.log.Undone(e.ID) {
+				continue
+			}
+			if err := b.enter(ctx, s, logbook.Entry{ID: newID(), Kind: logbook.KindUndo, By: by, Entry: e.ID}, ""); err != nil {
+				return err
+			}
+		}
+		if s.tree.ID != sheetID || len(s.log.Looks) > 0 {
+			return nil
+		}
+		aside := true
+		return b.enter(ctx, s, logbook.Entry{ID: newID(), Kind: logbook.KindFacts, By: by, Facts: &logbook.SetFacts{Aside: &aside}}, "")
+	})
 }
 
 // idOf is the id of a part of a sheet: the same for the same sheet.

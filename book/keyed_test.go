@@ -44,7 +44,7 @@ func TestKeyIn(t *testing.T) {
 	require.NoError(t, err)
 	require.Equal(t, 1, list.Total)
 
-	more := keyedSheet(t, b, "LC-001", map[string]string{"twig.pith": "a", "fruit.kind": "a"})
+	more := keyedSheet(t, b, "LC-001", map[string]string{"twig.pith": "a", "fruit.kind": "aa"})
 	v, err = b.KeyIn(t.Context(), more)
 	require.NoError(t, err)
 	require.Len(t, v.Looks, 4)
@@ -147,4 +147,47 @@ func TestFind(t *testing.T) {
 	require.Empty(t, found.Trees)
 	_, err = b.Labels(t.Context(), book.Query{}, []string{string(make([]byte, 50))})
 	require.Error(t, err)
+}
+
+// TestKeyInAll keys in everything that a sheet has room for, and undoes all of it at once.
+func TestKeyInAll(t *testing.T) {
+	t.Parallel()
+	b := booktest.New(t)
+	pairs, singles := 1, 7
+	k := keyedSheet(t, b, "LC-002", map[string]string{"twig.arrangement": "c", "bud.tip": "a"})
+	k.Writer, k.Age, k.Pairs, k.Singles = "Tobias Okafor", "mature", &pairs, &singles
+	v, err := b.KeyIn(t.Context(), k)
+	require.NoError(t, err)
+	require.Equal(t, "mature", v.Facts.Age)
+	require.Contains(t, v.Looks[0].Note, "Written by Tobias Okafor. from paper")
+	var counted *book.Score
+	for _, l := range v.Looks {
+		for i := range l.Scores {
+			if l.Scores[i].Character == "twig.arrangement" {
+				require.Nil(t, counted, "a count stands in place of a letter")
+				counted = &l.Scores[i].Score
+			}
+		}
+	}
+	require.Equal(t, 1, *counted.Pairs)
+	require.Equal(t, 8, *counted.Nodes)
+
+	_, err = b.UndoKeyed(t.Context(), k.ID, v.Tree.ID, "Wren Halloran")
+	require.ErrorContains(t, err, "Ada", "nobody undoes what another did")
+	v, err = b.UndoKeyed(t.Context(), k.ID, v.Tree.ID, "Ada")
+	require.NoError(t, err)
+	require.Empty(t, v.Looks)
+	require.Empty(t, v.Facts.Age)
+	require.True(t, v.Facts.Aside, "the sheet started it, and nobody looked at it since")
+
+	first := keyedSheet(t, b, "LC-003", map[string]string{"bud.tip": "a"})
+	v, err = b.KeyIn(t.Context(), first)
+	require.NoError(t, err)
+	second := keyedSheet(t, b, "LC-003", map[string]string{"twig.pith": "a"})
+	_, err = b.KeyIn(t.Context(), second)
+	require.NoError(t, err)
+	v, err = b.UndoKeyed(t.Context(), second.ID, v.Tree.ID, "Ada")
+	require.NoError(t, err)
+	require.Len(t, v.Looks, 1, "what another sheet said stays")
+	require.False(t, v.Facts.Aside)
 }

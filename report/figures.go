@@ -48,7 +48,7 @@ func (f *figures) make(name, kind string, body []byte) (*figure, error) {
 		var err error
 		out := &figure{}
 		out.drawn = f.CreateTemplateCustom(fpdf.PointType{}, fpdf.SizeType{Wd: f.wide, Ht: f.high}, func(t *fpdf.Tpl) {
-			out.wide, out.high, err = (&pdf{Fpdf: &t.Fpdf, solid: true}).putSVG(body, 0, 0, f.wide, f.high)
+			out.wide, out.high, err = (&pdf{Fpdf: &t.Fpdf, letters: f.letters, solid: true}).putSVG(body, 0, 0, f.wide, f.high)
 		})
 		return out, err
 	}

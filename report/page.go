@@ -3,6 +3,8 @@ package report
 import (
 	"fmt"
 	"io"
+	"slices"
+	"strings"
 	"time"
 
 	"codeberg.org/go-pdf/fpdf"
@@ -21,6 +23,9 @@ type pdf struct {
 	high float64 // of the paper
 	wide float64
 	left float64 // margin
+
+	letters  map[string]*letters // that each font has
+	replaced bool                // a letter of this page was, as no font has it
 
 	solid bool // nothing shines through, and no word is written: in what is drawn once and shown in many places
 }
@@ -45,12 +50,18 @@ func newPDF(paper, title, foot string, made time.Time) (*pdf, error) {
 	p := &pdf{Fpdf: fpdf.New("P", "mm", paper, ""), high: size.high, wide: size.wide, left: (size.wide - textWide) / 2}
 	p.SetMargins(p.left, margin, p.left)
 	p.SetAutoPageBreak(true, margin)
-	for style, file := range map[string]string{"": "regular", "B": "bold"} {
-		font, err := fonts.ReadFile("fonts/" + file + ".ttf")
-		if err != nil {
-			return nil, fmt.Errorf("reading a font: %w", err)
+	var err error
+	if p.letters, err = have(); err != nil {
+		return nil, err
+	}
+	for name, files := range fontFiles {
+		for style, file := range files {
+			font, err := fonts.ReadFile("fonts/" + file + ".ttf")
+			if err != nil {
+				return nil, fmt.Errorf("reading a font: %w", err)
+			}
+			p.AddUTF8FontFromBytes(name, style, font)
 		}
-		p.AddUTF8FontFromBytes("body", style, font)
 	}
 	p.SetTitle(title, true)
 	p.SetLang("en")
@@ -61,7 +72,11 @@ func newPDF(paper, title, foot string, made time.Time) (*pdf, error) {
 		p.SetFont("body", "", 8)
 		p.SetTextColor(0, 0, 0)
 		line := fmt.Sprintf("%s · %s · page %d", foot, made.Format("2 January 2006"), p.PageNo())
+		if p.replaced {
+			line += " · " + unprintableWords
+		}
 		p.CellFormat(0, 5, line, "", 0, "C", false, 0, "")
+		p.replaced = false
 	})
 	return p, nil
 }
@@ -135,4 +150,16 @@ func (p *pdf) row(widths []float64, style string, cells ...string) {
 		x += widths[i]
 	}
 	p.SetY(y + float64(most)*lineHigh)
+}
+
+// unbroken splits text into lines, in a font so small that no word is broken.
+func (p *pdf) unbroken(text string, wide, size float64) []string {
+	const least = 3.5
+	for ; size > least; size -= 0.2 {
+		p.SetFont(body, "", size)
+		if !slices.ContainsFunc(strings.Fields(text), func(word string) bool { return p.GetStringWidth(word) > wide-0.2 }) {
+			break
+		}
+	}
+	return p.SplitText(text, wide+2*p.GetCellMargin()) // it leaves room for margins that are not drawn here
 }

@@ -106,7 +106,7 @@ func cardTop(lines []reporttest.Line) float64 {
 	return best
 }
 
-// TestLabelsAreRead has an independent decoder read every code back: of a page, of five hundred, of tags of forty letters.
+// TestLabelsAreRead has an independent decoder read every code back: of a page and of five hundred.
 func TestLabelsAreRead(t *testing.T) {
 	t.Parallel()
 	var tags []report.Tag
@@ -119,7 +119,7 @@ func TestLabelsAreRead(t *testing.T) {
 		)
 		want = append(want, link)
 	}
-	tags[5].Tag = strings.Repeat("Wide-", 8)
+	tags[5].Tag = "Lantern-005"
 	for _, o := range []report.TagSheet{{Paper: "A4", Rows: 8, Columns: 3}, {Paper: "Letter", Rows: 12, Columns: 5}} {
 		var pdf bytes.Buffer
 		require.NoError(t, report.TagsPDF(&pdf, tags, o))
@@ -140,6 +140,11 @@ func TestLabelsAreRead(t *testing.T) {
 	var refusal report.Refusal
 	require.ErrorAs(t, err, &refusal)
 	require.Contains(t, err.Error(), "at most 5 across")
+	long := []report.Tag{{Tag: strings.Repeat("Wide-", 8), Link: want[0]}}
+	err = report.TagsPDF(&bytes.Buffer{}, long, report.TagSheet{Paper: "A4", Rows: 12, Columns: 5})
+	require.ErrorAs(t, err, &refusal)
+	require.Contains(t, err.Error(), "does not fit on one line")
+	require.NoError(t, report.TagsPDF(&bytes.Buffer{}, long, report.TagSheet{Paper: "A4", Rows: 8, Columns: 1}))
 	require.ErrorIs(t, report.TagsPDF(&bytes.Buffer{}, nil, report.TagSheet{Paper: "A4", Rows: 1, Columns: 1}), report.ErrNoTags)
 	require.ErrorIs(t, report.TagsPDF(&bytes.Buffer{}, make([]report.Tag, 2001), report.TagSheet{Paper: "A4", Rows: 1, Columns: 1}),
 		report.ErrManyTags)
@@ -169,7 +174,9 @@ func TestTallySheets(t *testing.T) {
 		}
 		letters := 0
 		for _, r := range s.Rows {
-			letters += len(r.Boxes)
+			if len(r.Boxes) <= 26 {
+				letters += len(r.Boxes) // the others have two
+			}
 		}
 		single := 0
 		for _, w := range reporttest.Words(t, pdf.Bytes()) {
@@ -266,5 +273,49 @@ func TestDaySheetSaysWhomToMeet(t *testing.T) {
 		"by 14:30, and to look for us after that: ____",
 	} {
 		require.Contains(t, text, says)
+	}
+}
+
+// TestAnyLetterIsPrinted: Greek and Cyrillic stand on paper as they were written; what no font has is replaced, with a word at
+// the foot of its page, and never stops one.
+func TestAnyLetterIsPrinted(t *testing.T) {
+	t.Parallel()
+	for written, want := range map[string]string{
+		"Δρυς του λόφου": "Δρυς του λόφου", "Дуб у колодца": "Дуб у колодца", "Łąka Dvořák": "Łąka Dvořák",
+		"北坡 oak": "¤¤ oak", "بلوط": "¤¤¤¤", "tree 🌲": "tree ¤", "Δρυς 北": "Δρυς ¤",
+	} {
+		day := &book.DayPlan{Date: "2026-11-29", Crews: []book.CrewDay{{}}, Says: []string{written}, Gates: []book.DayGate{{Name: written}}}
+		var pdf bytes.Buffer
+		require.NoError(t, report.DayPDF(&pdf, day, "A4"))
+		text := reporttest.Text(t, pdf.Bytes())
+		require.Contains(t, text, want)
+		if strings.Contains(want, "¤") {
+			require.Contains(t, text, "¤ stands for a letter that cannot be printed")
+		} else {
+			require.NotContains(t, text, "¤")
+		}
+		labels := []report.Tag{{Tag: "LC-1", Tract: written, Link: "https://book.example/t/1"}}
+		require.NoError(t, report.TagsPDF(&bytes.Buffer{}, labels, report.TagSheet{Paper: "A4", Rows: 8, Columns: 3}))
+	}
+}
+
+// TestWordsStayWhole: a word of a tally sheet's answers is never broken over two lines.
+func TestWordsStayWhole(t *testing.T) {
+	t.Parallel()
+	f, among := loaded(t)
+	s, err := tallysheet.New(f, among, "twig-in-hand", 4)
+	require.NoError(t, err)
+	var pdf bytes.Buffer
+	require.NoError(t, report.TallySheetPDF(&pdf, s, "A4", drawn))
+	printed := map[string]bool{}
+	for _, w := range reporttest.Words(t, pdf.Bytes()) {
+		printed[strings.Trim(w.Text, ",")] = true
+	}
+	for _, r := range s.Rows {
+		for _, b := range r.Boxes {
+			for _, word := range strings.Fields(b.Words) {
+				require.True(t, printed[strings.Trim(word, ",")], "%s: %s", r.Name, word)
+			}
+		}
 	}
 }

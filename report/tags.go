@@ -105,14 +105,14 @@ func (p *pdf) label(t *Tag, x, y, wide, high float64) error {
 	left := x + tagPad + side + tagGapWide
 	room := x + wide - tagPad - left
 	p.SetTextColor(0, 0, 0)
-	lines, size := p.fitted(t.Tag, room, high*0.55)
+	size, fits := p.fitted(t.Tag, room, high*0.55)
+	if !fits {
+		return Refusal(fmt.Sprintf("the tag %q does not fit on one line of so small a label: print fewer labels across", t.Tag))
+	}
 	p.SetFont("body", "B", size)
 	step := size * 0.3528 * 1.12
-	at := y + tagPad
-	for _, line := range lines {
-		at += step
-		p.Text(left, at-step*0.15, line)
-	}
+	at := y + tagPad + step
+	p.Text(left, at-step*0.15, t.Tag)
 	p.SetFont("body", "", 6.5)
 	for _, words := range []string{t.Tract, t.Stand} {
 		for _, line := range p.SplitText(words, room) {
@@ -124,29 +124,16 @@ func (p *pdf) label(t *Tag, x, y, wide, high float64) error {
 	return nil
 }
 
-// fitted is a tag in the largest letters in which it fits, over several lines where it is long.
-func (p *pdf) fitted(tag string, wide, high float64) (lines []string, size float64) {
-	for size = 22; size > 6; size -= 0.5 {
+// fitted is the largest size, in points, in which a tag fits on one line; false: it fits in none that can be read.
+func (p *pdf) fitted(tag string, wide, high float64) (size float64, fits bool) {
+	const largest, least = 22, 6
+	for size = largest; size >= least; size -= 0.5 {
 		p.SetFont("body", "B", size)
-		lines = broken(tag, wide, p.GetStringWidth)
-		if float64(len(lines))*size*0.3528*1.12 <= high && (len(lines) == 1 || size <= 13) {
-			break
+		if p.GetStringWidth(tag) <= wide && size*0.3528*1.12 <= high {
+			return size, true
 		}
 	}
-	return lines, size
-}
-
-// broken breaks a word that has no spaces wherever it must.
-func broken(text string, wide float64, width func(string) float64) (lines []string) {
-	line := ""
-	for _, r := range text {
-		if line != "" && width(line+string(r)) > wide {
-			lines = append(lines, line)
-			line = ""
-		}
-		line += string(r)
-	}
-	return append(lines, line)
+	return 0, false
 }
 
 // code draws a QR code, error correction M, with its quiet zone of four modules within the side.

@@ -135,12 +135,11 @@ func (t *tallyPages) box(r *tallysheet.Row, b *tallysheet.Box, x, y float64) err
 		t.show(fig, x, y+0.3)
 		x += boxFigure + 0.6
 	}
-	t.SetFont("body", "", 6.3)
-	room := boxWide - 3.4
+	room := boxWide - 3.6
 	if fig != nil {
 		room -= boxFigure + 0.6
 	}
-	lines := t.SplitText(b.Words, room+1)
+	lines := t.unbroken(b.Words, room, 6.3)
 	for i, line := range lines[:min(len(lines), 3)] {
 		t.Text(x, y+2.3+float64(i)*2.4, line)
 	}

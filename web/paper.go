@@ -41,6 +41,14 @@ func (s *Server) paperOperations(api huma.API) {
 			in.Body.By = by(ctx, in.Body.By)
 			return s.of(ctx).KeyIn(ctx, &in.Body)
 		})
+	view(s, api, operation(observers, notInCheck, "undo-key-in", "DELETE /api/tally/{id}", "Undo all that was keyed in of one sheet"),
+		func(ctx context.Context, in *struct {
+			ID   string `path:"id" maxLength:"26" doc:"Of the sheet, as it was keyed in"`
+			Tree string `query:"tree" required:"true" maxLength:"26" doc:"That it was keyed in for"`
+			By   string `query:"by" maxLength:"80"`
+		}) (*book.TreeView, error) {
+			return s.of(ctx).UndoKeyed(ctx, in.ID, in.Tree, by(ctx, in.By))
+		})
 	answer(s, api, operation(readers, inCheck, "find-code", "GET /api/code", "Which tree a scanned code or a typed tag is of"),
 		func(ctx context.Context, in *struct {
 			Code string `query:"code" required:"true" maxLength:"300"`

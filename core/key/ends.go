@@ -117,7 +117,8 @@ func (g *grower) marksOf(mine int, like []int, way []*branch) []string {
 	var all []found
 	for _, col := range g.columns {
 		c := col.flora
-		if col.shows[mine] == nil || c.FallsFrom != "" || c.Kind == evidence.Numeric || c.ID == foliage || c.ID == hanging || len(like) == 0 || onWay(way, c) {
+		if col.shows[mine] == nil || len(like) == 0 || c.Kind == evidence.Numeric || c.FallsFrom != "" || onWay(way, c) ||
+			c.ID == foliage || c.ID == hanging {
 			continue
 		}
 		best := found{}

@@ -19,13 +19,18 @@ func (r *Row) Read(written string) (*record.Score, error) {
 		s.Typed = written
 		return s, nil
 	}
-	for _, letter := range strings.ToLower(written) {
-		if letter == ' ' || letter == ',' || letter == '/' {
-			continue
+	letters := strings.Map(func(c rune) rune {
+		if strings.ContainsRune(" ,/+", c) {
+			return -1
 		}
-		box := r.box(string(letter))
+		return c
+	}, strings.ToLower(written))
+	for letters != "" {
+		var letter string
+		letter, letters = r.first(letters)
+		box := r.box(letter)
 		if box == nil {
-			return nil, fmt.Errorf("%s has no %q; its letters are %s", r.Name, string(letter), r.letters())
+			return nil, fmt.Errorf("%s has no %q; its letters are %s", r.Name, letter, r.letters())
 		}
 		if r.Kind != "sign" {
 			s.States = append(s.States, box.State)
@@ -38,6 +43,17 @@ func (r *Row) Read(written string) (*record.Score, error) {
 		return nil, fmt.Errorf("%s was seen or was not: write y or n, or ?", r.Name)
 	}
 	return s, nil
+}
+
+// first parts the letters of the first answer from the rest.
+func (r *Row) first(letters string) (letter, rest string) {
+	wide := 1
+	if len(r.Boxes) > 0 {
+		wide = len(r.Boxes[0].Letter)
+	}
+	runes := []rune(letters)
+	wide = min(wide, len(runes))
+	return string(runes[:wide]), string(runes[wide:])
 }
 
 func (r *Row) box(letter string) *Box {

@@ -10,7 +10,6 @@ import (
 	"hash/fnv"
 	"math"
 	"slices"
-	"strings"
 
 	"palethicket/core/flora"
 	"palethicket/core/tree/answer"
@@ -115,13 +114,27 @@ func rowOf(p *flora.Pool, char int, c *flora.Character) Row {
 		row.Boxes = signs
 	default:
 		for i := range c.States {
-			if s := &c.States[i]; shown(p, char, i) && len(row.Boxes) < 26 {
-				letter := string(rune('a' + len(row.Boxes)))
-				row.Boxes = append(row.Boxes, Box{letter, s.ID, strings.ReplaceAll(s.ID, "-", " ")})
+			if s := &c.States[i]; shown(p, char, i) {
+				row.Boxes = append(row.Boxes, Box{State: s.ID, Words: record.StateWords(s.ID)})
 			}
+		}
+		for i := range row.Boxes {
+			row.Boxes[i].Letter = letter(i, len(row.Boxes))
 		}
 	}
 	return row
+}
+
+// alphabet is how many answers a row has for which one letter does. In a longer row all have two.
+const alphabet = 26
+
+// letter is what an answer of a row is written by, by its place.
+func letter(at, of int) string {
+	last := string(rune('a' + at%alphabet))
+	if of <= alphabet {
+		return last
+	}
+	return string(rune('a'+at/alphabet)) + last
 }
 
 // shown says whether any tree of the pool shows a state often enough.

@@ -36,7 +36,7 @@ func TestOrder(t *testing.T) {
 				at = section
 				seen := map[string]bool{}
 				for _, b := range r.Boxes {
-					require.Len(t, b.Letter, 1)
+					require.Len(t, b.Letter, len(r.Boxes[0].Letter), "letters of a row are as long as each other")
 					require.False(t, seen[b.Letter])
 					seen[b.Letter] = true
 				}
@@ -131,4 +131,35 @@ func TestLettersForGrownTrees(t *testing.T) {
 	row := s.Row("bark.texture")
 	require.NotNil(t, row)
 	require.True(t, slices.ContainsFunc(row.Boxes, func(b tallysheet.Box) bool { return b.State == "long-loose-plates" }))
+}
+
+// TestEveryKindOfFruitHasLetters: a row of more answers than there are letters has two for each.
+func TestEveryKindOfFruitHasLetters(t *testing.T) {
+	t.Parallel()
+	f, s := laid(t, "twig-in-hand", 1)
+	fruit := s.Row("fruit.kind")
+	p, err := f.Pool(flora.PoolKey{Among: flora.Among{Region: f.HomeRegion()}, Age: flora.At(flora.AnyAge)})
+	require.NoError(t, err)
+	kinds := map[string]bool{}
+	char, _ := p.Index("fruit.kind", flora.Breast)
+	for t := range p.Taxa {
+		for i, x := range p.Model.Taxa()[t].Values[char].Dist {
+			if x > 0.01 {
+				kinds[f.Character("fruit.kind").States[i].ID] = true
+			}
+		}
+	}
+	require.Greater(t, len(kinds), 26)
+	for kind := range kinds {
+		at := slices.IndexFunc(fruit.Boxes, func(b tallysheet.Box) bool { return b.State == kind })
+		require.GreaterOrEqual(t, at, 0, kind)
+		read, err := fruit.Read(fruit.Boxes[at].Letter)
+		require.NoError(t, err)
+		require.Equal(t, []string{kind}, read.States)
+	}
+	both, err := fruit.Read(fruit.Boxes[0].Letter + "+" + fruit.Boxes[27].Letter)
+	require.NoError(t, err)
+	require.Len(t, both.States, 2)
+	_, err = fruit.Read("a")
+	require.ErrorContains(t, err, `has no "a"`)
 }

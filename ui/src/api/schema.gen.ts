@@ -1674,6 +1674,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/tally/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Undo all that was keyed in of one sheet */
+        delete: operations["undo-key-in"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/tracts": {
         parameters: {
             query?: never;
@@ -3292,6 +3309,11 @@ export interface components {
         KeyedSheet: {
             /** @description Another look, though the tree has these answers for that day; absent: refused */
             again?: boolean;
+            /**
+             * @description Of the tree, as it was written
+             * @enum {string}
+             */
+            age?: "young" | "mature" | "old" | "";
             answers: components["schemas"]["KeyedAnswers"][] | null;
             by?: string;
             /** @description That stands at the foot of the sheet */
@@ -3305,6 +3327,11 @@ export interface components {
             /** @description Make its tract or stand where the book has none of the name; absent: refuse it */
             new?: boolean;
             note?: string;
+            /**
+             * Format: int64
+             * @description Nodes counted that show a pair
+             */
+            pairs?: number;
             /** @description Region of the flora; absent: the home region */
             region?: string;
             /**
@@ -3314,10 +3341,17 @@ export interface components {
             room: number;
             /** @description Of the sheet */
             route: string;
+            /**
+             * Format: int64
+             * @description Nodes counted that show one bud or twig
+             */
+            singles?: number;
             stand: string;
             /** @description What is written on its tag */
             tag: string;
             tract: string;
+            /** @description Who wrote it, where that is not who keys it in */
+            writer?: string;
         };
         Lack: {
             /** Format: int64 */
@@ -9628,6 +9662,43 @@ export interface operations {
                 "application/json": components["schemas"]["KeyedSheet"];
             };
         };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    ETag?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TreeView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "undo-key-in": {
+        parameters: {
+            query: {
+                /** @description That it was keyed in for */
+                tree: string;
+                by?: string;
+            };
+            header?: never;
+            path: {
+                /** @description Of the sheet, as it was keyed in */
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
         responses: {
             /** @description OK */
             200: {

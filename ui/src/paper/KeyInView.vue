@@ -92,6 +92,7 @@ async function send() {
       <SheetChoice v-model="s.asked.value" />
       <PlaceFields v-model:tract="where.tract" v-model:stand="where.stand" name="sheet" />
       <label class="field">Day it was written <input v-model="where.day" type="date" /></label>
+      <label class="field">Observer, if not you <input v-model="where.writer" maxlength="80" data-writer /></label>
     </div>
     <SaidWrong :lines="s.reading.wrong.value" again @again="s.read" />
     <form v-if="sheet" class="panel" novalidate @submit.prevent>
@@ -142,6 +143,17 @@ async function send() {
           }}</span>
         </div>
       </section>
+      <fieldset class="choice foot">
+        <label class="field">Pairs counted <input v-model="draft.pairs" type="number" min="0" max="200" data-pairs /></label>
+        <label class="field">Singles counted <input v-model="draft.singles" type="number" min="0" max="200" data-singles /></label>
+        <label class="field"
+          >Age
+          <select v-model="draft.age" data-age>
+            <option value="">not written</option>
+            <option v-for="a in ['young', 'mature', 'old']" :key="a" :value="a">{{ a }}</option>
+          </select></label
+        >
+      </fieldset>
       <label class="field">Notes <textarea v-model="draft.note" rows="2" maxlength="2000"></textarea></label>
       <SaidWrong
         :lines="s.sending.wrong.value"
@@ -155,9 +167,13 @@ async function send() {
       </p>
     </form>
     <section v-if="s.kept.value.length" aria-live="polite" aria-label="Kept">
+      <SaidWrong :lines="s.undoing.wrong.value" />
       <ul class="rows" data-sheet-kept>
         <li v-for="k in s.kept.value" :key="k.id + k.words" class="kept">
           <RouterLink class="press" :to="`/trees/${k.id}`">{{ k.tag }}</RouterLink> <span>{{ k.words }}</span>
+          <button type="button" class="press quiet" data-undo-sheet :disabled="s.undoing.busy.value" @click="s.undo(k)">
+            Undo this sheet
+          </button>
         </li>
       </ul>
     </section>
@@ -179,6 +195,12 @@ form.panel {
 
 .tag {
   max-width: 16rem;
+}
+
+.foot {
+  border: 0;
+  padding: 0;
+  margin: 0;
 }
 
 h2 {

@@ -18,7 +18,7 @@ describe('a row of a tally sheet', () => {
   it('takes another letter instead', () => expect(struck(pith, 'a', 'b')).toEqual({ written: 'b', go: 'on' }))
   it('takes one or the other after a plus', () => {
     expect(struck(pith, 'a', '+')).toEqual({ written: 'a+', go: 'stay' })
-    expect(struck(pith, 'a+', 'b')).toEqual({ written: 'ab', go: 'on' })
+    expect(struck(pith, 'a+', 'b')).toEqual({ written: 'a+b', go: 'on' })
   })
   it('says which letters there are', () => expect(struck(pith, 'a', 'q')).toEqual({ wrong: 'There is no q here: a solid, b hollow.' }))
   it('leaves a row as it is, or says that it could not be told', () => {
@@ -31,8 +31,27 @@ describe('a row of a tally sheet', () => {
   })
   it('says what letters mean', () => {
     expect(means(pith, 'ab')).toBe('solid or hollow')
+    expect(means(pith, 'a+b')).toBe('solid or hollow')
     expect(means(pith, '?')).toBe('')
   })
+})
+
+describe('a row of more answers than letters', () => {
+  const box = (letter: string, words: string) => ({ letter, state: words, words })
+  const fruit = {
+    name: 'fruit',
+    kind: 'categorical',
+    boxes: [box('aa', 'keys'), box('ab', 'cones'), box('ba', 'acorns')],
+  } as unknown as Row
+  it('takes two letters, and stays between them', () => {
+    expect(struck(fruit, '', 'a')).toEqual({ written: 'a', go: 'stay' })
+    expect(struck(fruit, 'a', 'B')).toEqual({ written: 'ab', go: 'on' })
+    expect(struck(fruit, 'ab', 'b')).toEqual({ written: 'b', go: 'stay' })
+    expect(struck(fruit, 'ab+', 'b')).toEqual({ written: 'ab+b', go: 'stay' })
+    expect(struck(fruit, 'ab+b', 'a')).toEqual({ written: 'ab+ba', go: 'on' })
+    expect(struck(fruit, 'b', 'b')).toMatchObject({ wrong: expect.stringContaining('no bb here') })
+  })
+  it('says what they mean', () => expect(means(fruit, 'ab+ba')).toBe('cones or acorns'))
 })
 
 describe('tags to be given out', () => {

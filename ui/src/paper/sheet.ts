@@ -34,9 +34,12 @@ interface Draft {
   id: string
   tag: string
   note: string
+  age: '' | 'young' | 'mature' | 'old'
+  pairs: number | ''
+  singles: number | ''
   written: Record<string, string>
 }
-const blank = (tag = ''): Draft => ({ id: ulid(), tag, note: '', written: {} })
+const blank = (tag = ''): Draft => ({ id: ulid(), tag, note: '', age: '', pairs: '', singles: '', written: {} })
 
 /** A tally sheet that is keyed in tree by tree. */
 export function useSheet() {
@@ -45,12 +48,13 @@ export function useSheet() {
   const sheet = ref<Schemas['Sheet'] | null>(null)
   const tract = useLocalStorage('palethicket.tract', '') // as where a tree was started last
   const stand = useLocalStorage('palethicket.stand', '')
-  const where = reactive({ tract, stand, day: '' })
-  const draft = useLocalStorage<Draft>('palethicket.sheet.draft', blank(), { deep: true })
-  const kept = ref<{ id: string; tag: string; words: string }[]>([])
+  const where = reactive({ tract, stand, day: '', writer: '' })
+  const draft = useLocalStorage<Draft>('palethicket.sheet.draft', blank(), { deep: true, mergeDefaults: true })
+  const kept = ref<{ sheet: string; id: string; tag: string; words: string }[]>([])
   const reading = useAsk()
   const knowing = useAsk()
   const sending = useAsk({ typed: true })
+  const undoing = useAsk()
 
   async function read() {
     sheet.value = null
@@ -76,24 +80,32 @@ export function useSheet() {
   /** Sends the tree on the page: all of it is kept, or none and it is said why. Sent twice, it is kept once. */
   async function send(meant: { new?: true; again?: true } = {}): Promise<boolean> {
     if (!sheet.value || sending.busy.value) return false
-    const { id, tag, note, written } = draft.value
+    const { id, tag, note, age, pairs, singles, written } = draft.value
     const answers = rows.value.map((r) => ({ character: r.character, written: written[r.character] ?? '' })).filter((a) => a.written.trim())
     const { region, ...more } = { ...asked.value.among }
-    const { day } = where
+    const { day, writer } = where
     const body = {
       ...{ id, tag: tag.trim(), tract: where.tract.trim(), stand: where.stand.trim(), region: region || undefined, ...more },
       ...{ by: session.name || undefined, route: asked.value.route, room: asked.value.trees, code: sheet.value.code },
-      ...{ day: day || undefined, note: note.trim() || undefined, answers, ...meant },
+      ...{ day: day || undefined, writer: writer.trim() || undefined, note: note.trim() || undefined, age: age || undefined },
+      ...{ pairs: pairs === '' ? undefined : pairs, singles: singles === '' ? undefined : singles, answers, ...meant },
     }
     const { data } = await sending.ask(api.POST('/api/tally', { body }))
     if (!data) return false
-    kept.value.unshift({ id: data.tree.id, tag: data.tree.tag, words: leads(data) })
+    kept.value.unshift({ sheet: id, id: data.tree.id, tag: data.tree.tag, words: leads(data) })
     has.value = ''
     draft.value = blank(nextTag(tag.trim()))
     return true
   }
 
-  return { asked, sheet, rows, where, draft, kept, filled, reading, sending, has, look, read, send }
+  /** Undoes all that was keyed in of one sheet. */
+  async function undo(k: { sheet: string; id: string }) {
+    const query = { tree: k.id, by: session.name || undefined }
+    const { data } = await undoing.ask(api.DELETE('/api/tally/{id}', { params: { path: { id: k.sheet }, query } }))
+    if (data) kept.value = kept.value.filter((other) => other.sheet !== k.sheet)
+  }
+
+  return { asked, sheet, rows, where, draft, kept, filled, reading, sending, undoing, has, look, read, send, undo }
 }
 
 /** How the tree stands, in a few words. */
@@ -102,21 +114,30 @@ function leads(view: Schemas['TreeView']): string {
   return first ? `${first.english || first.taxon} leads with ${percent(first.posterior)}` : ''
 }
 
-/** What a key does in a row: letters answer and go on; + has the next letter stand beside, for one or the other. */
+/** How many letters an answer of a row has: one, or two where there are more than 26 answers. */
+const wide = (row: Row) => row.boxes?.[0]?.letter.length ?? 1
+
+/** What a key does in a row: letters answer and go on; + has the next stand beside, for one or the other. */
 export function struck(row: Row, written: string, key: string): { written: string; go: 'on' | 'stay' } | { wrong: string } | null {
   if (key === ' ') return { written, go: 'on' }
   if (key === '?') return { written: '?', go: 'on' }
   if (row.kind === 'numeric' || key.length > 1) return null // a figure is typed as anywhere
   if (key === '+') return { written: written + '+', go: 'stay' }
-  const letter = key.toLowerCase()
-  const box = row.boxes?.find((b) => b.letter === letter)
-  if (!box) return { wrong: `There is no ${letter} here: ${row.boxes?.map((b) => `${b.letter} ${b.words}`).join(', ')}.` }
-  return { written: written.endsWith('+') ? written.slice(0, -1) + letter : letter, go: 'on' }
+  const beside = written.lastIndexOf('+') + 1
+  const begun = written.length > beside && written.length - beside < wide(row) ? written.slice(beside) : ''
+  const letters = begun + key.toLowerCase()
+  const before = begun || written.endsWith('+') ? written.slice(0, beside) : ''
+  if (row.boxes?.some((b) => b.letter === letters)) return { written: before + letters, go: 'on' }
+  if (row.boxes?.some((b) => b.letter.startsWith(letters))) return { written: before + letters, go: 'stay' }
+  return { wrong: `There is no ${letters} here: ${row.boxes?.map((b) => `${b.letter} ${b.words}`).join(', ')}.` }
 }
 
 /** What the letters stand for. */
 export const means = (row: Row, written: string) =>
-  [...written.toLowerCase()]
-    .map((l) => row.boxes?.find((b) => b.letter === l)?.words)
+  written
+    .toLowerCase()
+    .split('+')
+    .flatMap((letters) => letters.match(new RegExp(`.{1,${wide(row)}}`, 'g')) ?? [])
+    .map((letters) => row.boxes?.find((b) => b.letter === letters)?.words)
     .filter(Boolean)
     .join(' or ')
