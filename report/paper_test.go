@@ -15,6 +15,7 @@ import (
 	"palethicket/core/flora"
 	"palethicket/core/flora/floratest"
 	"palethicket/core/flora/handbook"
+	"palethicket/core/measure"
 	"palethicket/core/plate/tile"
 	"palethicket/core/tallysheet"
 	"palethicket/report"
@@ -41,7 +42,7 @@ func TestGaugeIsTrue(t *testing.T) {
 	t.Parallel()
 	for paper := range report.Papers {
 		var pdf bytes.Buffer
-		require.NoError(t, report.GaugePDF(&pdf, 4, paper))
+		require.NoError(t, report.GaugePDF(&pdf, 4, false, paper))
 		lines := reporttest.Lines(t, pdf.Bytes())
 		across := func(long float64) (n int) {
 			for _, l := range lines {
@@ -84,9 +85,49 @@ func TestGaugeIsTrue(t *testing.T) {
 		require.Regexp(t, `40 cm\s+10.00`, text) // Bitterlich 1948: d/(2√k), 40 cm at 4 m²/ha
 		reporttest.Inside(t, pdf.Bytes(), 8)
 	}
-	require.ErrorIs(t, report.GaugePDF(&bytes.Buffer{}, 0, "A4"), report.ErrFactor)
-	require.ErrorIs(t, report.GaugePDF(&bytes.Buffer{}, math.NaN(), "A4"), report.ErrFactor)
-	require.ErrorIs(t, report.GaugePDF(&bytes.Buffer{}, 2, "A5"), report.ErrPaper)
+	require.ErrorIs(t, report.GaugePDF(&bytes.Buffer{}, 0, false, "A4"), report.ErrFactor)
+	require.ErrorIs(t, report.GaugePDF(&bytes.Buffer{}, math.NaN(), false, "A4"), report.ErrFactor)
+	require.ErrorIs(t, report.GaugePDF(&bytes.Buffer{}, 2, false, "A5"), report.ErrPaper)
+}
+
+// TestGaugeInInches: a card for a gauge in ft²/ac is in inches and feet. At 10 ft²/ac a tree is in up to 2.75 ft for each inch
+// of diameter (Avery & Burkhart, Forest Measurements, table of plot radius factors).
+func TestGaugeInInches(t *testing.T) {
+	t.Parallel()
+	var pdf bytes.Buffer
+	require.NoError(t, report.GaugePDF(&pdf, 10*measure.FeetPerAcre, true, "Letter"))
+	text := reporttest.Text(t, pdf.Bytes())
+	require.Contains(t, text, "Gauge of 10 ft²/ac")
+	require.Contains(t, text, "this must measure 4 inches")
+	require.Regexp(t, `12 in\s+33\.0`, text)
+	require.Regexp(t, `40 in\s+110\.0`, text)
+	require.NotContains(t, text, " cm")
+	across := func(long float64) bool {
+		return slices.ContainsFunc(reporttest.Lines(t, pdf.Bytes()), func(l reporttest.Line) bool {
+			return math.Abs(l.Y1-l.Y2) < 0.01 && math.Abs(math.Abs(l.X2-l.X1)-long) < 0.05
+		})
+	}
+	for _, inches := range []float64{4, 1.0 / 16, 3.0 / 16, 1.0 / 2, 1} {
+		require.True(t, across(25.4*inches), "%g in", inches)
+	}
+	reporttest.Inside(t, pdf.Bytes(), 8)
+}
+
+// TestBase: codes lead to an address that a browser opens, without a double slash.
+func TestBase(t *testing.T) {
+	t.Parallel()
+	for text, want := range map[string]string{
+		"https://book.example": "https://book.example", " http://10.0.0.7:8080/ ": "http://10.0.0.7:8080",
+		"https://book.example/woods//": "https://book.example/woods",
+	} {
+		base, err := report.Base(text)
+		require.NoError(t, err)
+		require.Equal(t, want, base)
+	}
+	for _, text := range []string{"", "book.example", "ftp://book.example", "javascript:alert(1)", "https://", "https://book.example?x=1"} {
+		_, err := report.Base(text)
+		require.ErrorIs(t, err, report.ErrBase, text)
+	}
 }
 
 // cardTop is the edge that most upright marks hang from: the rule of millimetres.

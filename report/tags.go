@@ -4,6 +4,8 @@ import (
 	"fmt"
 	"image/color"
 	"io"
+	"net/url"
+	"strings"
 	"time"
 
 	"github.com/boombuler/barcode/qr"
@@ -91,6 +93,18 @@ func TagsPDF(w io.Writer, tags []Tag, o TagSheet) error {
 		}
 	}
 	return p.finish(w, "the labels")
+}
+
+// ErrBase is given for an address that no code can lead to.
+const ErrBase = Refusal("write where the book is reached, as https://book.example")
+
+// Base reads where a book is reached: an http or https address, without the slash that paths begin with.
+func Base(text string) (string, error) {
+	base, err := url.Parse(strings.TrimSpace(text))
+	if err != nil || base.Host == "" || base.Scheme != "http" && base.Scheme != "https" || base.RawQuery != "" || base.Fragment != "" {
+		return "", ErrBase
+	}
+	return base.Scheme + "://" + base.Host + strings.TrimRight(base.Path, "/"), nil
 }
 
 // label is one, with thin corners to cut along.

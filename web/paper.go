@@ -3,7 +3,6 @@ package web
 import (
 	"bytes"
 	"context"
-	"net/url"
 
 	"github.com/danielgtaylor/huma/v2"
 
@@ -77,7 +76,9 @@ func (s *Server) paperOperations(api huma.API) {
 			if err != nil {
 				return nil, &book.FieldError{Field: "factor", Message: err.Error()}
 			}
-			return printed("gauge.pdf", func(out *bytes.Buffer) error { return report.GaugePDF(out, factor, in.Paper) })
+			return printed("gauge.pdf", func(out *bytes.Buffer) error {
+				return report.GaugePDF(out, factor, measure.InFeet(in.Factor), in.Paper)
+			})
 		})
 	save(s, api, operation(readers, inCheck|heavy, "tags-pdf", "GET /api/paper/tags.pdf", "Labels with codes, for trees and bags"), s.tags)
 	save(s, api, operation(readers, inCheck|heavy, "cards-pdf", "GET /api/paper/cards.pdf", "Cards of trees that are taken for one another"),
@@ -98,9 +99,9 @@ func (s *Server) paperOperations(api huma.API) {
 
 // tags prints labels. Their codes lead to where the book is reached.
 func (s *Server) tags(ctx context.Context, in *tagsQuery) (*savedFile, error) {
-	base, err := url.Parse(in.Base)
-	if err != nil || base.Host == "" || base.Scheme != "http" && base.Scheme != "https" {
-		return nil, &book.FieldError{Field: "base", Message: "write where the book is reached, as https://book.example"}
+	base, err := report.Base(in.Base)
+	if err != nil {
+		return nil, &book.FieldError{Field: "base", Message: err.Error()}
 	}
 	trees, err := s.of(ctx).Labels(ctx, in.query(), in.Tag)
 	if err != nil {
@@ -108,7 +109,7 @@ func (s *Server) tags(ctx context.Context, in *tagsQuery) (*savedFile, error) {
 	}
 	var tags []report.Tag
 	for _, t := range trees {
-		tags = append(tags, report.Tag{Tag: t.Tag, Tract: t.Tract, Stand: t.Stand, Link: base.Scheme + "://" + base.Host + t.Path})
+		tags = append(tags, report.Tag{Tag: t.Tag, Tract: t.Tract, Stand: t.Stand, Link: base + t.Path})
 	}
 	o := report.TagSheet{Paper: in.Paper, Rows: in.Rows, Columns: in.Columns, Twice: in.Twice}
 	return printed("tags.pdf", func(out *bytes.Buffer) error { return report.TagsPDF(out, tags, o) })

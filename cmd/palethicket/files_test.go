@@ -176,3 +176,32 @@ func TestImportIsToldWhatItCannotGuess(t *testing.T) {
 	require.Contains(t, said, "A-1,Lantern Creek,Cove")
 	require.Contains(t, said, "Acer rubrum")
 }
+
+// TestPrintFromABook prints a report, a day's sheet and a quiz; where codes cannot lead is refused before anything is printed.
+func TestPrintFromABook(t *testing.T) {
+	t.Parallel()
+	dir := demotest.Copy(t)
+	data := bookFlags{Data: filepath.Join(dir, "book.db")}
+	out := func(name string) paperFlags { return paperFlags{Paper: "A4", Out: filepath.Join(dir, name)} }
+	const tract = "Lantern Creek watershed forest"
+	for name, run := range map[string]func() error{
+		"report.pdf": func() error {
+			return (&printReportCmd{bookFlags: data, paperFlags: out("report.pdf"), Tract: tract, Stand: "North cove"}).Run(t.Context())
+		},
+		"day.pdf": func() error {
+			day := &printDayCmd{bookFlags: data, paperFlags: out("day.pdf"), Tract: tract, Date: "2026-12-03", Start: "09:00", Crews: 2}
+			return day.Run(t.Context())
+		},
+		"quiz.pdf": func() error {
+			return (&printQuizCmd{bookFlags: data, paperFlags: out("quiz.pdf"), Kinds: []string{"bark"}, N: 4, Seed: 3}).Run(t.Context())
+		},
+	} {
+		require.NoError(t, run(), name)
+		text, err := os.ReadFile(filepath.Join(dir, name))
+		require.NoError(t, err)
+		require.True(t, strings.HasPrefix(string(text), "%PDF-"), name)
+	}
+	tags := &printTagsCmd{bookFlags: data, paperFlags: out("tags.pdf"), Rows: 8, Columns: 3, Base: "ftp://book.example"}
+	require.ErrorContains(t, tags.Run(t.Context()), "--base")
+	require.NoFileExists(t, filepath.Join(dir, "tags.pdf"))
+}

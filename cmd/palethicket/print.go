@@ -15,10 +15,13 @@ import (
 
 // printCmd prints what is taken along.
 type printCmd struct {
-	Tally printTallyCmd `cmd:"" help:"A scoring sheet for 1, 4 or 10 trees."`
-	Gauge printGaugeCmd `cmd:"" help:"A card to measure small things by, true to scale."`
-	Tags  printTagsCmd  `cmd:"" help:"Labels with codes for trees and twig bags, from a book."`
-	Cards printCardsCmd `cmd:"" help:"Cards of trees that are taken for one another."`
+	Tally  printTallyCmd  `cmd:"" help:"A scoring sheet for 1, 4 or 10 trees."`
+	Gauge  printGaugeCmd  `cmd:"" help:"A card to measure small things by, true to scale."`
+	Tags   printTagsCmd   `cmd:"" help:"Labels with codes for trees and twig bags, from a book."`
+	Cards  printCardsCmd  `cmd:"" help:"Cards of trees that are taken for one another."`
+	Report printReportCmd `cmd:"" help:"The report on a stand or a tract of a book."`
+	Day    printDayCmd    `cmd:"" help:"A day's sheet: where to go to the open trees of a book."`
+	Quiz   printQuizCmd   `cmd:"" help:"Numbered drawings with their answers, for a class."`
 }
 
 // paperFlags are those of all that is printed.
@@ -88,7 +91,7 @@ func (c *printGaugeCmd) Run() error {
 	if err != nil {
 		return fmt.Errorf("--factor: %w", err)
 	}
-	return c.write(func(out *bytes.Buffer) error { return report.GaugePDF(out, factor, c.Paper) })
+	return c.write(func(out *bytes.Buffer) error { return report.GaugePDF(out, factor, measure.InFeet(c.Factor), c.Paper) })
 }
 
 type printTagsCmd struct {
@@ -104,6 +107,10 @@ type printTagsCmd struct {
 }
 
 func (c *printTagsCmd) Run(ctx context.Context) error {
+	base, err := report.Base(c.Base)
+	if err != nil {
+		return fmt.Errorf("--base: %w", err)
+	}
 	return c.with(ctx, func(b *book.Book) error {
 		trees, err := b.Labels(ctx, book.Query{Tract: c.Tract, Stand: c.Stand}, c.Tags)
 		if err != nil {
@@ -111,7 +118,7 @@ func (c *printTagsCmd) Run(ctx context.Context) error {
 		}
 		tags := make([]report.Tag, len(trees))
 		for i, t := range trees {
-			tags[i] = report.Tag{Tag: t.Tag, Tract: t.Tract, Stand: t.Stand, Link: c.Base + t.Path}
+			tags[i] = report.Tag{Tag: t.Tag, Tract: t.Tract, Stand: t.Stand, Link: base + t.Path}
 		}
 		o := report.TagSheet{Paper: c.Paper, Rows: c.Rows, Columns: c.Columns, Twice: c.Twice}
 		return c.write(func(out *bytes.Buffer) error { return report.TagsPDF(out, tags, o) })
@@ -134,4 +141,66 @@ func (c *printCardsCmd) Run(ctx context.Context) error {
 		return err
 	}
 	return c.write(func(out *bytes.Buffer) error { return report.CardsPDF(out, "Look-alikes", cards, c.Paper) })
+}
+
+type printReportCmd struct {
+	bookFlags
+	paperFlags
+	Tract string `help:"Of which tract." required:""`
+	Stand string `help:"Of one stand of it."`
+}
+
+func (c *printReportCmd) Run(ctx context.Context) error {
+	return c.with(ctx, func(b *book.Book) error {
+		r, err := b.Report(ctx, c.Tract, c.Stand)
+		if err != nil {
+			return err
+		}
+		return c.write(func(out *bytes.Buffer) error { return report.PDF(out, r, c.Paper) })
+	})
+}
+
+type printDayCmd struct {
+	bookFlags
+	paperFlags
+	Tract string  `help:"Of its open trees." required:""`
+	Stand string  `help:"Of one stand of it."`
+	Date  string  `help:"As 2026-12-01; today where none is named."`
+	Start string  `help:"When it begins, by the clock there." default:"09:00"`
+	End   string  `help:"When it ends; half an hour before dusk where none is named."`
+	Break float64 `help:"Minutes of rest."`
+	Snow  string  `help:"How it slows: ${enum}." enum:"none,patchy,deep," default:""`
+	Crews int     `help:"That share the work." default:"1"`
+}
+
+func (c *printDayCmd) Run(ctx context.Context) error {
+	return c.with(ctx, func(b *book.Book) error {
+		d, err := b.PlanDay(ctx, &book.DayAsked{Query: book.Query{Tract: c.Tract, Stand: c.Stand}, Date: c.Date, Start: c.Start, End: c.End,
+			Break: c.Break, Snow: c.Snow, Crews: c.Crews})
+		if err != nil {
+			return err
+		}
+		return c.write(func(out *bytes.Buffer) error { return report.DayPDF(out, d, c.Paper) })
+	})
+}
+
+type printQuizCmd struct {
+	bookFlags
+	paperFlags
+	Region string   `help:"Whose trees: ${regions}; the home region where none is named."`
+	Kinds  []string `name:"kind" help:"What is drawn: twig, bark, outline or ground; may be given again." default:"twig,bark"`
+	Taxa   []string `name:"taxon" help:"Only of these; may be given again."`
+	N      int      `name:"n" help:"How many drawings." default:"12"`
+	Seed   uint64   `help:"The same number draws the same sheet; 0: another each time."`
+}
+
+func (c *printQuizCmd) Run(ctx context.Context) error {
+	return c.with(ctx, func(b *book.Book) error {
+		deck := book.Deck{Among: book.Among{Region: c.Region}, Kinds: c.Kinds, Taxa: c.Taxa}
+		q, err := b.Quiz(ctx, "", deck, c.N, c.Seed)
+		if err != nil {
+			return err
+		}
+		return c.write(func(out *bytes.Buffer) error { return report.QuizPDF(out, q, c.Paper) })
+	})
 }

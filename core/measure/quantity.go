@@ -82,6 +82,9 @@ func ReadFactor(text string) (float64, error) {
 	return figure(m[1]), nil
 }
 
+// InFeet says whether a basal-area factor is written in square feet an acre.
+func InFeet(text string) bool { return strings.Contains(strings.ToLower(text), "ft") }
+
 var sighted = regexp.MustCompile(`^(.*\S)\s+at\s+(\S.*)$`)
 
 // ReadSighted parts what a laser reads along its line of sight, "32.1 m at 38.2°", into the length and the angle as they are
