@@ -34,9 +34,9 @@ func TestKeysASheetIn(t *testing.T) {
 	p.until(`document.activeElement.id === 'row-1'`)
 	p.key("6\r")
 	p.key("b+c")
-	p.until(`document.activeElement.id === 'row-3' && document.querySelector('#row-2').value === 'bc'`)
+	p.until(`document.activeElement.id === 'row-3' && document.querySelector('#row-2').value === 'b+c'`)
 	p.open("/paper/key-in") // as after a battery that ran out
-	p.until(`document.querySelector('#row-2')?.value === 'bc' && document.querySelector('[data-sheet-tag]').value === 'LC-9001'`)
+	p.until(`document.querySelector('#row-2')?.value === 'b+c' && document.querySelector('[data-sheet-tag]').value === 'LC-9001'`)
 	p.offline(true)
 	p.press("[data-sheet-keep]")
 	p.sees("What you typed is still here")
