@@ -18,7 +18,7 @@ func TestPaperOverHTTP(t *testing.T) {
 	base := "&base=" + url.QueryEscape("https://book.example")
 	for path, says := range map[string]string{
 		"/api/paper/tally.pdf?trees=10":                                "Tally sheet",
-		"/api/paper/gauge.pdf?factor=10%20ft2/ac":                      "2.3 m²/ha",
+		"/api/paper/gauge.pdf?factor=10%20ft2/ac":                      "10 ft²/ac",
 		"/api/paper/tags.pdf?" + stand + base:                          "North cove",
 		"/api/paper/tags.pdf?tag=LC-901&tag=LC-902" + base:             "LC-902",
 		"/api/paper/cards.pdf?taxon=Acer%20rubrum&taxon=Acer%20nigrum": "Acer nigrum",

@@ -43,7 +43,9 @@ function follow(lead: Lead) {
         </button>
       </p>
     </div>
-    <p class="small soft">Press the lead that more of its marks fit. If they tie, go by the first.</p>
+    <p v-if="(couplet.leads?.[0]?.marks?.length ?? 0) > 1" class="small soft">
+      Press the lead that more of its marks fit. If they tie, go by the first.
+    </p>
   </section>
 </template>
 

@@ -26,6 +26,7 @@ const asked = ref<Asked>({
   tree: text('tree'),
   taste: 'whole',
   genus: '',
+  age: text('tree') ? '' : 'mature',
 })
 const k = useKey()
 const key = k.key
@@ -71,6 +72,16 @@ function among(e: Event) {
         >Asks of
         <select v-model="asked.taste" data-taste>
           <option v-for="t in tastes" :key="t.id" :value="t.id">{{ t.words }}</option>
+        </select></label
+      >
+      <label class="field"
+        >Age of the trees
+        <select v-model="asked.age" data-age>
+          <option v-if="asked.tree" value="">as of {{ k.tree.value?.tag || 'the tree' }}</option>
+          <option value="young">young</option>
+          <option value="mature">grown</option>
+          <option value="old">old</option>
+          <option value="any">any</option>
         </select></label
       >
       <label v-if="asked.taste === 'genus'" class="field">Genus <input v-model="asked.genus" required placeholder="Quercus" /></label>

@@ -34,7 +34,7 @@ async function walking(tree = { id: 't', tag: 'LC-612' }) {
   book.on('POST /api/trees/t/entries', {})
   let key!: ReturnType<typeof useKey>
   await shown({ setup: () => ((key = useKey()), () => null) }, {})
-  await key.make({ region: '', list: '', tract: 'Lantern Creek', stand: '', tree: 't', taste: 'whole', genus: '' })
+  await key.make({ region: '', list: '', tract: 'Lantern Creek', stand: '', tree: 't', taste: 'whole', genus: '', age: '' })
   key.tree.value = tree
   return key
 }

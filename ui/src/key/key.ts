@@ -16,6 +16,7 @@ export interface Asked {
   tree: string
   taste: string
   genus: string
+  age: string
 }
 
 /** A lead that was followed, and the entries that it made. */

@@ -197,7 +197,7 @@ form {
   display: grid;
   grid-template-columns: repeat(auto-fill, minmax(min(11rem, 100%), 1fr));
   gap: 0.75rem;
-  align-items: end;
+  align-items: start;
 }
 
 .wide {
