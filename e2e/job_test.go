@@ -85,7 +85,7 @@ func TestKindsOfScore(t *testing.T) {
 	p.press(`[id="card-bark.color"] .either`)
 	p.press(tile("bark.color", "mid-grey"))
 	p.press(tile("bark.color", "dark-grey"))
-	p.sees("mid grey or dark grey")
+	p.sees("mid gray or dark gray")
 
 	p.press(`[id="card-bark.give"] .drop`)
 	p.until(`!document.querySelector('aside').innerText.includes('give of the bark')`)

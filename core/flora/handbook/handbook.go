@@ -11,6 +11,7 @@ import (
 
 	"palethicket/core/flora"
 	"palethicket/core/flora/lookalike"
+	"palethicket/core/tree/record"
 	"palethicket/core/weigh/evidence"
 	"palethicket/core/weigh/portable"
 )
@@ -202,7 +203,7 @@ func Words(c *flora.Character, v *evidence.Value) string {
 	slices.SortStableFunc(order, func(a, b int) int { return cmp.Compare(v.Dist[b], v.Dist[a]) })
 	parts := make([]string, len(order))
 	for k, i := range order {
-		parts[k] = strings.ReplaceAll(c.States[i].ID, "-", " ")
+		parts[k] = record.StateWords(c.States[i].ID)
 		switch p := v.Dist[i]; {
 		case k == 0:
 		case p < 0.12:

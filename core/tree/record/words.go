@@ -100,8 +100,11 @@ func SignWords(seen bool) string {
 	return NotSeenWords
 }
 
+// american spells words as people read them; the ids of states, which files know, are spelled as they always were.
+var american = strings.NewReplacer("-", " ", "grey", "gray", "sulphur", "sulfur")
+
 // StateWords says a state's id.
-func StateWords(id string) string { return strings.ReplaceAll(id, "-", " ") }
+func StateWords(id string) string { return american.Replace(id) }
 
 // Words says what a score says. The character may be nil where the flora has it
 // no longer; a value is then said in the unit it was written in.

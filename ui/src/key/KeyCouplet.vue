@@ -1,11 +1,13 @@
 <script setup lang="ts">
-import { ref } from 'vue'
+import { computed, ref } from 'vue'
 import type { Schemas } from '../api/client'
+import { capital } from '../frame/words'
 import StateDrawing from '../plates/StateDrawing.vue'
 import type { Lead, Mark } from './key'
 
 /** One couplet: a lead is followed by pressing it. What else was seen is marked before, as several marks carry a slip. */
-defineProps<{ couplet: Schemas['Couplet'] }>()
+const props = defineProps<{ couplet: Schemas['Couplet'] }>()
+const several = computed(() => (props.couplet.leads?.[0]?.marks?.length ?? 0) > 1)
 const emit = defineEmits<{ follow: [lead: Lead, seen: Mark[]] }>()
 const seen = ref<Mark[]>([])
 const toggle = (m: Mark) => (seen.value = seen.value.includes(m) ? seen.value.filter((s) => s !== m) : [...seen.value, m])
@@ -22,59 +24,80 @@ function follow(lead: Lead) {
       <strong>{{ couplet.n }}</strong> <span class="soft">{{ couplet.look }}</span>
     </p>
     <div v-for="(l, i) in couplet.leads" :key="i" class="lead-row">
-      <button class="press" data-lead @click="follow(l)">
+      <div v-if="(l.marks?.length ?? 0) > 1" class="marks">
         <StateDrawing v-if="l.marks?.[0]?.shows" :character="l.marks[0].character" :state="l.marks[0].shows" />
-        <span>
-          <strong>{{ 'ab'[i] }}</strong> {{ l.words }}
-        </span>
+        <ul>
+          <li v-for="m in l.marks" :key="m.character">
+            <button type="button" class="press mark" :aria-pressed="seen.includes(m)" data-mark @click="toggle(m)">
+              <i class="pi" :class="seen.includes(m) ? 'pi-check-square' : 'pi-stop'" aria-hidden="true"></i> {{ capital(m.words) }}
+            </button>
+          </li>
+        </ul>
+      </div>
+      <button class="press go" data-lead @click="follow(l)">
+        <template v-if="l.marks?.length === 1">
+          <StateDrawing v-if="l.marks[0]?.shows" :character="l.marks[0].character" :state="l.marks[0].shows" />
+          <span>
+            <strong>{{ 'ab'[i] }}</strong> {{ l.words }}
+          </span>
+        </template>
+        <strong v-else>{{ 'ab'[i] }} fits better</strong>
       </button>
-      <p v-if="(l.marks?.length ?? 0) > 1" class="marks small">
-        Seen:
-        <button
-          v-for="m in l.marks"
-          :key="m.character"
-          type="button"
-          class="press quiet"
-          :aria-pressed="seen.includes(m)"
-          data-mark
-          @click="toggle(m)"
-        >
-          {{ m.words }}
-        </button>
-      </p>
     </div>
-    <p v-if="(couplet.leads?.[0]?.marks?.length ?? 0) > 1" class="small soft">
-      Press the lead that more of its marks fit. If they tie, go by the first.
+    <p v-if="several" class="small soft">
+      Tick what you see, then press the lead that more of its marks fit. If they tie, go by the first.
     </p>
   </section>
 </template>
 
 <style scoped>
-.panel,
+.panel {
+  display: grid;
+  grid-template-columns: repeat(auto-fit, minmax(min(24rem, 100%), 1fr));
+  gap: 0.5rem 1.5rem;
+}
+
+.panel > p {
+  grid-column: 1 / -1;
+}
+
 .lead-row {
   display: grid;
   gap: 0.5rem;
+  align-content: start;
+  border-top: 1px solid var(--pt-line);
+  padding-top: 0.5rem;
 }
 
-.lead-row > .press {
+.go,
+.marks {
   display: grid;
   grid-template-columns: auto minmax(0, 1fr);
   gap: 1rem;
   align-items: center;
   text-align: left;
+}
+
+.go {
   padding: 0.75rem 1rem;
+}
+
+ul {
+  display: grid;
+  gap: 0.25rem;
+  list-style: none;
+  margin: 0;
+  padding: 0;
+}
+
+.mark {
+  width: 100%;
+  text-align: left;
 }
 
 .lead-row :deep(svg),
 .lead-row :deep(img) {
   width: 3.5rem;
   height: 3.5rem;
-}
-
-.marks {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 0.5rem;
-  align-items: center;
 }
 </style>
