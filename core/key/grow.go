@@ -26,7 +26,7 @@ const (
 // gentle weighs a mark down by the harm it does.
 var gentle = map[string]float64{"none": 1, "scratch": 0.9, "flake": 0.8, "twig": 0.8}
 
-// late says that people ask for it late, and never alone: colors, scents, pith, what lies on the ground.
+// late says that people ask for it late, and alone only between the last few: colors, scents, pith, what lies on the ground.
 func late(c *flora.Character) bool {
 	switch c.ID {
 	case "bark.color", "bark.under-color", "bark.section", "twig.color", "twig.scent", "twig.pith", "twig.pith-color", "twig.milky-sap", "bud.color":
