@@ -179,8 +179,10 @@ func (b *Book) keyed(k *KeyedSheet) ([]logbook.Entry, error) {
 		}
 		r.add(row.From, score)
 	}
-	if counted != nil {
-		r.add(answer.From(b.shelf.Load().flora.Character(counted.Character)), counted)
+	if c := b.shelf.Load().flora.Character(arrangement); counted != nil && c == nil {
+		wrong = append(wrong, &FieldError{"pairs", "this flora has no arrangement to count: leave pairs and singles empty"})
+	} else if counted != nil {
+		r.add(answer.From(c), counted)
 	}
 	if len(wrong) > 0 {
 		return nil, wrong
@@ -259,15 +261,20 @@ func (b *Book) UndoKeyed(ctx context.Context, sheetID, tree, by string) (*TreeVi
 		made[k.idOf("look "+from)] = true
 	}
 	return b.pressed(ctx, tree, func(s *sheet) error {
+		undone := 0
 		for _, e := range slices.Clone(s.log.Entries) {
 			if !made[e.ID] || s.log.Undone(e.ID) {
 				continue
 			}
+			undone++
 			if err := b.enter(ctx, s, logbook.Entry{ID: newID(), Kind: logbook.KindUndo, By: by, Entry: e.ID}, ""); err != nil {
 				return err
 			}
 		}
-		if s.tree.ID != sheetID || len(s.log.Looks) > 0 {
+		if undone == 0 {
+			return &FieldError{"id", "nothing of this sheet stands at " + s.tree.Tag + ": it was undone already, or keyed in for another tree"}
+		}
+		if s.tree.ID != sheetID || len(s.log.Looks) > 0 || len(s.log.Photos) > 0 || s.log.Name() != nil {
 			return nil
 		}
 		aside := true

@@ -179,6 +179,8 @@ func TestKeyInAll(t *testing.T) {
 	require.Empty(t, v.Looks)
 	require.Empty(t, v.Facts.Age)
 	require.True(t, v.Facts.Aside, "the sheet started it, and nobody looked at it since")
+	_, err = b.UndoKeyed(t.Context(), k.ID, v.Tree.ID, "Ada")
+	require.ErrorContains(t, err, "undone already", "a second press is refused, not passed over")
 
 	first := keyedSheet(t, b, "LC-003", map[string]string{"bud.tip": "a"})
 	v, err = b.KeyIn(t.Context(), first)
@@ -189,5 +191,21 @@ func TestKeyInAll(t *testing.T) {
 	v, err = b.UndoKeyed(t.Context(), second.ID, v.Tree.ID, "Ada")
 	require.NoError(t, err)
 	require.Len(t, v.Looks, 1, "what another sheet said stays")
+	require.False(t, v.Facts.Aside)
+}
+
+// TestUndoneSheetLeavesANamedTree: a tree that was named since it was keyed in is not set aside with the sheet.
+func TestUndoneSheetLeavesANamedTree(t *testing.T) {
+	t.Parallel()
+	b := booktest.New(t)
+	k := keyedSheet(t, b, "LC-004", map[string]string{"bud.tip": "a"})
+	v, err := b.KeyIn(t.Context(), k)
+	require.NoError(t, err)
+	_, err = b.AddEntry(t.Context(), v.Tree.ID, &book.Entry{ID: ulid.Make().String(), Kind: "name", By: "Wren Halloran",
+		Name: &book.Naming{Rank: "species", Name: "Acer rubrum", Why: "seen in leaf"}})
+	require.NoError(t, err)
+	v, err = b.UndoKeyed(t.Context(), k.ID, v.Tree.ID, "Ada")
+	require.NoError(t, err)
+	require.Empty(t, v.Looks)
 	require.False(t, v.Facts.Aside)
 }

@@ -59,7 +59,7 @@ var views = []view{
 	{route: "compare", path: "/compare?taxon=%3Cb%20data-evil%3E&taxon=Acer%20rubrum", shows: "Side by side"},
 	{route: "pair", path: "/pair?taxon=Carya%20ovata&taxon=Carya%20cordiformis", shows: "Two individuals"},
 	{route: "lists", path: "/lists", shows: "Make a list of your own"},
-	{route: "key", path: "/key?list=&tract=Lantern%20Creek%20watershed%20forest&stand=North%20cove", shows: "pairs of leads", desk: "key"},
+	{route: "key", path: "/key?list=&tract=Lantern%20Creek%20watershed%20forest&stand=North%20cove", shows: "couplets", desk: "key"},
 	{route: "measure", path: "/measure", shows: "Height by angles"},
 	{route: "paper", path: "/paper", shows: "Look-alike cards", desk: "paper"},
 	{route: "key-in", path: "/paper/key-in", shows: "must stand at the foot"},

@@ -17,21 +17,33 @@ var (
 	falseAlarm = record.FalseAlarm
 )
 
-// misread is how often a fair observer of a character is wrong: hardly, of what is green, and of what is counted node by node.
-func misread(c *flora.Character) float64 {
-	switch c.ID {
-	case foliage:
+// observer is who reads a key, fairly: with a twig in hand, or without.
+type observer struct{ twig bool }
+
+// observer is the one whom a key is for.
+func (a *Asked) observer() observer {
+	taste := Tastes[max(0, slices.IndexFunc(Tastes, func(t Taste) bool { return t.ID == a.Taste }))]
+	return observer{twig: taste.refuses == nil || !taste.refuses(&flora.Character{Reach: "hand"})}
+}
+
+// counts says that a character is counted node by node on a twig in hand.
+func (o observer) counts(c *flora.Character) bool { return c.ID == arrangement && o.twig }
+
+// misread is how often the observer of a character is wrong: hardly, of what is green, and of what is counted.
+func (o observer) misread(c *flora.Character) float64 {
+	switch {
+	case c.ID == foliage:
 		return record.ErrorRate["sure"]
-	case arrangement:
+	case o.counts(c):
 		return evidence.TallyError
 	}
 	return fairError
 }
 
 // belongs is the chance that what is looked at is of this tree.
-func belongs(c *flora.Character) float64 {
+func (o observer) belongs(c *flora.Character) float64 {
 	switch {
-	case c.ID == arrangement: // read off the twig in hand
+	case o.counts(c):
 	case c.Reach == "ground":
 		return record.Belonging["litter"]
 	case c.Reach == "crown":
@@ -41,9 +53,8 @@ func belongs(c *flora.Character) float64 {
 }
 
 // told is how often it can be said what a character shows, where there is anything to see.
-func told(c *flora.Character) float64 {
-	switch c.ID {
-	case foliage, arrangement:
+func (o observer) told(c *flora.Character) float64 {
+	if c.ID == foliage || o.counts(c) {
 		return 1
 	}
 	return c.Told
@@ -70,7 +81,7 @@ const (
 var round = []float64{1, 1.5, 2, 2.5, 3, 4, 5, 6, 8, 10, 12, 15, 20, 25, 30, 40, 50, 60, 80, 100, 120, 150, 200, 300, 500, 1000}
 
 // columnOf lays a character out; nil: it says nothing of any tree of the list.
-func columnOf(p *flora.Pool, char int, weights []float64) *column {
+func columnOf(p *flora.Pool, char int, weights []float64, o observer) *column {
 	c, _ := p.Character(char)
 	n := len(p.Taxa)
 	col := &column{char: char, flora: c, reads: make([][]float64, n), shows: make([][]float64, n), seen: make([]float64, n)}
@@ -81,7 +92,7 @@ func columnOf(p *flora.Pool, char int, weights []float64) *column {
 			col.taxa = append(col.taxa, t)
 		}
 		v := &p.Model.Taxa()[t].Values[char]
-		col.seen[t] = told(c)
+		col.seen[t] = o.told(c)
 		if there != nil {
 			col.seen[t] *= there[t]
 		}
@@ -98,9 +109,9 @@ func columnOf(p *flora.Pool, char int, weights []float64) *column {
 	case evidence.Sign:
 		col.sign(p.Model)
 	default:
-		col.states(p.Model)
+		col.states(p.Model, o.misread(c))
 	}
-	col.standIn(weights)
+	col.standIn(weights, o.belongs(c))
 	return col
 }
 
@@ -119,14 +130,14 @@ func (col *column) sign(m *evidence.Model) {
 	})
 }
 
-func (col *column) states(m *evidence.Model) {
+func (col *column) states(m *evidence.Model, misread float64) {
 	states := len(col.flora.States)
 	col.known(m, func(t int, v *evidence.Value) {
 		col.shows[t], col.reads[t] = v.Dist, make([]float64, states)
 	})
 	q := make([]float64, m.Hypotheses())
 	for i := range states {
-		m.Likelihood(q, &evidence.Score{Character: col.char, States: 1 << i, Error: misread(col.flora)})
+		m.Likelihood(q, &evidence.Score{Character: col.char, States: 1 << i, Error: misread})
 		for t := range col.reads {
 			if col.reads[t] != nil {
 				col.reads[t][i] = q[t]
@@ -174,7 +185,7 @@ func binned(edges []float64, mean, variance float64) []float64 {
 
 // standIn has those of whom it is not known read as the others of the list, and takes in that what is looked at may be of
 // another tree of the wood.
-func (col *column) standIn(weights []float64) {
+func (col *column) standIn(weights []float64, own float64) {
 	var wood []float64
 	total := 0.0
 	for t, row := range col.reads {
@@ -192,7 +203,6 @@ func (col *column) standIn(weights []float64) {
 	for i := range wood {
 		wood[i] /= total
 	}
-	own := belongs(col.flora)
 	for t, row := range col.reads {
 		if row == nil {
 			col.reads[t] = wood

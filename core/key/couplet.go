@@ -201,7 +201,7 @@ func (g *grower) assign(n *node, c *couplet) (wrong, doubled float64) {
 	c.sides = [2]*node{{}, {}}
 	for i, t := range n.taxa {
 		x, w := c.first[i], n.weight[i]
-		if math.Min(x, 1-x) > doubles && g.places[t] < places && c.varies(t) {
+		if !g.once && math.Min(x, 1-x) > doubles && g.places[t] < places && c.varies(t) {
 			c.both = append(c.both, t)
 			doubled += w
 			c.sides[0].add(t, w*x)

@@ -58,13 +58,22 @@ func (g *grower) end(n *node) *End {
 	e.Rank, e.Name = g.shared(n.taxa)
 	e.Words = flora.UpperFirst(orList(called))
 	if len(n.taxa) > 1 {
-		if apart := g.flora.Apart(e.Taxa[0], e.Taxa[1]); apart != nil {
-			e.Why = apart.Line
-		} else {
-			e.Why = "Nothing that is asked here parts them in winter. Leaves or flowers do."
-		}
+		e.Why = g.apart(e.Taxa)
 	}
 	return e
+}
+
+// apart is what would tell trees apart that end a key together: the flora's lines on them, or that it takes another season.
+func (g *grower) apart(taxa []string) string {
+	var lines []string
+	for i, a := range taxa {
+		for _, b := range taxa[i+1:] {
+			if alike := g.flora.Apart(a, b); alike != nil && len(lines) < takenMost {
+				lines = append(lines, alike.Line)
+			}
+		}
+	}
+	return cmp.Or(strings.Join(lines, " "), "Winter marks hardly tell them apart. Leaves or flowers do.")
 }
 
 // confirm says of each end what confirms it, held against those that it is taken for and those it was parted from last.

@@ -97,26 +97,13 @@ func (b *branch) leadMarks(side int) (out []Mark) {
 	return out
 }
 
-// likely are the answers that trees of a node show, as bits; but for those that few do.
+// likely are the answers that trees of a node show, as bits: what at least some of any taxon do, however rare it is.
 func (col *column) likely(n *node) (set uint64) {
-	const few = 0.08
-	if len(col.flora.States) == 0 {
-		return 0
-	}
-	sum := make([]float64, len(col.flora.States))
-	total := 0.0
-	for i, t := range n.taxa {
-		if col.shows[t] == nil {
-			continue
-		}
-		total += n.weight[i]
-		for a := range sum {
-			sum[a] += n.weight[i] * col.shows[t][a]
-		}
-	}
-	for a, x := range sum {
-		if x > few*total {
-			set |= 1 << a
+	for _, t := range n.taxa {
+		for a := range col.flora.States {
+			if col.shows[t] != nil && col.shows[t][a] >= truly {
+				set |= 1 << a
+			}
 		}
 	}
 	return set

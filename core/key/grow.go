@@ -29,7 +29,8 @@ var gentle = map[string]float64{"none": 1, "scratch": 0.9, "flake": 0.8, "twig":
 // late says that people ask for it late, and alone only between the last few: colors, scents, pith, what lies on the ground.
 func late(c *flora.Character) bool {
 	switch c.ID {
-	case "bark.color", "bark.under-color", "bark.section", "twig.color", "twig.scent", "twig.pith", "twig.pith-color", "twig.milky-sap", "bud.color":
+	case "bark.color", "bark.under-color", "bark.section", "bud.color",
+		"twig.color", "twig.scent", "twig.pith", "twig.pith-color", "twig.milky-sap":
 		return true
 	}
 	return c.Section == "ground"
@@ -65,6 +66,7 @@ type grower struct {
 	columns []*column
 	unlike  [][]float64 // by two taxa: in how many characters they differ
 	twice   float64     // bits that are lost with each tree that goes both ways
+	once    bool        // no tree goes both ways
 	places  []int       // by taxon: in how many places it comes out so far
 }
 
@@ -133,7 +135,7 @@ func (g *grower) layOut(weights []float64) {
 			g.taste.refuses != nil && g.taste.refuses(c) {
 			continue
 		}
-		if col := columnOf(g.pool, char, weights); col != nil {
+		if col := columnOf(g.pool, char, weights, g.asked.observer()); col != nil {
 			g.columns = append(g.columns, col)
 		}
 	}
@@ -167,6 +169,11 @@ func (g *grower) grow(n *node) *branch {
 		return b
 	}
 	c := g.best(n)
+	if c == nil && !g.shareName(n.taxa) { // trees that share no name are parted, though not at two places
+		g.once = true
+		c = g.best(n)
+		g.once = false
+	}
 	if c == nil || len(n.taxa) <= fewMost && c.wrong > parted && g.shareName(n.taxa) {
 		b.end = g.end(n)
 		return b

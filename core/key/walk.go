@@ -119,7 +119,7 @@ func Measure(ctx context.Context, f *flora.Flora, k *Key, a Asked, each int, see
 	if err != nil {
 		return nil, err
 	}
-	w := newWalker(p, weights, seed)
+	w := newWalker(p, weights, a.observer(), seed)
 	m := &Measured{}
 	for t, share := range weights {
 		if share == 0 {
@@ -155,6 +155,7 @@ func Measure(ctx context.Context, f *flora.Flora, k *Key, a Asked, each int, see
 
 // walker reads one drawn specimen.
 type walker struct {
+	observer
 	pool  *flora.Pool
 	draw  *specimen.Drawer
 	rng   *rand.Rand
@@ -164,8 +165,8 @@ type walker struct {
 	had   map[string]*Answer // what was read of this one; nil: it cannot be
 }
 
-func newWalker(p *flora.Pool, weights []float64, seed uint64) *walker {
-	w := &walker{pool: p, draw: specimen.NewDrawer(p.Model, rand.NewPCG(seed, 1)), rng: rand.New(rand.NewPCG(seed, 2)),
+func newWalker(p *flora.Pool, weights []float64, o observer, seed uint64) *walker {
+	w := &walker{observer: o, pool: p, draw: specimen.NewDrawer(p.Model, rand.NewPCG(seed, 1)), rng: rand.New(rand.NewPCG(seed, 2)),
 		wood: specimen.Cumulative(weights), there: map[int][]float64{}}
 	for char := range p.Model.Characters() {
 		w.there[char] = p.There(char, true, 0)
@@ -192,12 +193,12 @@ func (w *walker) first(id string) *Answer {
 	char, _ := w.pool.Index(id, flora.Breast)
 	c, _ := w.pool.Character(char)
 	m := w.pool.Model
-	if there := w.there[char]; w.rng.Float64() >= told(c) || there != nil && w.rng.Float64() >= there[w.taxon] {
+	if there := w.there[char]; w.rng.Float64() >= w.told(c) || there != nil && w.rng.Float64() >= there[w.taxon] {
 		return nil
 	}
-	s := evidence.Score{Character: char, Error: misread(c), Spread: ruler, Readings: 1, Detect: detect, False: falseAlarm}
+	s := evidence.Score{Character: char, Error: w.misread(c), Spread: ruler, Readings: 1, Detect: detect, False: falseAlarm}
 	who := w.taxon
-	if w.rng.Float64() >= belongs(c) {
+	if w.rng.Float64() >= w.belongs(c) {
 		who = specimen.Pick(w.wood, w.rng.Float64()) // of another tree of the wood
 	}
 	for m.Taxa()[who].Values[char].Knowledge != evidence.Known { // nobody knows: as one of those that are known

@@ -34,8 +34,8 @@ func (g *grower) says(k *Key) []string {
 		return append(out, "There is nothing to ask: it ends at once.")
 	}
 	return append(out,
-		fmt.Sprintf("%d trees, %d pairs of leads.", len(k.Taxa), len(k.Couplets)),
-		"Read both leads. Follow the one that more of its marks fit; where they tie, go by the first mark.",
+		fmt.Sprintf("%d trees, %d couplets.", len(k.Taxa), len(k.Couplets)),
+		"Read both leads. Follow the one with more marks that fit. If they tie, the first mark decides.",
 		"A tree that is not listed here comes out wrong. Check what confirms a name.",
 		"It names trees. It does not say that anything is safe to eat. Local rules and trained people come first.")
 }
@@ -50,8 +50,8 @@ func (h *half) mark(rest bool, likely uint64) Mark {
 	switch c.Kind {
 	case evidence.Sign:
 		seen := answers&(1<<isSeen) != 0
-		if m.Seen, m.Words = &seen, c.Lead["not"]; seen {
-			m.Words, m.Shows = c.Lead["seen"], "seen"
+		if m.Seen, m.Words = &seen, leadWords(c, "not"); seen {
+			m.Words, m.Shows = leadWords(c, "seen"), "seen"
 		}
 	case evidence.Numeric:
 		below := answers&1 == 1
@@ -62,9 +62,9 @@ func (h *half) mark(rest bool, likely uint64) Mark {
 		at := h.col.edges[cut-1]
 		figure := fmt.Sprintf("%g %s", at, c.Unit)
 		if !below {
-			m.From, m.Words = &at, strings.Replace(c.Lead["from"], "{}", figure, 1)
+			m.From, m.Words = &at, strings.Replace(leadWords(c, "from"), "{}", figure, 1)
 		} else {
-			m.Below, m.Words = &at, strings.Replace(c.Lead["below"], "{}", figure, 1)
+			m.Below, m.Words = &at, strings.Replace(leadWords(c, "below"), "{}", figure, 1)
 		}
 	default:
 		for i := range c.States {
@@ -89,9 +89,13 @@ const saidMost = 3
 func (col *column) said(answers uint64, likely uint64) (words string, few bool) {
 	c := col.flora
 	if c.Kind == evidence.Sign {
-		return c.Lead["seen"], true
+		return leadWords(c, "seen"), true
 	}
-	part := func(words string) (string, bool) { return strings.TrimSpace(c.Part + " " + words), true }
+	begin := c.Part
+	if begin == "" && c.States[0].Lead == "" {
+		begin = c.Name // of a flora that has no words for keys
+	}
+	part := func(words string) (string, bool) { return strings.TrimSpace(begin + " " + words), true }
 	shown, rest := likely&answers, col.all()&^answers
 	if one := bits.OnesCount64(shown) == 1; one && c.Kind != evidence.Tally || shown != 0 && named(c, shown) != "" {
 		answers = shown
@@ -140,19 +144,46 @@ func (col *column) listed(answers uint64) string {
 	return orList(withoutRepeats(words))
 }
 
-// withoutRepeats drops what phrases begin with that the one before begins with too: with one bundle scar, three bundle scars.
-func withoutRepeats(words []string) []string {
-	out := slices.Clone(words)
-	for i := 1; i < len(words); i++ {
-		first, _, _ := strings.Cut(words[i-1], " ")
-		if now, rest, more := strings.Cut(words[i], " "); more && now == first && slices.Contains(linking, now) {
-			out[i] = rest
+// withoutRepeats says once what all phrases of a list end with, where they begin alike too, and what a phrase begins with as the
+// one before does: with three or five bundle scars.
+func withoutRepeats(words []string) (out []string) {
+	same := len(words) > 1
+	for _, w := range words {
+		same = same && first(w) == first(words[0]) && slices.Contains(linking, first(w))
+	}
+	tail := ""
+	for same && !slices.ContainsFunc(words, func(w string) bool { return !strings.HasSuffix(w, " "+longer(words[0], tail)) }) {
+		tail = longer(words[0], tail)
+	}
+	for i, w := range words {
+		if short := strings.TrimSuffix(w, " "+tail); tail != "" && i < len(words)-1 && !slices.Contains(linking, last(short)) {
+			w = short
 		}
+		for before := words[max(0, i-1)]; i > 0 && first(w) == first(before) && slices.Contains(linking, first(w)); {
+			_, w, _ = strings.Cut(w, " ")
+			_, before, _ = strings.Cut(before, " ")
+		}
+		out = append(out, w)
 	}
 	return out
 }
 
-var linking = []string{"with", "without", "in", "of", "smelling"}
+func first(words string) string { return strings.Fields(words + " .")[0] }
+
+func last(words string) string { return words[strings.LastIndex(words, " ")+1:] }
+
+// longer is the end of some words, one word more than it was.
+func longer(words, tail string) string {
+	return strings.TrimSpace(last(strings.TrimSuffix(strings.TrimSuffix(words, tail), " ")) + " " + tail)
+}
+
+var linking = []string{"with", "without", "in", "of", "smelling", "climbing", "by"}
+
+// leadWords is how a lead says what is seen of a sign or a measure; in a flora that has no words for keys by its name.
+func leadWords(c *flora.Character, what string) string {
+	plain := map[string]string{"seen": ": seen", "not": ": not seen", "below": " mostly under {}", "from": " mostly over {}"}
+	return cmp.Or(c.Lead[what], c.Name+plain[what])
+}
 
 // stateWords is a state as a lead says it.
 func stateWords(s *flora.State) string { return cmp.Or(s.Lead, record.StateWords(s.ID)) }

@@ -45,7 +45,7 @@ function follow(lead: Lead) {
       </button>
     </div>
     <p v-if="several" class="small soft">
-      Tick what you see, then press the lead that more of its marks fit. If they tie, go by the first.
+      Tick what you see. Then press the lead with more marks that fit. If they tie, the first mark decides.
     </p>
   </section>
 </template>
