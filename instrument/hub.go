@@ -3,6 +3,7 @@ package instrument
 import (
 	"context"
 	"errors"
+	"maps"
 	"slices"
 	"sync"
 	"time"
@@ -18,6 +19,7 @@ type Hub struct {
 	serial   int64
 	changes  int64
 	all      []*listener
+	free     map[int64]time.Time // readings that nobody took, by serial, and when they were read
 	watchers map[chan struct{}]bool
 	closed   chan struct{}
 	once     sync.Once
@@ -37,7 +39,7 @@ type listener struct {
 
 // NewHub makes a hub that listens to nothing. local allows instruments on this machine and its link.
 func NewHub(local bool) *Hub {
-	return &Hub{now: time.Now, local: local, watchers: map[chan struct{}]bool{}, closed: make(chan struct{})}
+	return &Hub{now: time.Now, local: local, free: map[int64]time.Time{}, watchers: map[chan struct{}]bool{}, closed: make(chan struct{})}
 }
 
 // Listen has the hub listen to these instruments, and to no others. Those that it listens to
@@ -97,18 +99,20 @@ func (h *Hub) States() ([]State, int64) {
 	return out, h.changes
 }
 
-// Take takes a reading: from now on it is offered to nobody. It says whether it was still there.
+// Take takes a reading: from now on it is offered to nobody. It says whether nobody had taken it. The instrument may have read
+// again since.
 func (h *Hub) Take(serial int64) bool {
 	h.mu.Lock()
 	defer h.mu.Unlock()
+	read, free := h.free[serial]
+	delete(h.free, serial)
 	for _, l := range h.all {
 		if r := l.state.Last; r != nil && r.Serial == serial && r.Kind != "position" { // where one is, is so for all
 			l.state.Last = nil
 			h.changed()
-			return true
 		}
 	}
-	return false
+	return free && h.now().Sub(read) <= offered
 }
 
 // mostWatch is how many may watch at once.
@@ -143,6 +147,8 @@ func (h *Hub) tell(l *listener, change func(*State)) {
 	if r := l.state.Last; r != nil && r != before {
 		h.serial++
 		r.Serial = h.serial
+		h.free[r.Serial] = l.heard
+		maps.DeleteFunc(h.free, func(_ int64, read time.Time) bool { return l.heard.Sub(read) > offered })
 	}
 	h.changed()
 }

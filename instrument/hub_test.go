@@ -281,6 +281,16 @@ func cpu(b *testing.B) time.Duration {
 	return time.Duration(use.Utime.Nano() + use.Stime.Nano())
 }
 
+// TestReadAgainMeanwhile: a reading can be taken though the instrument has read again since: nobody else took it.
+func TestReadAgainMeanwhile(t *testing.T) {
+	t.Parallel()
+	hub := listening(t, simulated(t, instrument.Caliper, simulate.Options{Every: 20 * time.Millisecond}))
+	first := reaches(t, hub, instrument.Well).Last.Serial
+	require.Eventually(t, func() bool { return reaches(t, hub, instrument.Well).Last.Serial > first }, time.Minute, time.Millisecond)
+	require.True(t, hub.Take(first))
+	require.False(t, hub.Take(first))
+}
+
 // TestTaken: a reading that one person takes is offered to nobody else, and nothing is taken twice.
 func TestTaken(t *testing.T) {
 	t.Parallel()
