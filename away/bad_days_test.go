@@ -17,6 +17,7 @@ import (
 
 	"palethicket/away"
 	"palethicket/book"
+	"palethicket/book/booktest"
 )
 
 // TestPhotographs: a photograph is sent after its entry, in pieces, from where the line
@@ -29,7 +30,7 @@ func TestPhotographs(t *testing.T) {
 	var file bytes.Buffer
 	require.NoError(t, png.Encode(&file, noise(600, 500)))
 	require.Greater(t, file.Len(), 600_000, "several pieces")
-	p, err := d.book.AddPhoto(t.Context(), book.NewPhoto{ID: ulid.Make().String(), Tree: tree}, file.Bytes())
+	p, err := d.book.AddPhoto(t.Context(), book.NewPhoto{ID: ulid.Make().String(), Tree: tree}, bytes.NewReader(file.Bytes()))
 	require.NoError(t, err)
 	require.Equal(t, 1, d.status().Pictures)
 	pieces := 0
@@ -52,14 +53,14 @@ func TestPhotographs(t *testing.T) {
 		}
 	}
 	require.LessOrEqual(t, sent, (file.Len()-1)/(256<<10), "not from its start")
-	whole, kind, err := h.book.PhotoFile(t.Context(), p.ID, false)
+	whole, kind, err := booktest.ReadPhoto(t, h.book, p.ID, false)
 	require.NoError(t, err)
 	require.Equal(t, "image/png", kind)
 	require.Equal(t, file.Bytes(), whole)
 	photos, err := h.book.Photos(t.Context(), tree)
 	require.NoError(t, err)
 	require.Len(t, photos, 1)
-	_, _, err = h.book.PhotoFile(t.Context(), p.ID, true)
+	_, _, err = booktest.ReadPhoto(t, h.book, p.ID, true)
 	require.NoError(t, err)
 }
 

@@ -149,7 +149,7 @@ func TestADamagedPhotograph(t *testing.T) {
 	bad := bytes.Replace(good, []byte("\x90\x03\x00\x02"), []byte("\x90\x03\x00\x03"), 1)
 	require.NotEqual(t, good, bad)
 	keep := func(file []byte) error {
-		_, err := b.AddPhoto(t.Context(), book.NewPhoto{ID: ulid.Make().String(), Tree: tree, ReadPosition: true}, file)
+		_, err := b.AddPhoto(t.Context(), book.NewPhoto{ID: ulid.Make().String(), Tree: tree, ReadPosition: true}, bytes.NewReader(file))
 		return err
 	}
 	for range 8 {
@@ -176,18 +176,18 @@ func TestAPhotographIsMended(t *testing.T) {
 	tree := started(t, b, "LC-1")
 	file := greyPhoto(t)
 	n := book.NewPhoto{ID: ulid.Make().String(), Tree: tree}
-	_, err := b.AddPhoto(t.Context(), n, file)
+	_, err := b.AddPhoto(t.Context(), n, bytes.NewReader(file))
 	require.NoError(t, err)
 	path, err := b.PhotoPath(t.Context(), n.ID)
 	require.NoError(t, err)
 	require.NoError(t, os.WriteFile(path, []byte("damaged"), 0o600))
-	_, err = b.AddPhoto(t.Context(), n, file)
+	_, err = b.AddPhoto(t.Context(), n, bytes.NewReader(file))
 	require.NoError(t, err)
-	whole, _, err := b.PhotoFile(t.Context(), n.ID, false)
+	whole, _, err := booktest.ReadPhoto(t, b, n.ID, false)
 	require.NoError(t, err)
 	require.Equal(t, file, whole)
 	require.NoError(t, os.Remove(path))
-	_, _, err = b.PhotoFile(t.Context(), n.ID, false)
+	_, _, err = booktest.ReadPhoto(t, b, n.ID, false)
 	require.ErrorIs(t, err, book.ErrNoPhoto, "a file that is not there is no error of the program's")
 }
 

@@ -6,6 +6,7 @@ import (
 	"encoding/json"
 	"errors"
 	"fmt"
+	"io"
 	"io/fs"
 	"os"
 	"slices"
@@ -394,7 +395,7 @@ func joins(e *logbook.Entry) bool {
 }
 
 // takePhoto copies the file of a photograph that was taken in a check.
-func (b *Book) takePhoto(ctx context.Context, work *Book, e *logbook.Entry) error {
+func (b *Book) takePhoto(ctx context.Context, work *Book, e *logbook.Entry) (err error) {
 	if e.Kind != logbook.KindPhoto {
 		return nil
 	}
@@ -405,8 +406,20 @@ func (b *Book) takePhoto(ctx context.Context, work *Book, e *logbook.Entry) erro
 	if err != nil {
 		return err
 	}
-	_, thumb, err := work.store.PhotoFile(ctx, e.ID, true)
-	return errors.Join(err, b.store.KeepPhotoFile(ctx, e.Photo.Digest, file, thumb))
+	defer func() { err = errors.Join(err, file.Close()) }()
+	_, small, err := work.store.PhotoFile(ctx, e.ID, true)
+	if err != nil {
+		return err
+	}
+	thumb, err := io.ReadAll(small)
+	if err := errors.Join(err, small.Close()); err != nil {
+		return err
+	}
+	copied, err := b.store.Receive(file)
+	if err != nil {
+		return err
+	}
+	return errors.Join(b.store.KeepPhotoFile(ctx, copied, thumb), copied.Close())
 }
 
 func byPlace(a, b CheckTree) int {

@@ -230,24 +230,24 @@ func TestPhotographs(t *testing.T) {
 	require.NoError(t, png.Encode(&file, image.NewGray(image.Rect(0, 0, 800, 600))))
 	n := book.NewPhoto{ID: ulid.Make().String(), Tree: tree, Look: l, By: "Wren Halloran", Caption: "Bark"}
 	for range 2 { // sent again after a lost answer, it is there once
-		p, err := b.AddPhoto(t.Context(), n, file.Bytes())
+		p, err := b.AddPhoto(t.Context(), n, bytes.NewReader(file.Bytes()))
 		require.NoError(t, err)
 		require.Equal(t, []any{800, 600, "image/png"}, []any{p.Width, p.Height, p.Kind})
 	}
 	photos, err := b.Photos(t.Context(), tree)
 	require.NoError(t, err)
 	require.Len(t, photos, 1)
-	whole, kind, err := b.PhotoFile(t.Context(), n.ID, false)
+	whole, kind, err := booktest.ReadPhoto(t, b, n.ID, false)
 	require.NoError(t, err)
 	require.Equal(t, file.Bytes(), whole)
 	require.Equal(t, "image/png", kind)
-	thumb, _, err := b.PhotoFile(t.Context(), n.ID, true)
+	thumb, _, err := booktest.ReadPhoto(t, b, n.ID, true)
 	require.NoError(t, err)
 	require.Equal(t, "image/jpeg", http.DetectContentType(thumb))
 
 	other := n
 	other.Caption = "Another"
-	_, err = b.AddPhoto(t.Context(), other, file.Bytes())
+	_, err = b.AddPhoto(t.Context(), other, bytes.NewReader(file.Bytes()))
 	require.ErrorIs(t, err, book.ErrIDTaken, "another of its id is not acknowledged and lost")
 	for range 2 {
 		require.NoError(t, b.MarkPhoto(t.Context(), n.ID, true, ""))
@@ -255,7 +255,7 @@ func TestPhotographs(t *testing.T) {
 		require.NoError(t, err)
 		require.Empty(t, photos)
 	}
-	_, _, err = b.PhotoFile(t.Context(), n.ID, false)
+	_, _, err = booktest.ReadPhoto(t, b, n.ID, false)
 	require.ErrorIs(t, err, book.ErrNoPhoto, "what was taken back is not served")
 	require.NoError(t, b.MarkPhoto(t.Context(), n.ID, false, ""))
 	photos, err = b.Photos(t.Context(), tree)
@@ -263,9 +263,9 @@ func TestPhotographs(t *testing.T) {
 	require.Len(t, photos, 1, "put back")
 	require.NoError(t, b.MarkPhoto(t.Context(), n.ID, true, ""))
 	require.ErrorIs(t, b.MarkPhoto(t.Context(), ulid.Make().String(), true, ""), book.ErrNoPhoto)
-	_, err = b.AddPhoto(t.Context(), book.NewPhoto{ID: ulid.Make().String(), Tree: tree, Look: ulid.Make().String()}, file.Bytes())
+	_, err = b.AddPhoto(t.Context(), book.NewPhoto{ID: ulid.Make().String(), Tree: tree, Look: ulid.Make().String()}, bytes.NewReader(file.Bytes()))
 	require.ErrorContains(t, err, "look")
-	_, err = b.AddPhoto(t.Context(), book.NewPhoto{ID: ulid.Make().String(), Tree: tree}, []byte("not a picture"))
+	_, err = b.AddPhoto(t.Context(), book.NewPhoto{ID: ulid.Make().String(), Tree: tree}, strings.NewReader("not a picture"))
 	require.Error(t, err)
 	photos, err = b.Photos(t.Context(), tree)
 	require.NoError(t, err)

@@ -2,10 +2,9 @@ package book
 
 import (
 	"context"
-	"crypto/sha256"
-	"encoding/hex"
 	"errors"
 	"fmt"
+	"io"
 	"slices"
 	"sync"
 	"time"
@@ -64,10 +63,15 @@ func (b *Book) Photos(ctx context.Context, tree string) ([]Photo, error) {
 // tree has none, it is offered with the photograph and not put on the tree. A file
 // that is no photograph gives a [*FileError]. Sending it again changes nothing, but
 // for a file that was damaged meanwhile, which is mended.
-func (b *Book) AddPhoto(ctx context.Context, n NewPhoto, file []byte) (*Photo, error) {
+func (b *Book) AddPhoto(ctx context.Context, n NewPhoto, body io.Reader) (_ *Photo, err error) {
 	if err := b.hasLook(ctx, n.Tree, n.Look); err != nil {
 		return nil, err
 	}
+	file, err := b.store.Receive(io.LimitReader(body, PhotoMost+1))
+	if err != nil {
+		return nil, fmt.Errorf("receiving a photograph: %w", err)
+	}
+	defer func() { err = errors.Join(err, file.Close()) }()
 	read, err := unpack(file, n.ReadPosition)
 	var refused *photo.Refused
 	var damaged *foreign.Damaged
@@ -77,16 +81,15 @@ func (b *Book) AddPhoto(ctx context.Context, n NewPhoto, file []byte) (*Photo, e
 	if err != nil {
 		return nil, err
 	}
-	sum := sha256.Sum256(file)
-	e := logbook.Entry{ID: n.ID, Kind: logbook.KindPhoto, By: n.By, Look: n.Look, Photo: &logbook.Photo{
-		Digest: hex.EncodeToString(sum[:]), Kind: read.Kind, Bytes: len(file), Width: read.Width, Height: read.Height, Caption: n.Caption}}
+	e := logbook.Entry{ID: n.ID, Kind: logbook.KindPhoto, By: n.By, Look: n.Look, Photo: &logbook.Photo{Digest: file.Digest, Kind: read.Kind,
+		Bytes: int(file.Bytes), Width: read.Width, Height: read.Height, Caption: n.Caption}}
 	if !read.Taken.IsZero() {
 		e.Photo.Taken = read.Taken.Format(time.RFC3339)
 	}
 	if at := read.Position; at != nil {
 		e.Photo.Lon, e.Photo.Lat = &at[0], &at[1]
 	}
-	if err := b.store.KeepPhotoFile(ctx, e.Photo.Digest, file, read.Thumb); err != nil {
+	if err := b.store.KeepPhotoFile(ctx, file, read.Thumb); err != nil {
 		return nil, err
 	}
 	s, err := b.press(ctx, n.Tree, func(s *sheet) error { return s.add(e, "") })
@@ -105,7 +108,7 @@ func photoLine(tree string, e *logbook.Entry) store.Photo {
 		Taken: p.Taken, Lon: p.Lon, Lat: p.Lat, By: e.By, Caption: p.Caption}
 }
 
-func unpack(file []byte, readPosition bool) (*photo.Photo, error) {
+func unpack(file io.ReadSeeker, readPosition bool) (*photo.Photo, error) {
 	decoders <- struct{}{}
 	defer func() { <-decoders }()
 	return foreign.Read("the photograph", func() (*photo.Photo, error) { return photo.Read(file, readPosition) })
@@ -146,8 +149,8 @@ func (b *Book) MarkPhoto(ctx context.Context, id string, gone bool, by string) e
 	return nil
 }
 
-// PhotoFile gives a photograph's file, or its thumbnail, and its media type.
-func (b *Book) PhotoFile(ctx context.Context, id string, thumb bool) (file []byte, kind string, err error) {
+// PhotoFile opens a photograph's file, or its thumbnail, and gives its media type.
+func (b *Book) PhotoFile(ctx context.Context, id string, thumb bool) (file io.ReadSeekCloser, kind string, err error) {
 	p, file, err := b.store.PhotoFile(ctx, id, thumb)
 	if kind = p.Kind; thumb {
 		kind = "image/jpeg"
@@ -179,7 +182,7 @@ func (b *Book) PhotoArriving(ctx context.Context, id string) (*Arriving, error) 
 // begin where the file ends so far changes nothing; the answer says where the next
 // begins. A file that turns out another than it was said to be, or no photograph, gives a
 // [*FileError], and has to be sent from its start.
-func (b *Book) PhotoPiece(ctx context.Context, id string, at int64, piece []byte) (*Arriving, error) {
+func (b *Book) PhotoPiece(ctx context.Context, id string, at int64, piece []byte) (_ *Arriving, err error) {
 	p, err := b.store.Photo(ctx, id)
 	if err != nil {
 		return nil, err
@@ -206,12 +209,13 @@ func (b *Book) PhotoPiece(ctx context.Context, id string, at int64, piece []byte
 	if err != nil {
 		return nil, err
 	}
-	if sum := sha256.Sum256(file); hex.EncodeToString(sum[:]) != p.Digest {
+	defer func() { err = errors.Join(err, file.Close()) }()
+	if file.Digest != p.Digest {
 		return nil, &FileError{errors.New("it is another file than was said; send it from its start")}
 	}
 	read, err := unpack(file, false)
 	if err != nil {
 		return nil, &FileError{err}
 	}
-	return &Arriving{n, true}, b.store.KeepPhotoFile(ctx, p.Digest, file, read.Thumb)
+	return &Arriving{n, true}, b.store.KeepPhotoFile(ctx, file, read.Thumb)
 }

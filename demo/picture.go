@@ -45,7 +45,7 @@ func (c *crowd) hang(ctx context.Context, b *book.Book) error {
 		look := v.Looks[min(1, len(v.Looks)-1)].ID
 		w := writer{clock: stamp.OfID(look).Time(), rng: c.ids}
 		_, err = b.AddPhoto(ctx, book.NewPhoto{ID: w.id(), Tree: v.Tree.ID, Look: look, By: "Wren Halloran",
-			Caption: fmt.Sprintf("Bark at breast height, drawn (%d of %d)", i+1, len(pictures))}, file.Bytes())
+			Caption: fmt.Sprintf("Bark at breast height, drawn (%d of %d)", i+1, len(pictures))}, bytes.NewReader(file.Bytes()))
 		if err != nil {
 			return err
 		}

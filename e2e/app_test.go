@@ -42,6 +42,7 @@ type app struct {
 	hired bool             // the book has them
 	kit   bool             // simulated instruments are listened to
 	hang  string           // requests for addresses that hold it are never answered; empty: none
+	held  chan struct{}    // "/worklist" is answered once it is closed; nil: at once
 	line  *atomic.Int64    // bytes that went over it
 	cut   *atomic.Int64    // after so many bytes the next download of a tract breaks off; 0: it does not
 	rests *atomic.Int64    // how often the rest of one was asked for
@@ -154,6 +155,9 @@ func (a *app) hanging(next http.Handler) http.Handler {
 		if a.hang != "" && strings.Contains(r.URL.Path, a.hang) {
 			<-r.Context().Done()
 			return
+		}
+		if a.held != nil && r.URL.Path == "/worklist" {
+			<-a.held
 		}
 		if r.URL.Path == "/api/along" {
 			if r.Header.Get("Range") != "" {

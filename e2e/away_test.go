@@ -286,6 +286,24 @@ func TestBrokenOff(t *testing.T) {
 	require.EqualValues(t, 1, a.rests.Load())
 }
 
+// TestKeptWhileLoading: a page that was still loading when all pages came to be kept on the device
+// is answered by them too.
+func TestKeptWhileLoading(t *testing.T) {
+	t.Parallel()
+	a := newApp(t, false)
+	a.held = make(chan struct{})
+	one := cachingPage(t, a, deskWidth, deskHeight)
+	ctx, closeTwo := chromedp.NewContext(one.ctx)
+	require.NoError(t, chromedp.Do(ctx))
+	defer closeTwo()
+	two := &page{t, ctx, stuck, one.home}
+	one.open("/")
+	two.eval(`(location.assign('` + one.home + `/worklist'), '')`)
+	one.until(`navigator.serviceWorker.controller?.state === 'activated'`)
+	close(a.held)
+	two.until(`location.pathname === '/worklist' && navigator.serviceWorker.controller !== null`)
+}
+
 // TestRenewedWhileWaiting: newer pages come although the older ones still wait for an image
 // that neither the device's page nor the server answers.
 func TestRenewedWhileWaiting(t *testing.T) {

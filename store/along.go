@@ -4,6 +4,7 @@ import (
 	"context"
 	"errors"
 	"fmt"
+	"io"
 	"net/url"
 	"path/filepath"
 
@@ -151,19 +152,27 @@ func (p *part) photographs(full bool) error {
 			names = append(names, d)
 		}
 		for _, name := range names {
-			body, err := p.whole.readFile(p.ctx, name)
-			if errors.Is(err, ErrNoPhoto) {
-				continue // lost here, and no more there than here
-			}
-			if err != nil {
-				return err
-			}
-			if err := p.file(name, body); err != nil {
+			if err := p.photograph(name); err != nil {
 				return err
 			}
 		}
 	}
 	return nil
+}
+
+func (p *part) photograph(name string) error {
+	file, err := p.whole.openFile(p.ctx, name)
+	if errors.Is(err, ErrNoPhoto) {
+		return nil // lost here, and no more there than here
+	}
+	if err != nil {
+		return err
+	}
+	body, err := io.ReadAll(file)
+	if err := errors.Join(err, file.Close()); err != nil {
+		return err
+	}
+	return p.file(name, body)
 }
 
 func (p *part) files(with map[string][]byte) error {

@@ -8,6 +8,7 @@ import (
 	"crypto/sha256"
 	"encoding/hex"
 	"errors"
+	"io"
 	"io/fs"
 	"os"
 	"path/filepath"
@@ -40,16 +41,86 @@ func (s *Store) keepFile(ctx context.Context, name string, body []byte) error {
 	return writeWhole(filepath.Join(dir, name), body)
 }
 
-// readFile reads a file that lies beside the book.
-func (r Reader) readFile(ctx context.Context, name string) ([]byte, error) {
-	if body, err := r.File(ctx, name); err == nil {
-		return body, err
+// Receive takes a photograph's file in without holding it in memory.
+func (s *Store) Receive(r io.Reader) (*Received, error) {
+	if s.away != nil {
+		return receiveInMemory(r)
 	}
-	body, err := os.ReadFile(filepath.Join(photoDir(r.path), name))
+	dir := photoDir(s.path)
+	if err := os.MkdirAll(dir, 0o700); err != nil {
+		return nil, err
+	}
+	part, err := os.CreateTemp(dir, "part-")
+	if err != nil {
+		return nil, err
+	}
+	if _, err := io.Copy(part, r); err != nil {
+		return nil, errors.Join(err, part.Close(), discard(part.Name()))
+	}
+	return received(part)
+}
+
+// received says what a file holds.
+func received(part *os.File) (*Received, error) {
+	drop := func() error { return errors.Join(part.Close(), discard(part.Name())) }
+	digest, size, err := digestOf(part)
+	if err != nil {
+		return nil, errors.Join(err, drop())
+	}
+	return &Received{ReadSeeker: part, Digest: digest, Bytes: size, part: part.Name(), drop: drop}, nil
+}
+
+// digestOf reads a file once, and leaves it at its start.
+func digestOf(file io.ReadSeeker) (digest string, size int64, err error) {
+	sum := sha256.New()
+	_, err = file.Seek(0, io.SeekStart)
+	if err == nil {
+		size, err = io.Copy(sum, file)
+	}
+	if err == nil {
+		_, err = file.Seek(0, io.SeekStart)
+	}
+	return hex.EncodeToString(sum.Sum(nil)), size, err
+}
+
+// keepReceived gives a file its place; a damaged one that is there is replaced.
+func (s *Store) keepReceived(ctx context.Context, file *Received) error {
+	if file.part == "" {
+		return s.keepReceivedInBook(ctx, file)
+	}
+	at := filepath.Join(photoDir(s.path), file.Digest)
+	if there, err := digestAt(at); err == nil && there == file.Digest {
+		return nil
+	}
+	part, err := os.Open(file.part)
+	if err != nil {
+		return err
+	}
+	return errors.Join(part.Sync(), part.Close(), os.Rename(file.part, at))
+}
+
+func digestAt(path string) (string, error) {
+	file, err := os.Open(path)
+	if err != nil {
+		return "", err
+	}
+	digest, _, err := digestOf(file)
+	return digest, errors.Join(err, file.Close())
+}
+
+// openFile opens a file that lies beside the book.
+func (r Reader) openFile(ctx context.Context, name string) (io.ReadSeekCloser, error) {
+	if file, err := r.fileInBook(ctx, name); err == nil {
+		return file, nil
+	}
+	file, err := os.Open(filepath.Join(photoDir(r.path), name))
 	if errors.Is(err, fs.ErrNotExist) {
-		err = errors.Join(ErrNoPhoto, err) // its line came before its file, or the file was lost
+		return nil, errors.Join(ErrNoPhoto, err) // its line came before its file, or the file was lost
 	}
-	return body, err
+	if err != nil {
+		return nil, err
+	}
+	return file, nil
 }
 
 // partAge is how old what was cut short is before it goes: another program may still write it.
@@ -127,10 +198,13 @@ func (s *Store) Arrive(id string, piece []byte) error {
 	return errors.Join(err, file.Sync(), file.Close())
 }
 
-// TakeArrived gives what arrived, and leaves nothing of it.
-func (s *Store) TakeArrived(id string) ([]byte, error) {
-	body, err := os.ReadFile(s.partPath(id))
-	return body, errors.Join(err, discard(s.partPath(id)))
+// TakeArrived gives what arrived; closing it leaves nothing of it.
+func (s *Store) TakeArrived(id string) (*Received, error) {
+	part, err := os.Open(s.partPath(id))
+	if err != nil {
+		return nil, err
+	}
+	return received(part)
 }
 
 // writeWhole writes a file that is named after what it holds; one that is there and
@@ -169,13 +243,30 @@ func copyPhotos(from, to string) error {
 		if f.IsDir() || len(f.Name()) < 64 { // what was cut short
 			continue
 		}
-		body, err := os.ReadFile(filepath.Join(photoDir(from), f.Name()))
-		if err != nil {
+		if err := copyWhole(filepath.Join(photoDir(from), f.Name()), filepath.Join(photoDir(to), f.Name())); err != nil {
 			return err
 		}
-		if err := writeWhole(filepath.Join(photoDir(to), f.Name()), body); err != nil {
-			return err
-		}
+	}
+	return nil
+}
+
+// copyWhole copies a file that is named after what it holds, or leaves nothing of it.
+func copyWhole(from, to string) error {
+	file, err := os.Open(from)
+	if err != nil {
+		return err
+	}
+	part, err := os.CreateTemp(filepath.Dir(to), "part-")
+	if err != nil {
+		return errors.Join(err, file.Close())
+	}
+	_, err = io.Copy(part, file)
+	err = errors.Join(err, file.Close(), part.Sync(), part.Close())
+	if err == nil {
+		err = os.Rename(part.Name(), to)
+	}
+	if err != nil {
+		return errors.Join(err, discard(part.Name()))
 	}
 	return nil
 }
@@ -197,12 +288,12 @@ func lostPhotos(ctx context.Context, db *sqlx.DB, book string) (lost, damaged in
 	}
 	for _, d := range digests {
 		path := filepath.Join(photoDir(book), d)
-		body, err := os.ReadFile(path)
+		there, err := digestAt(path)
 		if err != nil {
 			lost++
 			continue
 		}
-		if sum := sha256.Sum256(body); hex.EncodeToString(sum[:]) != d {
+		if there != d {
 			damaged++
 		}
 		if _, err := os.Stat(path + thumbSuffix); err != nil {

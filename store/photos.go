@@ -1,10 +1,14 @@
 package store
 
 import (
+	"bytes"
 	"cmp"
 	"context"
+	"crypto/sha256"
+	"encoding/hex"
 	"errors"
 	"fmt"
+	"io"
 )
 
 // Photo is a photograph of a look. Its file lies beside the book, under the
@@ -37,15 +41,54 @@ func (r Reader) PhotosOf(ctx context.Context, tree string) ([]Photo, error) {
 	return photos, nil
 }
 
+// Received is a photograph's file before it is kept: beside the book, or in a device's memory.
+type Received struct {
+	io.ReadSeeker
+	Digest string // SHA-256, in hex
+	Bytes  int64
+	part   string       // the file's path; empty: it is in memory
+	drop   func() error // nil: there is nothing to remove
+}
+
+// Close removes a file that was not kept.
+func (f *Received) Close() error {
+	if f.drop == nil {
+		return nil
+	}
+	return f.drop()
+}
+
+// receiveInMemory takes a file in where there is no folder for it.
+func receiveInMemory(r io.Reader) (*Received, error) {
+	body, err := io.ReadAll(r)
+	if err != nil {
+		return nil, err
+	}
+	sum := sha256.Sum256(body)
+	return &Received{ReadSeeker: bytes.NewReader(body), Digest: hex.EncodeToString(sum[:]), Bytes: int64(len(body))}, nil
+}
+
 // KeepPhotoFile keeps a photograph's file and thumbnail under its digest. It comes
 // before [Tx.AddPhoto], so that no line is without its file.
-func (s *Store) KeepPhotoFile(ctx context.Context, digest string, file, thumb []byte) error {
-	if err := errors.Join(s.keepFile(ctx, digest, file), s.keepFile(ctx, digest+thumbSuffix, thumb)); err != nil {
+func (s *Store) KeepPhotoFile(ctx context.Context, file *Received, thumb []byte) error {
+	if err := errors.Join(s.keepReceived(ctx, file), s.keepFile(ctx, file.Digest+thumbSuffix, thumb)); err != nil {
 		return fmt.Errorf("keeping a photograph: %w", err)
 	}
 	return s.Write(ctx, func(tx *Tx) error {
-		return tx.exec(ctx, "UPDATE photo SET arrived = 1 WHERE digest = ? AND arrived = 0", digest)
+		return tx.exec(ctx, "UPDATE photo SET arrived = 1 WHERE digest = ? AND arrived = 0", file.Digest)
 	})
+}
+
+// keepReceivedInBook keeps a file in the book of a device.
+func (s *Store) keepReceivedInBook(ctx context.Context, file *Received) error {
+	if _, err := file.Seek(0, io.SeekStart); err != nil {
+		return err
+	}
+	body, err := io.ReadAll(file)
+	if err != nil {
+		return err
+	}
+	return s.keepInBook(ctx, file.Digest, body)
 }
 
 // AddPhoto keeps the line of a photograph that was put up; one that is there stays. Without its
@@ -66,9 +109,9 @@ func (r Reader) Photo(ctx context.Context, id string) (p Photo, err error) {
 	return p, noRow(r.get(ctx, &p, selectPhoto+" WHERE id = ?", id), ErrNoPhoto)
 }
 
-// PhotoFile gives a photograph and its file, or that of its thumbnail. One that was
-// taken back, or whose file is not here, gives [ErrNoPhoto].
-func (r Reader) PhotoFile(ctx context.Context, id string, thumb bool) (p Photo, file []byte, err error) {
+// PhotoFile opens the file of a photograph, or of its thumbnail. One that was taken
+// back, or whose file is not here, gives [ErrNoPhoto].
+func (r Reader) PhotoFile(ctx context.Context, id string, thumb bool) (p Photo, file io.ReadSeekCloser, err error) {
 	if p, err = r.Photo(ctx, id); err != nil || p.Gone {
 		return p, nil, cmp.Or(err, ErrNoPhoto)
 	}
@@ -76,8 +119,21 @@ func (r Reader) PhotoFile(ctx context.Context, id string, thumb bool) (p Photo, 
 	if thumb {
 		name += thumbSuffix
 	}
-	file, err = r.readFile(ctx, name)
+	file, err = r.openFile(ctx, name)
 	return p, file, err
 }
+
+// fileInBook opens a file that is kept in the book.
+func (r Reader) fileInBook(ctx context.Context, name string) (io.ReadSeekCloser, error) {
+	body, err := r.File(ctx, name)
+	if err != nil {
+		return nil, err
+	}
+	return inMemory{bytes.NewReader(body)}, nil
+}
+
+type inMemory struct{ io.ReadSeeker }
+
+func (inMemory) Close() error { return nil }
 
 const thumbSuffix = ".thumb"

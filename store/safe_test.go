@@ -7,10 +7,12 @@ import (
 	"encoding/json"
 	"errors"
 	"fmt"
+	"io"
 	"io/fs"
 	"os"
 	"path/filepath"
 	"strconv"
+	"strings"
 	"testing"
 
 	"github.com/oklog/ulid/v2"
@@ -224,6 +226,14 @@ func TestDamagedBook(t *testing.T) {
 	require.Equal(t, len(file), len(now))
 }
 
+// keepPicture keeps a photograph that holds no more than a word.
+func keepPicture(t *testing.T, s *store.Store) error {
+	t.Helper()
+	file, err := s.Receive(strings.NewReader("picture"))
+	require.NoError(t, err)
+	return errors.Join(s.KeepPhotoFile(t.Context(), file, []byte("thumb")), file.Close())
+}
+
 // TestPhotographsGoIntoBackups keeps a photograph, backs the book up and restores
 // it; a missing file is found.
 func TestPhotographsGoIntoBackups(t *testing.T) {
@@ -238,7 +248,7 @@ func TestPhotographsGoIntoBackups(t *testing.T) {
 	add := func(p store.Photo) error {
 		return s.Write(t.Context(), func(tx *store.Tx) error { return tx.AddPhoto(t.Context(), p) })
 	}
-	require.NoError(t, s.KeepPhotoFile(t.Context(), digest, []byte("picture"), []byte("thumb")))
+	require.NoError(t, keepPicture(t, s))
 	require.NoError(t, add(p))
 	require.ErrorContains(t, add(store.Photo{ID: ulid.Make().String(), Tree: "nothing", Digest: digest}), "FOREIGN KEY")
 	backup, again := filepath.Join(dir, "backup.db"), filepath.Join(dir, "again.db")
@@ -248,19 +258,20 @@ func TestPhotographsGoIntoBackups(t *testing.T) {
 	photos, err := r.PhotosOf(t.Context(), tree.ID)
 	require.NoError(t, err)
 	require.Len(t, photos, 1)
-	_, file, err := r.PhotoFile(t.Context(), p.ID, false)
-	require.NoError(t, err)
-	require.Equal(t, "picture", string(file))
-	_, file, err = r.PhotoFile(t.Context(), p.ID, true)
-	require.NoError(t, err)
-	require.Equal(t, "thumb", string(file))
+	for thumb, holds := range map[bool]string{false: "picture", true: "thumb"} {
+		_, file, err := r.PhotoFile(t.Context(), p.ID, thumb)
+		require.NoError(t, err)
+		there, err := io.ReadAll(file)
+		require.NoError(t, errors.Join(err, file.Close()))
+		require.Equal(t, holds, string(there))
+	}
 	kept := filepath.Join(again+".photos", digest)
 	require.NoError(t, os.Remove(kept+".thumb"))
 	require.ErrorContains(t, store.Check(t.Context(), again), "photographs are missing")
 	require.NoError(t, os.WriteFile(kept, []byte("p1cture"), 0o600))
 	require.ErrorContains(t, store.Check(t.Context(), again), "1 photographs in "+again+".photos are damaged")
 	require.ErrorContains(t, store.Backup(t.Context(), again, filepath.Join(dir, "third.db")), "damaged")
-	require.NoError(t, r.KeepPhotoFile(t.Context(), digest, []byte("picture"), []byte("thumb")), "sent again")
+	require.NoError(t, keepPicture(t, r), "sent again")
 	require.NoError(t, store.Check(t.Context(), again))
 	show := func(ids ...string) {
 		require.NoError(t, r.Write(t.Context(), func(tx *store.Tx) error { return tx.ShowPhotos(t.Context(), tree.ID, ids) }))
@@ -296,7 +307,7 @@ func TestExpectedPhotographs(t *testing.T) {
 		require.NoError(t, err)
 		require.Equal(t, []string{p.ID}, ids)
 	}
-	require.NoError(t, s.KeepPhotoFile(t.Context(), p.Digest, []byte("picture"), []byte("thumb")))
+	require.NoError(t, keepPicture(t, s))
 	ids, err := store.Expected(t.Context(), path)
 	require.NoError(t, err)
 	require.Empty(t, ids)

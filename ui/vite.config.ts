@@ -41,5 +41,5 @@ export default defineConfig({
   server: { proxy: { '/api': 'http://127.0.0.1:8080' } },
   build: { chunkSizeWarningLimit: 900 },
   worker: { format: 'es' },
-  test: { environment: 'happy-dom', pool: 'threads', silent: 'passed-only' },
+  test: { environment: 'happy-dom', pool: 'threads', isolate: false, silent: 'passed-only' },
 })

@@ -5,10 +5,8 @@ import (
 	"fmt"
 	"net/http"
 	"strings"
-	"time"
 
 	"github.com/danielgtaylor/huma/v2"
-	"github.com/danielgtaylor/huma/v2/adapters/humachi"
 
 	"palethicket/away"
 	"palethicket/book"
@@ -61,13 +59,11 @@ func (s *Server) homeOperations(api huma.API) {
 // sendPart sends a part of the book, or the rest of one.
 func sendPart(hc huma.Context, part *book.Along) {
 	defer part.Close()
-	r, w := humachi.Unwrap(hc)
-	h := w.Header()
-	h.Set("Content-Type", "application/gzip")
-	h.Set("Content-Disposition", `attachment; filename="along.db.gz"`)
-	h.Set("ETag", `"`+part.ID+`"`)
-	h.Set("X-Unpacked", fmt.Sprint(part.Size))
-	http.ServeContent(&patientWriter{w, &patient{w: w, to: http.NewResponseController(w), sent: true}}, r, "", time.Time{}, part)
+	hc.SetHeader("Content-Type", "application/gzip")
+	hc.SetHeader("Content-Disposition", `attachment; filename="along.db.gz"`)
+	hc.SetHeader("ETag", `"`+part.ID+`"`)
+	hc.SetHeader("X-Unpacked", fmt.Sprint(part.Size))
+	serveFile(hc, part)
 }
 
 // awayOperations are a device's own.

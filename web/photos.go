@@ -17,7 +17,7 @@ func (s *Server) photoOperations(api huma.API) {
 	answer(s, api, operation(readers, inCheck|byToken, "list-photos", "GET /api/trees/{id}/photos", "A tree's photographs"),
 		func(ctx context.Context, in *TreePath) ([]book.Photo, error) { return s.of(ctx).Photos(ctx, in.ID) })
 	add := operation(observers, inCheck|byToken|upload, "add-photo", "POST /api/trees/{id}/photos", "Keep a photograph with a look")
-	add.MaxBodyBytes, add.BodyReadTimeout = book.PhotoMost+1<<20, uploadTime
+	add.RequestBody = anyFile()
 	answer(s, api, add, func(ctx context.Context, in *struct {
 		TreePath
 		Photo        string `query:"photo" required:"true" minLength:"26" maxLength:"26" doc:"ULID, made by who adds it"`
@@ -25,10 +25,10 @@ func (s *Server) photoOperations(api huma.API) {
 		Caption      string `query:"caption" maxLength:"200"`
 		By           string `query:"by" maxLength:"80"`
 		ReadPosition bool   `query:"read_position" doc:"The day and the position may be read from the file"`
-		RawBody      []byte `contentType:"application/octet-stream"`
+		Upload
 	}) (*book.Photo, error) {
 		return s.of(ctx).AddPhoto(ctx, book.NewPhoto{ID: in.Photo, Tree: in.ID, Look: in.Look, Caption: in.Caption,
-			By: by(ctx, in.By), ReadPosition: in.ReadPosition}, in.RawBody)
+			By: by(ctx, in.By), ReadPosition: in.ReadPosition}, &in.Upload)
 	})
 	do(s, api, operation(observers, inCheck, "mark-photo", "PUT /api/photos/{id}", "Take a photograph back, or put it back"),
 		func(ctx context.Context, in *struct {
@@ -53,20 +53,18 @@ func (s *Server) photoOperations(api huma.API) {
 	)
 }
 
-// photoFile is a photograph as it is sent.
-type photoFile struct {
-	ContentType string `header:"Content-Type"`
-	Cache       string `header:"Cache-Control"`
-	Body        []byte
-}
-
 func (s *Server) photoFile(ctx context.Context, in *struct {
 	PhotoPath
 	Size string `path:"size" enum:"full,thumb"`
-}) (*photoFile, error) {
+}) (*huma.StreamResponse, error) {
 	file, kind, err := s.of(ctx).PhotoFile(ctx, in.ID, in.Size == "thumb")
 	if err != nil {
 		return nil, s.problem(err)
 	}
-	return &photoFile{kind, "private, max-age=31536000, immutable", file}, nil
+	return &huma.StreamResponse{Body: func(hc huma.Context) {
+		defer func() { _ = file.Close() }() // it was only read
+		hc.SetHeader("Content-Type", kind)
+		hc.SetHeader("Cache-Control", "private, max-age=31536000, immutable")
+		serveFile(hc, file)
+	}}, nil
 }

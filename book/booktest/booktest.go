@@ -3,6 +3,8 @@
 package booktest
 
 import (
+	"errors"
+	"io"
 	"path/filepath"
 	"testing"
 
@@ -43,4 +45,15 @@ func Options(t testing.TB) book.Options {
 	c, err := revisit.Load(files.Files)
 	require.NoError(t, err)
 	return book.Options{Flora: f, Calendar: c}
+}
+
+// ReadPhoto reads a photograph's file, or its thumbnail.
+func ReadPhoto(t testing.TB, b *book.Book, id string, thumb bool) (body []byte, kind string, err error) {
+	t.Helper()
+	file, kind, err := b.PhotoFile(t.Context(), id, thumb)
+	if err != nil {
+		return nil, kind, err
+	}
+	body, err = io.ReadAll(file)
+	return body, kind, errors.Join(err, file.Close())
 }

@@ -1,6 +1,7 @@
 package main
 
 import (
+	"bytes"
 	"os"
 	"path/filepath"
 	"strings"
@@ -133,7 +134,7 @@ func TestBackupHoldsThePhotographs(t *testing.T) {
 	tree := list.Trees[0].ID
 	pic, err := os.ReadFile("../../core/tree/photo/testdata/turned.jpg")
 	require.NoError(t, err)
-	_, err = b.AddPhoto(t.Context(), book.NewPhoto{ID: "01JD0000000000000000000001", Tree: tree, ReadPosition: true}, pic)
+	_, err = b.AddPhoto(t.Context(), book.NewPhoto{ID: "01JD0000000000000000000001", Tree: tree, ReadPosition: true}, bytes.NewReader(pic))
 	require.NoError(t, err)
 	out, err := printed(t, func() error {
 		return (&backupCmd{bookFlags: bookFlags{Data: filepath.Join(dir, "book.db")}, Out: filepath.Join(dir, "backup.db")}).Run(t.Context())
@@ -144,7 +145,7 @@ func TestBackupHoldsThePhotographs(t *testing.T) {
 	})
 	require.NoError(t, err)
 	again := booktest.At(t, filepath.Join(dir, "again.db"))
-	kept, _, err := again.PhotoFile(t.Context(), "01JD0000000000000000000001", false)
+	kept, _, err := booktest.ReadPhoto(t, again, "01JD0000000000000000000001", false)
 	require.NoError(t, err)
 	require.Equal(t, pic, kept)
 	photos, err := again.Photos(t.Context(), tree)

@@ -60,7 +60,7 @@ func TestTakeIn(t *testing.T) {
 	b = booktest.At(t, data)
 	_, err = b.View(t.Context(), tree)
 	require.NoError(t, err)
-	whole, _, err := b.PhotoFile(t.Context(), photo, false)
+	whole, _, err := booktest.ReadPhoto(t, b, photo, false)
 	require.NoError(t, err)
 	require.Equal(t, file.Bytes(), whole)
 	require.NoError(t, b.Close())

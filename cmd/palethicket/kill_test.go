@@ -172,7 +172,7 @@ var writings = []writing{
 		photos, err := b.Photos(t.Context(), tree)
 		require.NoError(t, err)
 		for _, p := range photos {
-			_, _, err := b.PhotoFile(t.Context(), p.ID, false)
+			_, _, err := booktest.ReadPhoto(t, b, p.ID, false)
 			require.NoError(t, err, "a line has its file")
 			kept[p.ID] = true
 		}

@@ -10,6 +10,7 @@ import (
 	"image/color"
 	"image/jpeg"
 	_ "image/png" // read as JPEG is
+	"io"
 	"math"
 	"slices"
 	"time"
@@ -46,15 +47,12 @@ func (r *Refused) Error() string { return r.Why }
 // Read checks a photograph and reads it. The day and the position are read only if
 // they may be; a file that carries neither is none the worse. A file that is not
 // a JPEG or PNG, or that is too large, gives [*Refused].
-func Read(file []byte, readPosition bool) (*Photo, error) {
-	if len(file) > MaxBytes {
-		return nil, &Refused{fmt.Sprintf("the photograph is larger than %d MB; make it smaller", MaxBytes>>20)}
-	}
-	kind, err := kindOf(file)
+func Read(file io.ReadSeeker, readPosition bool) (*Photo, error) {
+	kind, err := begin(file)
 	if err != nil {
 		return nil, err
 	}
-	size, _, err := image.DecodeConfig(bytes.NewReader(file))
+	size, _, err := image.DecodeConfig(file)
 	if err != nil {
 		return nil, &Refused{"the photograph is damaged and cannot be read"}
 	}
@@ -69,8 +67,14 @@ func Read(file []byte, readPosition bool) (*Photo, error) {
 		}
 	}
 	p := &Photo{Kind: kind, Width: size.Width, Height: size.Height}
+	if err := rewind(file); err != nil {
+		return nil, err
+	}
 	turn := p.exif(file, readPosition)
-	full, _, err := image.Decode(bytes.NewReader(file))
+	if err := rewind(file); err != nil {
+		return nil, err
+	}
+	full, _, err := image.Decode(file)
 	if err != nil {
 		return nil, &Refused{"the photograph is cut short or damaged and cannot be read"}
 	}
@@ -104,14 +108,44 @@ func bytesOf(m color.Model) int {
 	return 4
 }
 
+// begin tells the kind of a file that is not too large, and leaves it at its start.
+func begin(file io.ReadSeeker) (kind string, err error) {
+	size, err := file.Seek(0, io.SeekEnd)
+	if err != nil {
+		return "", fmt.Errorf("reading a photograph: %w", err)
+	}
+	if size > MaxBytes {
+		return "", &Refused{fmt.Sprintf("the photograph is larger than %d MB; make it smaller", MaxBytes>>20)}
+	}
+	if err := rewind(file); err != nil {
+		return "", err
+	}
+	var head [16]byte
+	n, err := io.ReadFull(file, head[:])
+	if err != nil && !errors.Is(err, io.EOF) && !errors.Is(err, io.ErrUnexpectedEOF) {
+		return "", fmt.Errorf("reading a photograph: %w", err)
+	}
+	if kind, err = kindOf(head[:n]); err != nil {
+		return "", err
+	}
+	return kind, rewind(file)
+}
+
+func rewind(file io.Seeker) error {
+	if _, err := file.Seek(0, io.SeekStart); err != nil {
+		return fmt.Errorf("reading a photograph: %w", err)
+	}
+	return nil
+}
+
 // kindOf tells by what the file begins with, whatever it is called.
-func kindOf(file []byte) (string, error) {
+func kindOf(head []byte) (string, error) {
 	switch {
-	case bytes.HasPrefix(file, []byte("\xff\xd8\xff")):
+	case bytes.HasPrefix(head, []byte("\xff\xd8\xff")):
 		return "image/jpeg", nil
-	case bytes.HasPrefix(file, []byte("\x89PNG\r\n\x1a\n")):
+	case bytes.HasPrefix(head, []byte("\x89PNG\r\n\x1a\n")):
 		return "image/png", nil
-	case len(file) > 12 && string(file[4:8]) == "ftyp" && slices.Contains([]string{"he", "mi", "ms"}, string(file[8:10])):
+	case len(head) > 12 && string(head[4:8]) == "ftyp" && slices.Contains([]string{"he", "mi", "ms"}, string(head[8:10])):
 		return "", &Refused{
 			"this is a HEIC photograph, which cannot be shown here; set the camera to JPEG (often called most compatible), or save it as JPEG",
 		}
@@ -121,13 +155,13 @@ func kindOf(file []byte) (string, error) {
 
 // exif reads what the camera wrote, and gives which way up the picture is: EXIF's
 // orientation, 1 to 8.
-func (p *Photo) exif(file []byte, readPosition bool) int {
+func (p *Photo) exif(file io.ReadSeeker, readPosition bool) int {
 	var tags imagemeta.Tags
 	format := imagemeta.JPEG
 	if p.Kind == "image/png" {
 		format = imagemeta.PNG
 	}
-	_, err := imagemeta.Decode(imagemeta.Options{R: bytes.NewReader(file), ImageFormat: format, Sources: imagemeta.EXIF,
+	_, err := imagemeta.Decode(imagemeta.Options{R: file, ImageFormat: format, Sources: imagemeta.EXIF,
 		ShouldHandleTag: func(imagemeta.TagInfo) bool { return true },
 		HandleTag:       func(t imagemeta.TagInfo) error { tags.Add(t); return nil }, Timeout: 5 * time.Second})
 	if err != nil && !errors.Is(err, imagemeta.ErrStopWalking) {

@@ -34,16 +34,16 @@ func thumb(t *testing.T, p *photo.Photo) image.Image {
 
 // TestDayAndPlace reads what exiftool wrote, and only when it may.
 func TestDayAndPlace(t *testing.T) {
-	p, err := photo.Read(fixture(t, "turned.jpg"), true)
+	p, err := photo.Read(bytes.NewReader(fixture(t, "turned.jpg")), true)
 	require.NoError(t, err)
 	require.Equal(t, "2026-11-17 09:41", p.Taken.Format("2006-01-02 15:04"))
 	require.InDelta(t, 43.5612, p.Position[1], 1e-6)
 	require.InDelta(t, -90.6381, p.Position[0], 1e-6, "west")
-	p, err = photo.Read(fixture(t, "turned.jpg"), false)
+	p, err = photo.Read(bytes.NewReader(fixture(t, "turned.jpg")), false)
 	require.NoError(t, err)
 	require.Nil(t, p.Position)
 	require.True(t, p.Taken.IsZero())
-	p, err = photo.Read(fixture(t, "plain.png"), true)
+	p, err = photo.Read(bytes.NewReader(fixture(t, "plain.png")), true)
 	require.NoError(t, err)
 	require.Nil(t, p.Position, "a file that says nothing is none the worse")
 }
@@ -51,7 +51,7 @@ func TestDayAndPlace(t *testing.T) {
 // TestRightWayUp: the camera was held on its side; the red corner of the top left
 // comes to the top right.
 func TestRightWayUp(t *testing.T) {
-	p, err := photo.Read(fixture(t, "turned.jpg"), false)
+	p, err := photo.Read(bytes.NewReader(fixture(t, "turned.jpg")), false)
 	require.NoError(t, err)
 	require.Equal(t, []int{400, 600}, []int{p.Width, p.Height})
 	img := thumb(t, p)
@@ -63,7 +63,7 @@ func TestRightWayUp(t *testing.T) {
 	require.True(t, red(300, 20))
 	require.False(t, red(20, 20))
 	require.False(t, red(300, 460))
-	plain, err := photo.Read(fixture(t, "plain.png"), false)
+	plain, err := photo.Read(bytes.NewReader(fixture(t, "plain.png")), false)
 	require.NoError(t, err)
 	require.Equal(t, image.Pt(480, 320), thumb(t, plain).Bounds().Size())
 }
@@ -92,7 +92,7 @@ func TestRefused(t *testing.T) {
 		"deep bomb": {bomb(6000, 16, 6), "pixels of 8 bytes"},
 		"too large": {append(fixture(t, "turned.jpg"), bytes.Repeat([]byte{0}, photo.MaxBytes)...), "larger than 20 MB"},
 	} {
-		_, err := photo.Read(c.file, true)
+		_, err := photo.Read(bytes.NewReader(c.file), true)
 		var refused *photo.Refused
 		require.ErrorAs(t, err, &refused, name)
 		require.True(t, strings.Contains(refused.Why, c.says), "%s: %s", name, refused.Why)
@@ -116,13 +116,13 @@ func tiny(t testing.TB) []byte {
 // told as a file that cannot be read.
 func TestADamagedDate(t *testing.T) {
 	file := tiny(t)
-	p, err := photo.Read(file, true)
+	p, err := photo.Read(bytes.NewReader(file), true)
 	require.NoError(t, err)
 	require.Equal(t, 2026, p.Taken.Year())
 	at := bytes.Index(file, []byte("\x90\x03\x00\x02"))
 	require.Positive(t, at)
 	file[at+3] = 3 // SHORT instead of ASCII
-	_, err = foreign.Read("the photograph", func() (*photo.Photo, error) { return photo.Read(file, true) })
+	_, err = foreign.Read("the photograph", func() (*photo.Photo, error) { return photo.Read(bytes.NewReader(file), true) })
 	var damaged *foreign.Damaged
 	require.ErrorAs(t, err, &damaged)
 }
@@ -136,7 +136,7 @@ func FuzzRead(f *testing.F) {
 		if size, _, err := image.DecodeConfig(bytes.NewReader(file)); err == nil && size.Width*size.Height > 64*64 {
 			t.Skip()
 		}
-		p, err := foreign.Read("it", func() (*photo.Photo, error) { return photo.Read(file, true) })
+		p, err := foreign.Read("it", func() (*photo.Photo, error) { return photo.Read(bytes.NewReader(file), true) })
 		require.True(t, (p == nil) != (err == nil))
 	})
 }

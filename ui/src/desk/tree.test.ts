@@ -1,6 +1,6 @@
-import { createPinia, setActivePinia } from 'pinia'
 import { beforeEach, describe, expect, it, vi } from 'vitest'
 import type { Entry, LookView } from '../api/client'
+import { freshPinia } from '../testing/pinia'
 
 /** Ids that the books of earlier tests were told: an outbox that is still at work may tell them again. */
 const earlier = new Set<string>()
@@ -59,7 +59,7 @@ const { giveWords } = await import('../testing/words')
 const settled = (tree: ReturnType<typeof useTree>) => vi.waitFor(() => expect(tree.waiting).toBe(0))
 
 async function opened() {
-  setActivePinia(createPinia())
+  freshPinia()
   giveWords()
   const tree = useTree()
   await tree.open('LC-1')

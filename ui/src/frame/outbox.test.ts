@@ -1,6 +1,6 @@
-import { createPinia, setActivePinia } from 'pinia'
 import { beforeEach, describe, expect, it, vi } from 'vitest'
 import type { Entry } from '../api/client'
+import { freshPinia } from '../testing/pinia'
 
 /** A book that takes entries, stumbles over some, and has somebody signed in. */
 const book = { taken: [] as Entry[], who: '', stumbles: '', refuses: '', down: false }
@@ -22,7 +22,7 @@ const of = (e: Entry) => ({ tree: 'T', tag: 'LC-1', entry: e })
 const ids = () => book.taken.map((e) => e.id)
 
 async function signedIn(as: string) {
-  setActivePinia(createPinia())
+  freshPinia()
   book.who = as
   await useSession().load()
   const outbox = useOutbox()

@@ -1,6 +1,6 @@
-import { useEventListener } from '@vueuse/core'
+import { useEventListener, useTimeoutFn } from '@vueuse/core'
 import { defineStore } from 'pinia'
-import { computed, ref } from 'vue'
+import { computed, getCurrentScope, ref } from 'vue'
 import { api, problemLines, type Entry, type TreeView } from '../api/client'
 import { allLasting, dropLasting, putLasting } from './lasting'
 import { useSession } from './session'
@@ -69,7 +69,6 @@ export const useOutbox = defineStore('outbox', () => {
   const unsaved = ref(0) // entries that are not on the disk yet
   let recalled = false
   let sending = false
-  let timer = 0
   let listener: ((answered: Answered) => boolean) | undefined
 
   /** Whose an entry is: on one's own machine everything is sent as it is. */
@@ -181,11 +180,14 @@ export const useOutbox = defineStore('outbox', () => {
     plan()
   }
 
+  const scope = getCurrentScope()
+  const pause = () => (offline.value ? againAfter : waiting.value.some((w) => w.stumbled) ? 10 * againAfter : 0)
+  const later = useTimeoutFn(() => resume(), pause, { immediate: false })
+
   function plan() {
-    window.clearTimeout(timer)
-    if (!waiting.value.length || (session.session?.needed && !session.ready)) return
-    const stumbled = waiting.value.some((w) => w.stumbled)
-    timer = window.setTimeout(resume, offline.value ? againAfter : stumbled ? 10 * againAfter : 0)
+    later.stop()
+    if (!scope?.active || !waiting.value.length || (session.session?.needed && !session.ready)) return
+    later.start()
   }
 
   function resume() {

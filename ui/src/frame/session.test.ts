@@ -1,13 +1,13 @@
-import { createPinia, setActivePinia } from 'pinia'
 import { beforeEach, describe, expect, it } from 'vitest'
 import { server } from '../testing/server'
+import { freshPinia } from '../testing/pinia'
 
 const book = server()
 const { useSession } = await import('./session')
 
 beforeEach(() => {
   localStorage.clear()
-  setActivePinia(createPinia())
+  freshPinia()
   book.forget()
 })
 

@@ -1,17 +1,16 @@
-import { createPinia, setActivePinia } from 'pinia'
 import { onTestFinished } from 'vitest'
 import PrimeVue from 'primevue/config'
 import ConfirmationService from 'primevue/confirmationservice'
 import { useSession } from '../frame/session'
 import { tooltip } from '../frame/tooltip'
+import { freshPinia } from './pinia'
 import { createApp, h, nextTick, type Component, type FunctionalComponent } from 'vue'
 
 const link: FunctionalComponent = (_props, { slots }) => h('a', slots.default?.())
 
 /** A component on a page of its own, with what it emitted under 'score'. */
 export function mount<T>(component: Component, props: Record<string, unknown>) {
-  const pinia = createPinia()
-  setActivePinia(pinia)
+  const pinia = freshPinia()
   useSession().session = { needed: false, name: '', role: 'lead', checking: '' }
   const emitted: T[] = []
   const root = document.createElement('div')

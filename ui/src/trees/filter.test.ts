@@ -1,7 +1,7 @@
-import { createPinia, setActivePinia } from 'pinia'
 import { nextTick } from 'vue'
 import { beforeEach, describe, expect, it, vi } from 'vitest'
 import { server } from '../testing/server'
+import { freshPinia } from '../testing/pinia'
 
 const book = server()
 const { useFilter } = await import('./filter')
@@ -9,7 +9,7 @@ const { useStands } = await import('./stands')
 const { useTrees } = await import('./trees')
 
 beforeEach(() => {
-  setActivePinia(createPinia())
+  freshPinia()
   book.forget()
 })
 

@@ -18,6 +18,9 @@ export interface Answer {
 /** Tells a service worker that a newer one waits to take its place. */
 export const leaving = 'LEAVING'
 
+/** Asks a service worker to answer for a page that was still loading when it began. */
+export const claim = 'CLAIM'
+
 /** What the worker says where the device has no book. */
 export const nothingHere = 'Nothing was taken along on this device.'
 

@@ -1,7 +1,7 @@
 import { Workbox } from 'workbox-window'
 import type { Router } from 'vue-router'
 import { answerServiceWorker, isAway, setProgram } from './device'
-import { leaving } from './messages'
+import { claim, leaving } from './messages'
 import { fetchProgram } from './program'
 
 /** How long the first visit goes on, in ms, before all pages are fetched beside it: that keeps a processor busy for seconds. */
@@ -10,9 +10,9 @@ const settled = 4_000
 /** How long somebody waits, in ms, for pages that do not come to be kept. */
 const patience = 30_000
 
-let keep = async () => {}
+let keep = async () => false
 
-/** Once it is done, all pages lie on the device. */
+/** Says, once it is known, whether all pages lie on the device. */
 export const pagesKept = () => keep()
 
 /**
@@ -68,11 +68,18 @@ export function keepPages(router: Router) {
     wanted = false
     leave()
   })
+
   let registered: Promise<unknown> | undefined
   const register = () => (registered ??= wb.register().catch(() => undefined)) // not served securely: as before
   setTimeout(() => void register(), navigator.serviceWorker.controller ? 0 : settled)
+  const kept = navigator.serviceWorker.ready.then(({ active }) => {
+    if (!navigator.serviceWorker.controller) active?.postMessage({ type: claim })
+    return true
+  })
   keep = async () => {
-    const late = new Promise((resolve) => setTimeout(resolve, patience))
-    if (await register()) await Promise.race([navigator.serviceWorker.ready, late])
+    const late = new Promise<false>((resolve) => setTimeout(() => resolve(false), patience))
+    const there = Boolean(await register()) && (await Promise.race([kept, late]))
+    if (!there) registered = undefined // one of the pages could not be fetched: the next download tries again
+    return there
   }
 }

@@ -1,7 +1,7 @@
 /** Keeps the pages, fonts and drawings on the device, so that they open without a signal. */
 import { cleanupOutdatedCaches, createHandlerBoundToURL, precacheAndRoute } from 'workbox-precaching'
 import { NavigationRoute, registerRoute } from 'workbox-routing'
-import { leaving, type Answer } from './messages'
+import { claim, leaving, type Answer } from './messages'
 
 interface Client {
   postMessage(message: unknown, transfer: Transferable[]): void
@@ -23,6 +23,7 @@ self.addEventListener('activate', (e) => e.waitUntil(self.clients.claim())) // t
 self.addEventListener('message', (e) => {
   if (e.data?.type === 'SKIP_WAITING') void self.skipWaiting()
   if (e.data?.type === leaving) replaced.abort()
+  if (e.data?.type === claim) void self.clients.claim()
 })
 
 /** A newer worker takes over only after this one has answered every request. Told that one waits, it ends those still open. */
