@@ -13,9 +13,7 @@ import (
 
 	"palethicket/away"
 	"palethicket/book"
-	"palethicket/core/flora"
 	"palethicket/core/tree/logbook"
-	files "palethicket/flora"
 )
 
 // heldCmd takes in what a device saved to a file, as when it is never to meet home again.
@@ -71,7 +69,7 @@ func (c *heldCmd) held(ctx context.Context, text []byte) (held *away.Held, err e
 }
 
 func heldInBook(ctx context.Context, path string) (held *away.Held, err error) {
-	f, err := flora.Load(files.Files)
+	f, err := shipped()
 	if err != nil {
 		return nil, err
 	}

@@ -7,6 +7,7 @@ import (
 	"os"
 	"path/filepath"
 	"runtime/debug"
+	"sync"
 	"syscall"
 	"time"
 
@@ -23,12 +24,27 @@ type floraFlag struct {
 	Lists []string `name:"list" help:"A list of the trees of one tract (YAML), which records may name as their list." type:"path"`
 }
 
+// shipped is the flora in the program.
+var shipped = sync.OnceValues(func() (*flora.Flora, error) { return flora.Load(files.Files) })
+
 func (c *floraFlag) load() (*flora.Flora, error) {
 	own, err := c.own()
 	if err != nil {
 		return nil, err
 	}
-	return own.Load(files.Files)
+	return read(own)
+}
+
+// read gives a flora with its lists.
+func read(own flora.Own) (*flora.Flora, error) {
+	if own.Name != "" || len(own.Files) > 0 {
+		return own.Load(files.Files)
+	}
+	f, err := shipped()
+	if err != nil || len(own.Lists) == 0 {
+		return f, err
+	}
+	return f.With(own.Lists...)
 }
 
 // own reads what was named, which may be nothing.
@@ -95,7 +111,7 @@ func (d *bookFlags) open(ctx context.Context, warm bool) (*book.Book, error) {
 	if err != nil {
 		return nil, d.explain(err)
 	}
-	f, err := own.Load(files.Files)
+	f, err := read(own)
 	if err != nil {
 		return nil, d.explain(err)
 	}

@@ -22,17 +22,22 @@ func TestTheFloraIsClean(t *testing.T) {
 }
 
 // edited is the shipped flora with one file changed.
-func edited(t *testing.T, file, old, new string) *flora.Flora {
+// fault is a text of the flora's files with something else in its place, and what is to be said of it.
+type fault struct{ file, old, new, says string }
+
+// faulty is the flora with all of these faults.
+func faulty(t *testing.T, faults []fault) *flora.Flora {
 	t.Helper()
 	whole, err := flora.ReadFolder(files.Files)
 	require.NoError(t, err)
+	for _, f := range faults {
+		require.Contains(t, string(whole[f.file]), f.old)
+		whole[f.file] = []byte(strings.Replace(string(whole[f.file]), f.old, f.new, 1))
+	}
 	dir := fstest.MapFS{}
 	for name, text := range whole {
 		dir[name] = &fstest.MapFile{Data: text}
 	}
-	text := string(dir[file].Data)
-	require.Contains(t, text, old)
-	dir[file] = &fstest.MapFile{Data: []byte(strings.Replace(text, old, new, 1))}
 	f, err := flora.Load(dir)
 	require.NoError(t, err)
 	return f
@@ -40,23 +45,22 @@ func edited(t *testing.T, file, old, new string) *flora.Flora {
 
 func TestCheckFinds(t *testing.T) {
 	t.Parallel()
-	for _, c := range []struct{ name, file, old, new, says string }{
-		{"a line the values deny", "fraxinus.yaml", "bud.color: {value: near-black, source: ward}", "bud.color: {brown: often, dark-brown: often, red-brown: sometimes, near-black: rarely}", "the line goes by bud.color"},
-		{"a pair without a line", "look-alikes.yaml", "pair: [Carpinus betulus, Carpinus caroliniana]", "pair: [Carpinus betulus, Alnus glutinosa]", "Carpinus betulus and Carpinus caroliniana: are look-alikes"},
-		{"weak words", "ginkgo.yaml", "bud.shape: {dome: usually, cone: sometimes}", "bud.shape: {dome: rarely}", "the frequency words add up to 0.08"},
-		{"a value against the genus", "acer.yaml", "note: the one maple here with leaflets", "source: silvics", "ground.leaf: shares nothing with the value of its group or genus"},
-		{"no height", "ginkgo.yaml", "    height: [10, 25]\n", "", "Ginkgo biloba: no height is written"},
-		{"a genus the rule forgets", "rules.yaml", "Viburnum, Viscum]", "Viscum]", "is left out by the rule opposite-trees, which does not say so of Viburnum"},
-		{"a dogwood it takes in", "rules.yaml", "wrong: [Cornus alternifolia]", "wrong: []", "Cornus alternifolia: is taken in wrongly by the rule opposite-trees"},
-		{"not which parts", "laburnum.yaml", "    poisonous: All parts are toxic, the seeds dangerously so.\n", "", "Laburnum anagyroides: is toxic or irritant, but not which parts"},
-	} {
-		t.Run(c.name, func(t *testing.T) {
-			var says []string
-			for _, f := range audit.Check(edited(t, c.file, c.old, c.new)) {
-				says = append(says, f.About+": "+f.Words)
-			}
-			require.Contains(t, strings.Join(says, "\n"), c.says)
-		})
+	faults := []fault{
+		{"fraxinus.yaml", "bud.color: {value: near-black, source: ward}", "bud.color: {brown: often, dark-brown: often, red-brown: sometimes, near-black: rarely}", "the line goes by bud.color"},
+		{"look-alikes.yaml", "pair: [Carpinus betulus, Carpinus caroliniana]", "pair: [Carpinus betulus, Alnus glutinosa]", "Carpinus betulus and Carpinus caroliniana: are look-alikes"},
+		{"ginkgo.yaml", "bud.shape: {dome: usually, cone: sometimes}", "bud.shape: {dome: rarely}", "the frequency words add up to 0.08"},
+		{"acer.yaml", "note: the one maple here with leaflets", "source: silvics", "ground.leaf: shares nothing with the value of its group or genus"},
+		{"ginkgo.yaml", "    height: [10, 25]\n", "", "Ginkgo biloba: no height is written"},
+		{"rules.yaml", "Viburnum, Viscum]", "Viscum]", "is left out by the rule opposite-trees, which does not say so of Viburnum"},
+		{"rules.yaml", "wrong: [Cornus alternifolia]", "wrong: []", "Cornus alternifolia: is taken in wrongly by the rule opposite-trees"},
+		{"laburnum.yaml", "    poisonous: All parts are toxic, the seeds dangerously so.\n", "", "Laburnum anagyroides: is toxic or irritant, but not which parts"},
+	}
+	var says []string
+	for _, f := range audit.Check(faulty(t, faults)) {
+		says = append(says, f.About+": "+f.Words)
+	}
+	for _, f := range faults {
+		require.Contains(t, strings.Join(says, "\n"), f.says)
 	}
 }
 

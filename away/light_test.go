@@ -1,0 +1,5 @@
+package away_test
+
+import "palethicket/book"
+
+func init() { book.HashLightly() }

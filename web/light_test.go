@@ -1,0 +1,5 @@
+package web_test
+
+import "palethicket/book"
+
+func init() { book.HashLightly() }
