@@ -74,7 +74,7 @@ var views = []view{
 	{route: "crew", path: "/crew", shows: "Add somebody"},
 	{route: "waiting", path: "/waiting", shows: "Kept on this device"},
 	{route: "settings", path: "/settings", shows: "High contrast"},
-	{route: "woods", path: "/woods", shows: "Home and away"},
+	{route: "woods", path: "/woods", shows: "Offline"},
 	{route: "trees", marked: true, path: "/", shows: short},
 	{route: "worklist", marked: true, path: "/worklist", shows: short},
 	{route: "map", marked: true, path: "/map", shows: short},
@@ -86,6 +86,7 @@ var views = []view{
 	{route: "tree", marked: true, path: "/trees/{marked}", press: []string{"#visit"}, shows: short},
 	{route: "tree", marked: true, path: "/trees/{marked}", pane: "standing", press: []string{"[data-why]"}, shows: short},
 	{route: "story", marked: true, path: "/trees/{marked}/story", press: []string{"[data-details]"}, shows: short},
+	{route: "name", marked: true, path: "/name", shows: "Filed as"},
 }
 
 // TestEveryRouteHasAView: a new page must be checked too.

@@ -104,6 +104,15 @@ func (r Reader) TreeByTag(ctx context.Context, tract, tag string) (t Tree, err e
 	return t, noRow(err, ErrNoTree)
 }
 
+// LastStarted gives the tree that a person started last, or anybody where they started none of
+// the newest, or [ErrNoTree] in an empty book.
+func (r Reader) LastStarted(ctx context.Context, by string) (t Tree, err error) {
+	err = r.get(ctx, &t, selectTree+` WHERE tree.id = (
+		SELECT entry.id FROM (SELECT id FROM tree ORDER BY id DESC LIMIT 200) AS newest JOIN entry ON entry.id = newest.id
+		ORDER BY entry.body ->> '$.by' = ? DESC, entry.id DESC LIMIT 1)`, by)
+	return t, noRow(err, ErrNoTree)
+}
+
 // LastOfStand gives the trees of a stand that were worked at last, the latest first.
 func (r Reader) LastOfStand(ctx context.Context, tract, stand string, most int) (ids []string, err error) {
 	err = r.all(ctx, &ids, "SELECT tree_id FROM standing WHERE tract = ? AND stand = ? AND aside = 0 ORDER BY last DESC LIMIT ?",

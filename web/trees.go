@@ -71,6 +71,12 @@ func (s *Server) treeOperations(api huma.API) {
 		in.Body.By = by(ctx, in.Body.By)
 		return s.of(ctx).AddTree(ctx, in.Body)
 	})
+	next := operation(observers, notInCheck|byToken, "add-next-tree", "POST /api/trees/next", "Start a tree after the one started last")
+	next.DefaultStatus = http.StatusCreated
+	view(s, api, next, func(ctx context.Context, in *answered[book.NextTree]) (*book.TreeView, error) {
+		in.Body.By = by(ctx, in.Body.By)
+		return s.of(ctx).AddNextTree(ctx, in.Body)
+	})
 	huma.Register(api, operation(readers, inCheck|byToken, "get-tree",
 		"GET /api/trees/{id}", "A tree, its looks, and what they come to"), s.getTree)
 	s.pressOperations(api)

@@ -1726,6 +1726,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/trees/next": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Start a tree after the one started last */
+        post: operations["add-next-tree"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/trees/{id}": {
         parameters: {
             query?: never;
@@ -3827,6 +3844,11 @@ export interface components {
             /** Format: double */
             recall: number;
             words: string;
+        };
+        NextTree: {
+            by?: string;
+            /** @description ULID, made by who starts the tree */
+            id: string;
         };
         ObserverErrors: {
             /**
@@ -9802,6 +9824,40 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["NewTree"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    ETag?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TreeView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "add-next-tree": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NextTree"];
             };
         };
         responses: {

@@ -4,6 +4,7 @@ import TabList from 'primevue/tablist'
 import Tabs from 'primevue/tabs'
 import { until, useDocumentVisibility, useEventListener, useIntervalFn, useWindowFocus } from '@vueuse/core'
 import { computed, defineAsyncComponent, nextTick, onUnmounted, ref, watch } from 'vue'
+import { useRoute } from 'vue-router'
 import { noConnection } from '../frame/ask'
 import KeptHere from '../frame/KeptHere.vue'
 import { titled } from '../frame/place'
@@ -26,6 +27,7 @@ const WalkLooks = defineAsyncComponent(() => import('../practice/WalkLooks.vue')
 
 const props = defineProps<{ id: string }>()
 const tree = useTree()
+const route = useRoute()
 const pane = ref<'looks' | 'desk' | 'standing'>('desk')
 const panes = [
   { id: 'looks', label: 'Looks', icon: 'pi-list' },
@@ -167,6 +169,10 @@ useIntervalFn(() => visibility.value === 'visible' && session.ready && tree.refr
     <div>
       <TreeHeader @keys="keys = true" @walk="walk" />
       <KeptHere />
+      <p v-if="route.query.filed" class="filed small" data-filed>
+        <span>Filed as {{ tree.view.tree.tag }} in {{ tree.view.tree.stand }}, {{ tree.view.tree.tract }}.</span>
+        <RouterLink class="press quiet" :to="{ name: 'story', params: { id } }">Change</RouterLink>
+      </p>
       <WalkLooks v-if="tree.view.walk" :walk="tree.view.walk" :tree="id" />
       <SameTag v-if="tree.view.same_tag?.length" />
       <StrandedScores v-if="tree.view.stranded?.length" />
@@ -268,6 +274,15 @@ useIntervalFn(() => visibility.value === 'visible' && session.ready && tree.refr
   background: var(--pt-sumac-pale);
   color: var(--pt-sumac);
   font-weight: 600;
+}
+
+.filed {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 0 0.75rem;
+  align-items: center;
+  padding: 0 0.75rem;
+  color: var(--pt-soft);
 }
 
 .waiting {

@@ -9,7 +9,7 @@ const vocabulary = useVocabulary()
 
 <template>
   <PageFrame
-    title="What to look at"
+    title="Characters"
     hint="Every winter character, with its states drawn; press one for what it means and which trees show it"
   >
     <section v-for="s in vocabulary.words?.sections" :key="s.id" :aria-label="s.words">

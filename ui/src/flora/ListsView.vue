@@ -59,7 +59,7 @@ const href = (n: string, format: string) => `/api/lists/${encodeURIComponent(n)}
 
 <template>
   <PageFrame
-    title="Lists"
+    title="Species lists"
     hint="The trees of one tract and how common each is there; trees can be ranked among them instead of a whole region's"
   >
     <WeighingAgain :weighing="weighing" which="the trees that are ranked among a changed list" />

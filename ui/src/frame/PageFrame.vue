@@ -3,6 +3,7 @@ import { useMediaQuery } from '@vueuse/core'
 import { computed, defineAsyncComponent, onMounted, ref, watchEffect } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import KeptHere from './KeptHere.vue'
+import { behind, doors, more, type Door } from './doors'
 import { titled, walked } from './place'
 import { useSession } from './session'
 
@@ -16,51 +17,40 @@ const narrow = useMediaQuery('(max-width: 700px)')
 const heading = ref<HTMLElement>()
 watchEffect(() => titled(props.title))
 onMounted(() => walked() && heading.value?.focus({ preventScroll: true })) // where the work goes on, not the page's start
-const more = ref<{ toggle: (e: Event) => void } | null>(null)
+const menu = ref<{ toggle: (e: Event) => void } | null>(null)
 
-const name = computed(() => (session.session?.needed ? session.name : ''))
-const parts = computed(() => [
-  { to: '/', label: 'Trees', icon: 'pi pi-list' },
-  { to: '/worklist', label: 'Worklist', icon: 'pi pi-check-square' },
-  { to: '/map', label: 'Map', icon: 'pi pi-map' },
-  { to: '/stands', label: 'Stands', icon: 'pi pi-chart-bar' },
-  { to: '/files', label: 'Files', icon: 'pi pi-file' },
-  { to: '/paper', label: 'Paper', icon: 'pi pi-print' },
-  { to: '/flora', label: 'Flora', icon: 'pi pi-book' },
-  { to: '/measure', label: 'Measure', icon: 'pi pi-calculator' },
-  { to: '/practice', label: 'Practice', icon: 'pi pi-sync' },
-  { to: '/checks', label: 'Checks', icon: 'pi pi-verified' },
-  { to: '/characters', label: 'What to look at', icon: 'pi pi-eye' },
-  { to: '/lists', label: 'Lists', icon: 'pi pi-bookmark' },
-  { to: '/crew', label: name.value ? `Crew: ${name.value}` : 'Crew', icon: 'pi pi-users' },
-  { to: '/woods', label: 'Home and away', icon: 'pi pi-home' },
-  { to: '/settings', label: 'Settings', icon: 'pi pi-cog' },
-])
-/** What a thumb reaches on a phone; the others are behind one more press. */
-const inBar = computed(() => (narrow.value ? parts.value.slice(0, 4) : parts.value))
-const inMenu = computed(() => parts.value.slice(4).map((p) => ({ label: p.label, icon: p.icon, command: () => router.push(p.to) })))
-const here = (to: string) => (to === '/' ? route.path === '/' : route.path.startsWith(to))
-const elsewhere = computed(() => parts.value.slice(4).some((p) => here(p.to)))
+const inBar = computed(() => (narrow.value ? doors.slice(0, 3) : doors))
+const groups = computed(() => [...(narrow.value ? [{ label: 'Forest and flora', doors: doors.slice(3) }] : []), ...more])
+const inMenu = computed(() =>
+  groups.value.map((g) => ({
+    label: g.label,
+    items: g.doors.map((d) => ({ label: d.label, icon: d.icon, command: () => router.push(d.to) })),
+  })),
+)
+const here = (d: Door) => behind(d, route.path)
+const elsewhere = computed(() => groups.value.some((g) => g.doors.some(here)))
+const tabs = computed(() => doors.find(here)?.tabs ?? [])
 </script>
 
 <template>
   <div class="frame">
     <nav aria-label="Parts of Pale Thicket">
-      <RouterLink v-for="p in inBar" :key="p.to" class="press quiet" :to="p.to" :aria-current="here(p.to) ? 'page' : undefined">
-        <i v-if="narrow" :class="p.icon" aria-hidden="true"></i>{{ p.label }}
+      <RouterLink v-for="d in inBar" :key="d.to" class="press quiet" :to="d.to" :aria-current="here(d) ? 'page' : undefined">
+        <i v-if="narrow" :class="d.icon" aria-hidden="true"></i>{{ d.label }}
       </RouterLink>
-      <template v-if="narrow">
-        <button
-          class="press quiet"
-          data-more
-          aria-haspopup="true"
-          :aria-current="elsewhere ? 'page' : undefined"
-          @click="more?.toggle($event)"
-        >
-          <i class="pi pi-ellipsis-h" aria-hidden="true"></i>More
-        </button>
-        <Menu ref="more" :model="inMenu" popup />
-      </template>
+      <button
+        class="press quiet"
+        data-more
+        aria-haspopup="true"
+        :aria-current="elsewhere ? 'page' : undefined"
+        @click="menu?.toggle($event)"
+      >
+        <i :class="narrow ? 'pi pi-ellipsis-h' : 'pi pi-angle-down'" aria-hidden="true"></i>More
+      </button>
+      <Menu ref="menu" :model="inMenu" popup />
+      <RouterLink v-if="session.may('observer') && !session.checking" class="press lead name" to="/name" data-name-a-tree
+        >Name a tree</RouterLink
+      >
     </nav>
     <main :class="{ wide }">
       <KeptHere />
@@ -74,6 +64,16 @@ const elsewhere = computed(() => parts.value.slice(4).some((p) => here(p.to)))
         </div>
         <div v-if="$slots.actions" class="actions"><slot name="actions" /></div>
       </header>
+      <nav v-if="tabs.length" class="tabs" aria-label="Parts of the flora">
+        <RouterLink
+          v-for="t in tabs"
+          :key="t.to"
+          class="press quiet"
+          :to="t.to"
+          :aria-current="route.path.startsWith(t.to) ? 'page' : undefined"
+          >{{ t.label }}</RouterLink
+        >
+      </nav>
       <slot />
     </main>
   </div>
@@ -87,9 +87,8 @@ const elsewhere = computed(() => parts.value.slice(4).some((p) => here(p.to)))
   container-type: inline-size;
 }
 
-main,
-nav {
-  width: min(100%, 68rem);
+.frame > * {
+  width: min(100%, 84rem);
   margin: 0 auto;
   padding: 0.5rem 1.25rem;
 }
@@ -98,32 +97,47 @@ main {
   flex: 1;
   padding-bottom: 1.25rem;
   display: grid;
-  grid-template-columns: minmax(0, 1fr); /* so that nothing makes the page wider than the screen */
+  grid-template-columns: minmax(0, 65.5rem); /* so that nothing makes the page wider than the screen */
   gap: 1rem;
   align-content: start;
 }
 
-main.wide,
-nav {
-  width: min(100%, 84rem);
+main.wide {
+  grid-template-columns: minmax(0, 1fr);
 }
 
 nav {
   display: flex;
   flex-wrap: wrap;
-  gap: 0.125rem;
-  justify-content: center; /* above wide pages and narrow ones in one place: what is pressed does not move away */
+  gap: 0.25rem;
+}
+
+.frame > nav {
   padding-bottom: 0;
+}
+
+nav .name {
+  margin-left: auto;
+}
+
+.tabs {
+  border-bottom: 1px solid var(--pt-line);
+  padding-bottom: 0.25rem;
 }
 
 nav .press {
   display: grid;
+  grid-auto-flow: column;
+  gap: 0.25rem;
   place-items: center;
   flex: none;
-  padding-inline: 0.5rem;
+  padding-inline: 0.625rem;
+  text-decoration: none;
+}
+
+nav .quiet {
   border-color: transparent;
   color: inherit;
-  text-decoration: none;
 }
 
 nav [aria-current='page'] {
@@ -168,17 +182,17 @@ h1 {
 }
 
 @media (max-width: 700px) {
-  nav {
+  .frame > nav {
     order: 2;
     display: grid;
-    grid-template-columns: repeat(auto-fit, minmax(4.25rem, 1fr));
+    grid-template-columns: repeat(auto-fit, minmax(3.75rem, 1fr));
     width: 100%;
     padding: 0.25rem max(0.25rem, env(safe-area-inset-left)) max(0.25rem, env(safe-area-inset-bottom));
     border-top: 1px solid var(--pt-line);
     background: var(--pt-paper);
   }
 
-  nav .press {
+  .frame > nav .press {
     align-content: center;
     grid-auto-flow: row;
     gap: 0.25rem;
@@ -190,7 +204,7 @@ h1 {
 
   /* Where the text is so large that the bar takes several rows, it stays at the foot of the page. */
   @container (min-width: 21.5rem) {
-    nav {
+    .frame > nav {
       position: sticky;
       bottom: 0;
       z-index: 1001; /* over the map's own controls */

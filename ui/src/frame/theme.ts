@@ -9,6 +9,7 @@ import datatable from '@primeuix/themes/aura/datatable'
 import dialog from '@primeuix/themes/aura/dialog'
 import fileupload from '@primeuix/themes/aura/fileupload'
 import inputtext from '@primeuix/themes/aura/inputtext'
+import menu from '@primeuix/themes/aura/menu'
 import message from '@primeuix/themes/aura/message'
 import password from '@primeuix/themes/aura/password'
 import progressbar from '@primeuix/themes/aura/progressbar'
@@ -83,6 +84,7 @@ const used = {
     dialog,
     fileupload,
     inputtext,
+    menu,
     message,
     password,
     progressbar,

@@ -54,8 +54,8 @@ const stands = computed(() => {
       <template v-if="filter.aside">No tree is set aside here.</template>
       <template v-else-if="filtered">No tree fits. Take a filter off, or search for part of the tag.</template>
       <template v-else
-        >The book is empty. Start the first tree: give it the tag you hang on it, then score whatever you can see. Trees you already have in
-        a file come in under <RouterLink to="/files">Files</RouterLink>.</template
+        >The book is empty. Press <RouterLink to="/name">Name a tree</RouterLink> and score whatever you can see. Do you have trees in a
+        file? Use <RouterLink to="/files">Import and export</RouterLink>.</template
       >
     </p>
     <section v-for="[stand, trees] in stands" :key="stand" :aria-label="stand">

@@ -5,5 +5,6 @@ import TreesView from './TreesView.vue'
 export const treesRoom: RouteRecordRaw[] = [
   { path: '/', name: 'trees', component: TreesView },
   { path: '/worklist', name: 'worklist', component: () => import('./WorklistView.vue') },
+  { path: '/name', name: 'name', component: () => import('./NameTree.vue') },
   { path: '/trees/:id/story', name: 'story', component: () => import('./StoryView.vue'), props: true },
 ]

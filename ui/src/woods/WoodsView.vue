@@ -18,7 +18,7 @@ const hint = computed(() =>
 </script>
 
 <template>
-  <PageFrame title="Home and away" :hint="hint">
+  <PageFrame title="Offline" :hint="hint">
     <HowItStands v-if="away.on" />
     <TakeAlong />
   </PageFrame>

@@ -2,5 +2,5 @@ import type { RouteRecordRaw } from 'vue-router'
 
 /** A device with a part of the book, away from home. */
 export const woodsRoom: RouteRecordRaw[] = [
-  { path: '/woods', name: 'woods', component: () => import('./WoodsView.vue'), meta: { title: 'Home and away' } },
+  { path: '/woods', name: 'woods', component: () => import('./WoodsView.vue'), meta: { title: 'Offline' } },
 ]
