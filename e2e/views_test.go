@@ -86,7 +86,7 @@ var views = []view{
 	{route: "tree", marked: true, path: "/trees/{marked}", press: []string{"#visit"}, shows: short},
 	{route: "tree", marked: true, path: "/trees/{marked}", pane: "standing", press: []string{"[data-why]"}, shows: short},
 	{route: "story", marked: true, path: "/trees/{marked}/story", press: []string{"[data-details]"}, shows: short},
-	{route: "name", marked: true, path: "/name", shows: "Filed as"},
+	{route: "name", marked: true, path: "/name", shows: "Filed in"},
 }
 
 // TestEveryRouteHasAView: a new page must be checked too.

@@ -169,10 +169,6 @@ useIntervalFn(() => visibility.value === 'visible' && session.ready && tree.refr
     <div>
       <TreeHeader @keys="keys = true" @walk="walk" />
       <KeptHere />
-      <p v-if="route.query.filed" class="filed small" data-filed>
-        <span>Filed as {{ tree.view.tree.tag }} in {{ tree.view.tree.stand }}, {{ tree.view.tree.tract }}.</span>
-        <RouterLink class="press quiet" :to="{ name: 'story', params: { id } }">Change</RouterLink>
-      </p>
       <WalkLooks v-if="tree.view.walk" :walk="tree.view.walk" :tree="id" />
       <SameTag v-if="tree.view.same_tag?.length" />
       <StrandedScores v-if="tree.view.stranded?.length" />
@@ -180,7 +176,12 @@ useIntervalFn(() => visibility.value === 'visible' && session.ready && tree.refr
     <div id="desk" class="desk" :data-pane="pane">
       <LookSlips v-if="drawnPanes > 2" class="pane looks" @open="openDesk" />
       <KeyWalk v-if="walking && drawnPanes" class="pane middle" @close="walking = false" @drawn="drawn = true" />
-      <ScorePane v-else-if="drawnPanes" class="pane middle" />
+      <ScorePane v-else-if="drawnPanes" class="pane middle">
+        <p v-if="route.query.filed" class="filed small" data-filed>
+          <span>Filed in {{ tree.view.tree.stand }}, {{ tree.view.tree.tract }}.</span>
+          <RouterLink class="press quiet" :to="{ name: 'story', params: { id } }">Change</RouterLink>
+        </p>
+      </ScorePane>
       <StandingPanel v-if="drawnPanes > 1" class="pane standing" @open="openDesk" @drawn="drawn = true" />
     </div>
     <div v-if="tree.rejected" class="refused" role="alert">
@@ -278,10 +279,8 @@ useIntervalFn(() => visibility.value === 'visible' && session.ready && tree.refr
 
 .filed {
   display: flex;
-  flex-wrap: wrap;
   gap: 0 0.75rem;
   align-items: center;
-  padding: 0 0.75rem;
   color: var(--pt-soft);
 }
 

@@ -86,6 +86,7 @@ watch(
 
 <template>
   <main>
+    <slot />
     <p v-if="!session.may('observer')" class="soft hint" tabindex="-1" data-work>
       You read only: how the tree stands and what was seen of it are beside this; observers score it.
     </p>

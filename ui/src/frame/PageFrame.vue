@@ -216,7 +216,7 @@ h1 {
     padding-top: 0;
   }
 
-  main {
+  .frame > main {
     padding-inline: 0.75rem;
   }
 }
