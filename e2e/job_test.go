@@ -205,3 +205,17 @@ func TestClosedWhileLost(t *testing.T) {
 	scores := a.view(id).Looks[1].Scores
 	require.Equal(t, "bud.coat", scores[len(scores)-1].Character)
 }
+
+// TestNameAtOnce: in an empty book, whoever only wants a name presses once and scores.
+func TestNameAtOnce(t *testing.T) {
+	t.Parallel()
+	p := newPage(t, newApp(t, false), phoneWidth, phoneHeight)
+	p.open("/")
+	p.press("[data-name-a-tree]")
+	p.sees("Filed in Unfiled.")
+	p.press(`main [data-from="tree"]`)
+	p.press(tile("twig.arrangement", "opposite"))
+	p.until(`!document.querySelector('[data-leader]').innerText.includes('Nothing scored')`)
+	p.press("[data-filed] a")
+	p.sees("Unfiled")
+}

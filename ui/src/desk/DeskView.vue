@@ -178,7 +178,7 @@ useIntervalFn(() => visibility.value === 'visible' && session.ready && tree.refr
       <KeyWalk v-if="walking && drawnPanes" class="pane middle" @close="walking = false" @drawn="drawn = true" />
       <ScorePane v-else-if="drawnPanes" class="pane middle">
         <p v-if="route.query.filed" class="filed small" data-filed>
-          <span>Filed in {{ tree.view.tree.stand }}, {{ tree.view.tree.tract }}.</span>
+          <span>Filed in {{ [...new Set([tree.view.tree.stand, tree.view.tree.tract])].join(', ') }}.</span>
           <RouterLink class="press quiet" :to="{ name: 'story', params: { id } }">Change</RouterLink>
         </p>
       </ScorePane>
