@@ -214,7 +214,7 @@ func TestNameAtOnce(t *testing.T) {
 	p.press("[data-name-a-tree]")
 	p.sees("Filed in Unfiled.")
 	p.press(`main [data-from="tree"]`)
-	p.press(tile("twig.arrangement", "opposite"))
+	p.press(`[data-tally="pair"]`)
 	p.until(`!document.querySelector('[data-leader]').innerText.includes('Nothing scored')`)
 	p.press("[data-filed] a")
 	p.sees("Unfiled")

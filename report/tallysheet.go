@@ -32,7 +32,7 @@ func TallySheetPDF(w io.Writer, s *tallysheet.Sheet, paper string, draw Draw) er
 	p.title(s.Title)
 	p.small(
 		"Write the letter of what you see; two letters where it is one or the other; ? where you cannot tell. Letters are keyed in as " +
-			"they stand, under Paper, Key in a tally sheet.",
+			"they stand, under Print, Key in a tally sheet.",
 	)
 	t.head()
 	section := ""

@@ -40,7 +40,7 @@ function drop(c: Schemas['CheckCruise']) {
 </script>
 
 <template>
-  <PageFrame title="Checks" hint="What the crew’s names are worth">
+  <PageFrame title="Check cruises" hint="What the crew’s names are worth">
     <SaidWrong :lines="[...checks.refused, ...checks.wrong]" />
     <template v-if="session.checking && checks.mine">
       <section class="panel" aria-label="Your check">

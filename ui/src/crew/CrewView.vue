@@ -86,7 +86,7 @@ function change(a: Member, body: Schemas['MemberChange']) {
 </script>
 
 <template>
-  <PageFrame title="Crew" hint="Who may sign in when the book is served beyond this machine">
+  <PageFrame title="People" hint="Who may sign in when the book is served beyond this machine">
     <section v-if="!session.session?.needed" class="panel own">
       <p>On this machine nobody signs in. Your name stands beside what you enter:</p>
       <label class="field">Your name <input id="own-name" v-model="session.own" maxlength="80" placeholder="Wren Halloran" /></label>

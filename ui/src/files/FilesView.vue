@@ -59,7 +59,7 @@ async function undo(i: Import) {
 </script>
 
 <template>
-  <PageFrame title="Files" hint="Trees out of the book and into it, in open formats">
+  <PageFrame title="Import and export" hint="Trees out of the book and into it, in open formats">
     <SaidWrong :lines="wrong" again @again="load" />
     <section class="panel" aria-label="Write a file">
       <h2>Write a file</h2>

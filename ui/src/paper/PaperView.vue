@@ -29,7 +29,7 @@ const cards = computed(() => {
 </script>
 
 <template>
-  <PageFrame title="Paper" hint="Gloves, rain and a flat battery: what works without a screen">
+  <PageFrame title="Print" hint="Gloves, rain and a flat battery: what works without a screen">
     <PaperChoice class="paper" />
     <div class="sheets">
       <section class="panel" aria-labelledby="paper-key">
