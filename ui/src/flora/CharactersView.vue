@@ -8,10 +8,7 @@ const vocabulary = useVocabulary()
 </script>
 
 <template>
-  <PageFrame
-    title="Characters"
-    hint="Every winter character, with its states drawn; press one for what it means and which trees show it"
-  >
+  <PageFrame title="Characters" hint="Every winter character, with its states drawn; press one for what it means and which trees show it">
     <section v-for="s in vocabulary.words?.sections" :key="s.id" :aria-label="s.words">
       <h2>{{ s.words }}</h2>
       <ul>
