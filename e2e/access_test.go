@@ -66,7 +66,7 @@ func TestNextTreeIsProposed(t *testing.T) {
 	p.until(`document.querySelector('[data-choosing]') !== null`)
 	p.press("header .back")
 	p.sees("LC-409")
-	p.press("header .lead")
+	p.press("[data-add-tree]")
 	p.until(`document.activeElement.id === 'new-tag'`)
 	require.Equal(
 		t,

@@ -12,8 +12,8 @@ import (
 // newTree starts a tree in the browser, with a look at the tree itself.
 func newTree(p *page, a *app, tag string) {
 	p.open("/")
-	p.until(`document.querySelector('.lead') !== null`)
-	p.eval(`(() => { if (!document.querySelector('#new-tag')) document.querySelector('.lead').click(); return '' })()`)
+	p.until(`document.querySelector('[data-add-tree]') !== null`)
+	p.eval(`(() => { if (!document.querySelector('#new-tag')) document.querySelector('[data-add-tree]').click(); return '' })()`)
 	p.write("#new-tag", tag)
 	p.clear("#new-tract")
 	p.write("#new-tract", "Lantern Creek watershed forest")

@@ -12,7 +12,7 @@ func TestANewStandIsAskedAbout(t *testing.T) {
 	a := newApp(t, true)
 	p := newPage(t, a, deskWidth, deskHeight)
 	p.open("/")
-	p.press(".lead")
+	p.press("[data-add-tree]")
 	p.until(`document.querySelector('#new-tract').value !== ''`) // the book has one tract
 	p.write("#new-tag", "LC-9911")
 	p.write("#new-stand", "Nort cove")

@@ -41,7 +41,7 @@ const stands = computed(() => {
           ><i class="pi pi-qrcode" aria-hidden="true"></i> By its label</RouterLink
         >
         <PrintButton v-if="store.trees.length" :whole="store.all" />
-        <button v-if="session.may('observer')" class="press" :aria-expanded="starting" @click="starting = !starting">
+        <button v-if="session.may('observer')" class="press" data-add-tree :aria-expanded="starting" @click="starting = !starting">
           <i class="pi pi-plus" aria-hidden="true"></i> Add a tagged tree
         </button></span
       >
