@@ -4,6 +4,7 @@ import (
 	"bytes"
 	"compress/gzip"
 	"encoding/json"
+	"flag"
 	"fmt"
 	"io"
 	"log/slog"
@@ -27,7 +28,13 @@ import (
 	"palethicket/web"
 )
 
-func TestMain(m *testing.M) { demotest.Main(m, func() {}) }
+func TestMain(m *testing.M) {
+	flag.Parse()
+	if testing.Short() {
+		book.HashLightly() // make nightly has the memory of the real one
+	}
+	demotest.Main(m, func() {})
+}
 
 const (
 	tract    = "Lantern Creek watershed forest"

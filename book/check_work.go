@@ -6,7 +6,6 @@ import (
 	"encoding/json"
 	"errors"
 	"fmt"
-	"io"
 	"io/fs"
 	"os"
 	"slices"
@@ -407,19 +406,12 @@ func (b *Book) takePhoto(ctx context.Context, work *Book, e *logbook.Entry) (err
 		return err
 	}
 	defer func() { err = errors.Join(err, file.Close()) }()
-	_, small, err := work.store.PhotoFile(ctx, e.ID, true)
-	if err != nil {
-		return err
-	}
-	thumb, err := io.ReadAll(small)
-	if err := errors.Join(err, small.Close()); err != nil {
-		return err
-	}
 	copied, err := b.store.Receive(file)
 	if err != nil {
 		return err
 	}
-	return errors.Join(b.store.KeepPhotoFile(ctx, copied, thumb), copied.Close())
+	_, err = b.keepPhoto(ctx, copied, false)
+	return errors.Join(err, copied.Close())
 }
 
 func byPlace(a, b CheckTree) int {

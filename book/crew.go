@@ -278,7 +278,7 @@ func (b *Book) EnrollHashed(ctx context.Context, name, role, hash string) (token
 	})
 }
 
-// HashLightly has passwords hashed in no time, and not safely: for tests that are not about it.
+// HashLightly has passwords hashed in no time, and not safely: for quick tests that are not about it.
 func HashLightly() {
 	hashing = &argon2id.Params{Memory: 8, Iterations: 1, Parallelism: 1, SaltLength: 16, KeyLength: 32}
 }

@@ -9,6 +9,9 @@ import (
 	"palethicket/store"
 )
 
+// Place is where a tree is filed.
+type Place = logbook.Place
+
 // Unfiled is the tract and the stand of trees that nobody has filed yet.
 const Unfiled = "Unfiled"
 
@@ -18,10 +21,8 @@ type NextTree struct {
 	By string `json:"by,omitempty" maxLength:"80"`
 }
 
-// AddNextTree starts a tree after the one that the person started last: in its tract and stand,
-// among the same trees, with the next free tag. In an empty book it is tree 1, unfiled. One that
-// they started and looked at nothing of yet is gone on with. Starting the same tree again changes
-// nothing.
+// AddNextTree starts a tree at the person's [Book.NextPlace], among the same trees as the one
+// before; in an empty book it is tree 1, unfiled. Starting the same tree again changes nothing.
 func (b *Book) AddNextTree(ctx context.Context, n NextTree) (*TreeView, error) {
 	if err := checkID(n.ID); err != nil {
 		return nil, err
@@ -30,38 +31,38 @@ func (b *Book) AddNextTree(ctx context.Context, n NextTree) (*TreeView, error) {
 		if s, err := b.open(ctx, tx.Reader, n.ID); !errors.Is(err, store.ErrNoTree) {
 			return s, err // sent again
 		}
-		last, err := tx.LastStarted(ctx, n.By)
-		if err != nil && !errors.Is(err, store.ErrNoTree) {
-			return nil, err
-		}
-		if s, err := b.open(ctx, tx.Reader, last.ID); err == nil && s.untouched(n.By) {
-			return s, nil
-		}
-		next, err := after(ctx, tx.Reader, &last)
+		at, last, err := nextPlace(ctx, tx.Reader, n.By)
 		if err != nil {
 			return nil, err
 		}
-		next.ID, next.By, next.New = n.ID, n.By, true
-		at := logbook.Place{Tag: next.Tag, Tract: next.Tract, Stand: next.Stand}
+		if at.Tag == "" {
+			at = Place{Tag: label.Next(""), Tract: Unfiled, Stand: Unfiled}
+		}
+		next := NewTree{ID: n.ID, Region: last.Region, List: last.List, By: n.By, New: true}
 		return b.start(ctx, tx, next, at, b.siteOfStand)
 	})
 }
 
-// untouched says whether somebody started the tree and did nothing with it since.
-func (s *sheet) untouched(by string) bool {
-	start := s.log.Find(s.tree.ID)
-	return start != nil && start.By == by && len(s.log.Looks)+len(s.log.Names)+len(s.log.Notes)+len(s.log.Photos) == 0 && !s.log.Facts.Aside
+// NextPlace says where a person's next tree is filed: in the tract and stand of the one that they
+// started last, with the next free tag. In an empty book all of it is empty.
+func (b *Book) NextPlace(ctx context.Context, by string) (Place, error) {
+	at, _, err := nextPlace(ctx, b.store.Reader, by)
+	return at, err
 }
 
-// after says where the tree after another is filed; one without a tag is of an empty book.
-func after(ctx context.Context, from store.Reader, last *store.Tree) (n NewTree, err error) {
-	n = NewTree{Tract: last.Tract, Stand: last.Stand, Region: last.Region, List: last.List}
-	if last.Tag == "" {
-		n.Tract, n.Stand = Unfiled, Unfiled
+func nextPlace(ctx context.Context, from store.Reader, by string) (at Place, last store.Tree, err error) {
+	last, err = from.LastStarted(ctx, by)
+	if errors.Is(err, store.ErrNoTree) {
+		return at, last, nil
 	}
-	for n.Tag = label.Next(last.Tag); ; n.Tag = label.Next(n.Tag) {
-		if err = from.TagFree(ctx, n.Tract, n.Tag, ""); !errors.Is(err, store.ErrTagTaken) {
-			return n, err
+	if err != nil {
+		return at, last, err
+	}
+	at = Place{Tag: label.Next(last.Tag), Tract: last.Tract, Stand: last.Stand}
+	for {
+		if err = from.TagFree(ctx, at.Tract, at.Tag, ""); !errors.Is(err, store.ErrTagTaken) {
+			return at, last, err
 		}
+		at.Tag = label.Next(at.Tag)
 	}
 }

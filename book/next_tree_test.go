@@ -21,23 +21,24 @@ func TestNextTree(t *testing.T) {
 		again, err := b.AddNextTree(t.Context(), book.NextTree{ID: id, By: by})
 		require.NoError(t, err)
 		require.Equal(t, v.Tree, again.Tree, "sent again, it is the same tree")
-		on, err := b.AddNextTree(t.Context(), book.NextTree{ID: ulid.Make().String(), By: by})
-		require.NoError(t, err)
-		require.Equal(t, v.Tree.ID, on.Tree.ID, "what nobody looked at yet is gone on with")
-		look(t, b, id, "tree")
 		return []string{v.Tree.Tag, v.Tree.Tract, v.Tree.Stand}
 	}
+	at, err := b.NextPlace(t.Context(), "Ada")
+	require.NoError(t, err)
+	require.Zero(t, at, "an empty book proposes nothing")
 	require.Equal(t, []string{"1", book.Unfiled, book.Unfiled}, next("Ada"))
 	require.Equal(t, []string{"2", book.Unfiled, book.Unfiled}, next("Ada"))
 	for tag, by := range map[string]string{"LC-009": "Wren", "LC-010": "Marit"} {
-		id := ulid.Make().String()
-		_, err := b.AddTree(t.Context(), book.NewTree{ID: id, Tag: tag, Tract: "Lantern Creek", Stand: "North cove", New: true, By: by})
+		n := book.NewTree{ID: ulid.Make().String(), Tag: tag, Tract: "Lantern Creek", Stand: "North cove", New: true, By: by}
+		_, err := b.AddTree(t.Context(), n)
 		require.NoError(t, err)
-		look(t, b, id, "tree")
 	}
+	at, err = b.NextPlace(t.Context(), "Wren")
+	require.NoError(t, err)
+	require.Equal(t, book.Place{Tag: "LC-011", Tract: "Lantern Creek", Stand: "North cove"}, at)
 	require.Equal(t, []string{"LC-011", "Lantern Creek", "North cove"}, next("Wren"), "LC-010 is taken")
 	require.Equal(t, []string{"3", book.Unfiled, book.Unfiled}, next("Ada"), "each goes on where they were")
 	require.Equal(t, []string{"4", book.Unfiled, book.Unfiled}, next("Nils"), "who started none goes on after the newest")
-	_, err := b.AddNextTree(t.Context(), book.NextTree{ID: "short"})
+	_, err = b.AddNextTree(t.Context(), book.NextTree{ID: "short"})
 	require.Error(t, err)
 }

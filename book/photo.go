@@ -72,7 +72,7 @@ func (b *Book) AddPhoto(ctx context.Context, n NewPhoto, body io.Reader) (_ *Pho
 		return nil, fmt.Errorf("receiving a photograph: %w", err)
 	}
 	defer func() { err = errors.Join(err, file.Close()) }()
-	read, err := unpack(file, n.ReadPosition)
+	read, err := b.keepPhoto(ctx, file, n.ReadPosition)
 	var refused *photo.Refused
 	var damaged *foreign.Damaged
 	if errors.As(err, &refused) || errors.As(err, &damaged) {
@@ -89,9 +89,6 @@ func (b *Book) AddPhoto(ctx context.Context, n NewPhoto, body io.Reader) (_ *Pho
 	if at := read.Position; at != nil {
 		e.Photo.Lon, e.Photo.Lat = &at[0], &at[1]
 	}
-	if err := b.store.KeepPhotoFile(ctx, file, read.Thumb); err != nil {
-		return nil, err
-	}
 	s, err := b.press(ctx, n.Tree, func(s *sheet) error { return s.add(e, "") })
 	if err != nil {
 		return nil, err
@@ -106,6 +103,15 @@ func photoLine(tree string, e *logbook.Entry) store.Photo {
 	p := e.Photo
 	return store.Photo{ID: e.ID, Tree: tree, Look: e.Look, Digest: p.Digest, Kind: p.Kind, Bytes: p.Bytes, Width: p.Width, Height: p.Height,
 		Taken: p.Taken, Lon: p.Lon, Lat: p.Lat, By: e.By, Caption: p.Caption}
+}
+
+// keepPhoto checks a photograph's file and keeps it.
+func (b *Book) keepPhoto(ctx context.Context, file *store.Received, readPosition bool) (*photo.Photo, error) {
+	read, err := unpack(file, readPosition)
+	if err != nil {
+		return nil, err
+	}
+	return read, b.store.KeepPhotoFile(ctx, file, read.Thumb)
 }
 
 func unpack(file io.ReadSeeker, readPosition bool) (*photo.Photo, error) {

@@ -304,6 +304,27 @@ func TestKeptWhileLoading(t *testing.T) {
 	two.until(`location.pathname === '/worklist' && navigator.serviceWorker.controller !== null`)
 }
 
+// TestPagesNotKept: where a page comes damaged, whoever takes a tract along is told, and the next try fetches it again.
+func TestPagesNotKept(t *testing.T) {
+	nightly(t)
+	t.Parallel()
+	a := newApp(t, true)
+	whole, err := ui.Pages()
+	require.NoError(t, err)
+	a.stop()
+	a.pages = laid{fstest.MapFS{"twig.svg": {Data: []byte("<svg/>")}}, whole}
+	a.start()
+	p, _ := newDevice(t, a, t.TempDir(), deskWidth, deskHeight)
+	p.open("/woods")
+	p.press("[data-take]:not([disabled])")
+	p.patient(opening).sees("its pages could not be fetched")
+	a.stop()
+	a.pages = nil
+	a.start()
+	p.press("[data-take]:not([disabled])")
+	p.patient(opening).until(`navigator.serviceWorker.controller !== null`)
+}
+
 // TestRenewedWhileWaiting: newer pages come although the older ones still wait for an image
 // that neither the device's page nor the server answers.
 func TestRenewedWhileWaiting(t *testing.T) {

@@ -217,5 +217,9 @@ func TestNameAtOnce(t *testing.T) {
 	p.press(`[data-tally="pair"]`)
 	p.until(`!document.querySelector('[data-leader]').innerText.includes('Nothing scored')`)
 	p.press("[data-filed] a")
-	p.sees("Unfiled")
+	p.until(`location.pathname.endsWith('/story')`)
+	p.open("/name")
+	p.press("[data-discard]")
+	p.until(`location.pathname === '/'`)
+	p.sees("1 of 1 tree")
 }

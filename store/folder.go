@@ -38,7 +38,7 @@ func (s *Store) keepFile(ctx context.Context, name string, body []byte) error {
 	if err := os.MkdirAll(dir, 0o700); err != nil {
 		return err
 	}
-	return writeWhole(filepath.Join(dir, name), body)
+	return writeWhole(filepath.Join(dir, name), bytes.NewReader(body))
 }
 
 // Receive takes a photograph's file in without holding it in memory.
@@ -207,17 +207,13 @@ func (s *Store) TakeArrived(id string) (*Received, error) {
 	return received(part)
 }
 
-// writeWhole writes a file that is named after what it holds; one that is there and
-// holds something else was damaged, and is written again.
-func writeWhole(path string, body []byte) error {
-	if there, err := os.ReadFile(path); err == nil && bytes.Equal(there, body) {
-		return nil
-	}
+// writeWhole writes a file, or leaves what was there.
+func writeWhole(path string, body io.Reader) error {
 	part, err := os.CreateTemp(filepath.Dir(path), "part-")
 	if err != nil {
 		return err
 	}
-	_, err = part.Write(body)
+	_, err = io.Copy(part, body)
 	if err := errors.Join(err, part.Sync(), part.Close()); err != nil {
 		return errors.Join(err, discard(part.Name()))
 	}
@@ -250,25 +246,13 @@ func copyPhotos(from, to string) error {
 	return nil
 }
 
-// copyWhole copies a file that is named after what it holds, or leaves nothing of it.
+// copyWhole copies a file, or leaves what was there.
 func copyWhole(from, to string) error {
 	file, err := os.Open(from)
 	if err != nil {
 		return err
 	}
-	part, err := os.CreateTemp(filepath.Dir(to), "part-")
-	if err != nil {
-		return errors.Join(err, file.Close())
-	}
-	_, err = io.Copy(part, file)
-	err = errors.Join(err, file.Close(), part.Sync(), part.Close())
-	if err == nil {
-		err = os.Rename(part.Name(), to)
-	}
-	if err != nil {
-		return errors.Join(err, discard(part.Name()))
-	}
-	return nil
+	return errors.Join(writeWhole(to, file), file.Close())
 }
 
 // lostPhotos counts the files that are not there, and those that do not hold what

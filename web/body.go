@@ -62,12 +62,15 @@ func bounded(body []byte) error {
 // unreadBody is what huma says, as if it were its own fault, of a body that breaks off.
 const unreadBody = "cannot read request body"
 
+// brokenOff is said of it instead.
+const brokenOff = "the body broke off or cannot be read; send it again"
+
 // huma makes all problems by one function of the whole program.
 func init() {
 	plain := huma.NewError
 	huma.NewError = func(status int, words string, errs ...error) huma.StatusError {
 		if status == http.StatusInternalServerError && words == unreadBody {
-			status, words = http.StatusBadRequest, "the body broke off or cannot be read; send it again"
+			status, words = http.StatusBadRequest, brokenOff
 		}
 		more := len(errs) - errorsMost
 		errs = slices.DeleteFunc(slices.Clone(errs[:min(len(errs), errorsMost)]), func(err error) bool { return err == nil })

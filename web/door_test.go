@@ -219,7 +219,7 @@ func TestManyExports(t *testing.T) {
 		slow[i] = c
 	}
 	var wg sync.WaitGroup
-	files := make([][]byte, 6)
+	files := make([][]byte, 12)
 	for i := range files {
 		wg.Go(func() { _, _, files[i] = s.fetch("/api/export/csv") })
 	}

@@ -39,7 +39,7 @@ func TestHostileRequests(t *testing.T) {
 	n := 20_000 // by itself, as the memory of the whole process is looked at
 	if testing.Short() {
 		t.Parallel()
-		n = 200
+		n = 400
 	}
 	s := serving(t, demotest.New(t))
 	h := &hostile{Rand: rand.New(rand.NewPCG(29, uint64(n))), known: web.New(nil, web.Options{}).API(chi.NewRouter()).OpenAPI()}

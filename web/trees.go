@@ -71,6 +71,10 @@ func (s *Server) treeOperations(api huma.API) {
 		in.Body.By = by(ctx, in.Body.By)
 		return s.of(ctx).AddTree(ctx, in.Body)
 	})
+	answer(s, api, operation(readers, notInCheck|byToken, "next-place", "GET /api/trees/next", "Where one's next tree is filed"),
+		func(ctx context.Context, _ *struct{}) (book.Place, error) {
+			return s.of(ctx).NextPlace(ctx, by(ctx, ""))
+		})
 	next := operation(observers, notInCheck|byToken, "add-next-tree", "POST /api/trees/next", "Start a tree after the one started last")
 	next.DefaultStatus = http.StatusCreated
 	view(s, api, next, func(ctx context.Context, in *answered[book.NextTree]) (*book.TreeView, error) {

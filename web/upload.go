@@ -32,7 +32,7 @@ func (u *Upload) Read(p []byte) (int, error) {
 	case errors.As(err, &slow) && slow.Timeout():
 		return n, huma.NewError(http.StatusRequestTimeout, "the file took too long to arrive; send it again")
 	}
-	return n, huma.NewError(http.StatusInternalServerError, unreadBody)
+	return n, huma.Error400BadRequest(brokenOff)
 }
 
 // anyFile describes a body that is a file.

@@ -3,6 +3,7 @@ package web_test
 import (
 	"encoding/json"
 	"errors"
+	"flag"
 	"io"
 	"log/slog"
 	"net/http"
@@ -36,7 +37,13 @@ type server struct {
 	book *book.Book
 }
 
-func TestMain(m *testing.M) { demotest.Main(m) }
+func TestMain(m *testing.M) {
+	flag.Parse()
+	if testing.Short() {
+		book.HashLightly() // make nightly has the memory of the real one
+	}
+	demotest.Main(m)
+}
 
 func serve(t *testing.T) *server {
 	t.Helper()

@@ -215,7 +215,7 @@ func TestTastes(t *testing.T) {
 	t.Parallel()
 	f := floratest.Shipped(t)
 	for _, taste := range key.Tastes {
-		a := key.Asked{Among: flora.Among{Region: f.HomeRegion()}, Names: commonest(t, f, 30), Taste: taste.ID}
+		a := key.Asked{Among: flora.Among{Region: f.HomeRegion()}, Names: asked(t, f), Taste: taste.ID}
 		if taste.ID == "genus" {
 			a.Names, a.Genus = nil, "Quercus"
 		}

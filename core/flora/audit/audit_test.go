@@ -21,7 +21,6 @@ func TestTheFloraIsClean(t *testing.T) {
 	}
 }
 
-// edited is the shipped flora with one file changed.
 // fault is a text of the flora's files with something else in its place, and what is to be said of it.
 type fault struct{ file, old, new, says string }
 

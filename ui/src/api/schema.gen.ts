@@ -1733,7 +1733,8 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        get?: never;
+        /** Where one's next tree is filed */
+        get: operations["next-place"];
         put?: never;
         /** Start a tree after the one started last */
         post: operations["add-next-tree"];
@@ -3968,6 +3969,11 @@ export interface components {
             tree: string;
             /** Format: int64 */
             width: number;
+        };
+        Place: {
+            stand: string;
+            tag: string;
+            tract: string;
         };
         Plate: {
             /** @description In what it differs from the tree as scored, in words */
@@ -9835,6 +9841,35 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TreeView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "next-place": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Place"];
                 };
             };
             /** @description Error */

@@ -4,7 +4,7 @@ import TabList from 'primevue/tablist'
 import Tabs from 'primevue/tabs'
 import { until, useDocumentVisibility, useEventListener, useIntervalFn, useWindowFocus } from '@vueuse/core'
 import { computed, defineAsyncComponent, nextTick, onUnmounted, ref, watch } from 'vue'
-import { useRoute } from 'vue-router'
+import { useRoute, useRouter } from 'vue-router'
 import { noConnection } from '../frame/ask'
 import KeptHere from '../frame/KeptHere.vue'
 import { titled } from '../frame/place'
@@ -28,6 +28,7 @@ const WalkLooks = defineAsyncComponent(() => import('../practice/WalkLooks.vue')
 const props = defineProps<{ id: string }>()
 const tree = useTree()
 const route = useRoute()
+const router = useRouter()
 const pane = ref<'looks' | 'desk' | 'standing'>('desk')
 const panes = [
   { id: 'looks', label: 'Looks', icon: 'pi-list' },
@@ -75,6 +76,13 @@ function goNext() {
   if (!next.value) return
   tree.goTo(next.value.character, next.value.from)
   openDesk()
+}
+
+/** A tree begun by a press too many leaves the lists; its tag is free again. */
+async function discard() {
+  tree.setFacts({ aside: true })
+  await until(() => tree.waiting).toBe(0)
+  await router.replace('/')
 }
 
 const hint = ref('')
@@ -180,6 +188,7 @@ useIntervalFn(() => visibility.value === 'visible' && session.ready && tree.refr
         <p v-if="route.query.filed" class="filed small" data-filed>
           <span>Filed in {{ [...new Set([tree.view.tree.stand, tree.view.tree.tract])].join(', ') }}.</span>
           <RouterLink class="press quiet" :to="{ name: 'story', params: { id } }">Change</RouterLink>
+          <button class="press quiet" data-discard @click="discard">Discard</button>
         </p>
       </ScorePane>
       <StandingPanel v-if="drawnPanes > 1" class="pane standing" @open="openDesk" @drawn="drawn = true" />

@@ -20,11 +20,16 @@ onMounted(() => walked() && heading.value?.focus({ preventScroll: true })) // wh
 const menu = ref<{ toggle: (e: Event) => void } | null>(null)
 
 const inBar = computed(() => (narrow.value ? doors.slice(0, 3) : doors))
+const name = computed(() => (session.session?.needed ? session.name : ''))
 const groups = computed(() => [...(narrow.value ? [{ label: 'Forest and flora', doors: doors.slice(3) }] : []), ...more])
 const inMenu = computed(() =>
   groups.value.map((g) => ({
     label: g.label,
-    items: g.doors.map((d) => ({ label: d.label, icon: d.icon, command: () => router.push(d.to) })),
+    items: g.doors.map((d) => ({
+      label: d.to === '/crew' && name.value ? `People: ${name.value}` : d.label,
+      icon: d.icon,
+      command: () => router.push(d.to),
+    })),
   })),
 )
 const here = (d: Door) => behind(d, route.path)
@@ -48,6 +53,7 @@ const tabs = computed(() => doors.find(here)?.tabs ?? [])
         <i :class="narrow ? 'pi pi-ellipsis-h' : 'pi pi-angle-down'" aria-hidden="true"></i>More
       </button>
       <Menu ref="menu" :model="inMenu" popup />
+      <RouterLink v-if="name && !narrow" class="press quiet who" to="/crew" data-who>{{ name }}</RouterLink>
       <RouterLink v-if="session.may('observer') && !session.checking" class="press lead name" to="/name" data-name-a-tree
         >Name a tree</RouterLink
       >
@@ -70,7 +76,7 @@ const tabs = computed(() => doors.find(here)?.tabs ?? [])
           :key="t.to"
           class="press quiet"
           :to="t.to"
-          :aria-current="route.path.startsWith(t.to) ? 'page' : undefined"
+          :aria-current="behind(t, route.path) ? 'page' : undefined"
           >{{ t.label }}</RouterLink
         >
       </nav>
@@ -116,8 +122,13 @@ nav {
   padding-bottom: 0;
 }
 
-nav .name {
+nav .name,
+nav .who {
   margin-left: auto;
+}
+
+nav .who + .name {
+  margin-left: 0;
 }
 
 .tabs {

@@ -1,12 +1,16 @@
-/** A way into a part of the program. */
-export interface Door {
+/** One of the pages behind a door. */
+interface Tab {
   to: string
   label: string
+  /** Other addresses that belong to it. */
+  also?: string[]
+}
+
+/** A way into a part of the program. */
+export interface Door extends Tab {
   icon: string
   /** Pages side by side behind it; without: one. */
-  tabs?: { to: string; label: string }[]
-  /** Other addresses that lie behind it. */
-  also?: string[]
+  tabs?: Tab[]
 }
 
 /** The doors of the bar, in the order of a day. The first three are in a phone's bar too. */
@@ -23,11 +27,10 @@ export const doors: Door[] = [
     tabs: [
       { to: '/flora', label: 'Trees' },
       { to: '/characters', label: 'Characters' },
-      { to: '/compare', label: 'Look-alikes' },
+      { to: '/compare', label: 'Look-alikes', also: ['/pair'] },
       { to: '/lists', label: 'Species lists' },
       { to: '/key', label: 'Keys' },
     ],
-    also: ['/pair'],
   },
   { to: '/practice', label: 'Practice', icon: 'pi pi-sync' },
 ]
@@ -60,6 +63,6 @@ export const more: { label: string; doors: Door[] }[] = [
 
 const within = (path: string, of: string) => path === of || path.startsWith(of + '/')
 
-/** Whether a page lies behind a door. */
-export const behind = (door: Door, path: string) =>
-  [door.to, ...(door.also ?? []), ...(door.tabs ?? []).map((t) => t.to)].some((of) => within(path, of))
+/** Whether a page lies behind a door, or behind a tab of it. */
+export const behind = (door: Tab & { tabs?: Tab[] }, path: string): boolean =>
+  [door.to, ...(door.also ?? [])].some((of) => within(path, of)) || (door.tabs ?? []).some((t) => behind(t, path))

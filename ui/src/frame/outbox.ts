@@ -180,7 +180,7 @@ export const useOutbox = defineStore('outbox', () => {
     plan()
   }
 
-  const scope = getCurrentScope()
+  const scope = getCurrentScope() // of a page: one that is gone sends nothing more
   const pause = () => (offline.value ? againAfter : waiting.value.some((w) => w.stumbled) ? 10 * againAfter : 0)
   const later = useTimeoutFn(() => resume(), pause, { immediate: false })
 

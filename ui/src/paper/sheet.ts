@@ -6,7 +6,7 @@ import { useAsk } from '../frame/ask'
 import { useSession } from '../frame/session'
 import type { Among } from '../frame/vocabulary'
 import { percent } from '../frame/words'
-import { nextTag } from '../trees/tag'
+import { nextTag } from './tag'
 
 export const rooms = [1, 4, 10] as const
 export interface SheetAsked {

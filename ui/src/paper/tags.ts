@@ -1,4 +1,4 @@
-import { nextTag } from '../trees/tag'
+import { nextTag } from './tag'
 
 /** So many tags from one on, counted up; none where it does not end in a figure. */
 export function tagsFrom(first: string, many: number): string[] {

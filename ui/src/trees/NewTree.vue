@@ -1,19 +1,18 @@
 <script setup lang="ts">
 import { useLocalStorage } from '@vueuse/core'
-import { computed, onMounted, ref } from 'vue'
+import { computed, nextTick, onMounted, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
+import { api } from '../api/client'
 import SaidWrong from '../frame/SaidWrong.vue'
 import { amongKey, amongOf, useVocabulary } from '../frame/vocabulary'
 import PlaceFields from './PlaceFields.vue'
-import { nextTag } from './tag'
 import { useTrees } from './trees'
 
 const store = useTrees()
 const vocabulary = useVocabulary()
 const router = useRouter()
-const last = useLocalStorage('palethicket.tag', '') // that was started here
 const props = defineProps<{ tagged?: string }>() // what a label says
-const tag = ref(props.tagged || nextTag(last.value))
+const tag = ref(props.tagged ?? '')
 const tract = useLocalStorage('palethicket.tract', '')
 const asked = useRoute().query.tract
 if (typeof asked === 'string' && asked) tract.value = asked
@@ -21,10 +20,21 @@ const stand = useLocalStorage('palethicket.stand', '')
 const kept = useLocalStorage('palethicket.among', '')
 const missing = ref<{ field: string; says: string }[]>([])
 onMounted(() => {
-  const field = document.getElementById('new-tag') as HTMLInputElement | null
-  field?.focus()
-  field?.select()
+  field()?.focus()
+  if (tag.value) field()?.select()
+  else void propose()
 })
+
+const field = () => document.getElementById('new-tag') as HTMLInputElement | null
+
+/** Fills in the next tag of the stand one was in last, to be typed over, unless one is typed meanwhile. */
+async function propose() {
+  const { data } = await api.GET('/api/trees/next').catch(() => ({ data: undefined }))
+  if (tag.value || data?.tract !== tract.value || data.stand !== stand.value) return
+  tag.value = data.tag
+  await nextTick()
+  if (document.activeElement === field()) field()?.select()
+}
 
 const amongs = computed(() => (vocabulary.words?.amongs ?? []).map((a) => ({ key: amongKey(a), words: a.words })))
 const among = computed({
@@ -40,7 +50,6 @@ async function start(isNew = false) {
   if (missing.value.length > 0) return document.getElementById(`new-${missing.value[0].field}`)?.focus()
   const id = await store.start(tag.value, tract.value, stand.value, amongOf(among.value), isNew)
   if (!id) return document.getElementById(store.asked ? 'new-yes' : 'new-tag')?.focus()
-  last.value = tag.value.trim()
   await router.push({ name: 'tree', params: { id } })
 }
 </script>

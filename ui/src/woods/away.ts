@@ -87,7 +87,7 @@ export const useAway = defineStore('away', () => {
       signal.throwIfAborted()
       taking.value = 'Fetching the trees…'
       await takeAlong({ tracts: [...tracts], photos, ...(await person(device)) }, address)
-      if (!(await pagesKept())) wrong.value = ['The trees are on this device, but its pages could not be fetched. Download again.']
+      if (!(await pagesKept())) wrong.value = ['The trees are on this device, but its pages could not be fetched. Take them along again.']
       on.value = true
       await Promise.all([session.load(), look(), measure()])
     } catch (e) {

@@ -1,4 +1,4 @@
-/** The tag after one: its last figure counted up, with as many digits. */
+/** The tag after one, as the book counts (core/label Next): its last figure counted up, with as many digits. */
 export function nextTag(last: string): string {
   const m = /^(.*?)(\d{1,12})(\D*)$/.exec(last)
   if (!m) return ''

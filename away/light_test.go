@@ -1,5 +1,0 @@
-package away_test
-
-import "palethicket/book"
-
-func init() { book.HashLightly() }

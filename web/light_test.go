@@ -1,5 +1,0 @@
-package web_test
-
-import "palethicket/book"
-
-func init() { book.HashLightly() }
