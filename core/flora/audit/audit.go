@@ -207,11 +207,12 @@ func lines(f *flora.Flora) (out []Finding) {
 	if err != nil {
 		return []Finding{{"the whole flora", err.Error()}}
 	}
+	table := lookalike.NewTable(p)
 	for _, alike := range f.Alike {
 		a, _ := p.Find(alike.Pair[0])
 		b, _ := p.Find(alike.Pair[1])
 		for _, id := range alike.By {
-			if bits := lookalike.Of(p, id, a, b); bits < leastWorth {
+			if bits := table.Of(id, a, b); bits < leastWorth {
 				out = append(out, Finding{alike.Pair[0] + " and " + alike.Pair[1],
 					fmt.Sprintf("the line goes by %s, but the values part them by only %.2f bits", id, bits)})
 			}

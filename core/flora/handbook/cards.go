@@ -5,7 +5,6 @@ import (
 	"slices"
 
 	"palethicket/core/flora"
-	"palethicket/core/flora/lookalike"
 	"palethicket/core/plate"
 )
 
@@ -25,13 +24,13 @@ type CardTree struct {
 // Cards makes a card of two to four taxa, or (of none) a deck for a whole list: each pair that the flora has a line on is
 // on some card. It can be stopped by ctx.
 func (b *Handbook) Cards(ctx context.Context, among flora.Among, taxa []string) ([]Card, error) {
-	p, err := b.flora.Pool(flora.PoolKey{Among: among, Age: flora.At(flora.Mature)})
+	p, table, err := b.table(among)
 	if err != nil {
 		return nil, err
 	}
 	groups := [][]string{taxa}
 	if len(taxa) == 0 {
-		groups = lookalike.Groups(p, b.flora)
+		groups = table.Groups(b.flora)
 	}
 	var out []Card
 	for _, names := range groups {

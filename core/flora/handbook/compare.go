@@ -37,7 +37,7 @@ func (b *Handbook) Beside(among flora.Among, names []string) (*Beside, error) {
 	if len(names) < 2 || len(names) > mostBeside {
 		return nil, fmt.Errorf("%d taxa to compare; want 2 to %d", len(names), mostBeside)
 	}
-	p, err := b.flora.Pool(flora.PoolKey{Among: among, Age: flora.At(flora.AnyAge)})
+	p, table, err := b.table(among)
 	if err != nil {
 		return nil, err
 	}
@@ -60,7 +60,7 @@ func (b *Handbook) Beside(among flora.Among, names []string) (*Beside, error) {
 		out.Plates = append(out.Plates, *plate)
 	}
 	for i := range b.flora.Characters {
-		if d := b.difference(p, &b.flora.Characters[i], at); d.Bits >= differs {
+		if d := difference(p, table, &b.flora.Characters[i], at); d.Bits >= differs {
 			out.Rows = append(out.Rows, d)
 		}
 	}
@@ -75,9 +75,8 @@ func (b *Handbook) Beside(among flora.Among, names []string) (*Beside, error) {
 	return out, nil
 }
 
-func (b *Handbook) difference(p *flora.Pool, c *flora.Character, at []int) Difference {
-	d := Difference{Character: c.ID, Name: c.Name, From: c.Section}
-	d.Bits = lookalike.Among(p, c.ID, at)
+func difference(p *flora.Pool, table *lookalike.Table, c *flora.Character, at []int) Difference {
+	d := Difference{Character: c.ID, Name: c.Name, From: c.Section, Bits: table.Of(c.ID, at...)}
 	for i := range at {
 		v := &p.Taxa[at[i]].Entry(c.ID).Cells[flora.Mature][flora.Breast]
 		words := Words(c, v)

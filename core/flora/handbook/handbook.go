@@ -20,11 +20,13 @@ import (
 type Handbook struct {
 	flora *flora.Flora
 	mu    sync.Mutex
-	near  map[string]*lookalike.Table // by region
+	near  map[flora.Among]*lookalike.Table
 }
 
 // New makes a Handbook.
-func New(f *flora.Flora) *Handbook { return &Handbook{flora: f, near: map[string]*lookalike.Table{}} }
+func New(f *flora.Flora) *Handbook {
+	return &Handbook{flora: f, near: map[flora.Among]*lookalike.Table{}}
+}
 
 // TaxonLine is a taxon in a list.
 type TaxonLine struct {
@@ -250,7 +252,7 @@ func (b *Handbook) alike(t *flora.Taxon) ([]LookAlike, error) {
 		if t.Abundance[region] == "" {
 			continue
 		}
-		p, table, err := b.table(region)
+		p, table, err := b.table(flora.Among{Region: region})
 		if err != nil {
 			return nil, err
 		}
@@ -281,15 +283,16 @@ func (b *Handbook) alike(t *flora.Taxon) ([]LookAlike, error) {
 	return out, nil
 }
 
-func (b *Handbook) table(region string) (*flora.Pool, *lookalike.Table, error) {
-	p, err := b.flora.Pool(flora.PoolKey{Among: flora.Among{Region: region}, Age: flora.At(flora.AnyAge)})
+// table gives a pool and what its characters are worth, worked out once.
+func (b *Handbook) table(among flora.Among) (*flora.Pool, *lookalike.Table, error) {
+	p, err := b.flora.Pool(flora.PoolKey{Among: among, Age: flora.At(flora.AnyAge)})
 	if err != nil {
 		return nil, nil, err
 	}
 	b.mu.Lock()
 	defer b.mu.Unlock()
-	if b.near[region] == nil {
-		b.near[region] = lookalike.NewTable(p)
+	if b.near[p.Among] == nil {
+		b.near[p.Among] = lookalike.NewTable(p)
 	}
-	return p, b.near[region], nil
+	return p, b.near[p.Among], nil
 }

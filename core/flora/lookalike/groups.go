@@ -10,14 +10,14 @@ import (
 // mostTogether is how many taxa are looked at side by side.
 const mostTogether = 4
 
-// Groups gives the taxa of a pool that are taken for one another, two to four together, so that each pair that the
+// Groups gives the taxa of the pool that are taken for one another, two to four together, so that each pair that the
 // flora has a line on is in some group: the closest first, and the likest joined to them.
-func Groups(p *flora.Pool, f *flora.Flora) (out [][]string) {
+func (t *Table) Groups(f *flora.Flora) (out [][]string) {
 	type pair struct {
 		a, b int
 		bits float64
 	}
-	table := NewTable(p)
+	p := t.pool
 	var pairs []pair
 	line := map[[2]int]bool{}
 	for i := range f.Alike {
@@ -26,7 +26,7 @@ func Groups(p *flora.Pool, f *flora.Flora) (out [][]string) {
 		if inA && inB {
 			a, b = min(a, b), max(a, b)
 			line[[2]int{a, b}] = true
-			pairs = append(pairs, pair{a, b, table.sums(a, b).Both})
+			pairs = append(pairs, pair{a, b, t.sums(a, b).Both})
 		}
 	}
 	slices.SortStableFunc(pairs, func(x, y pair) int { return cmp.Compare(x.bits, y.bits) })
@@ -38,13 +38,13 @@ func Groups(p *flora.Pool, f *flora.Flora) (out [][]string) {
 		}
 		group := []int{first.a, first.b}
 		for _, more := range pairs { // whoever has a line with all that are in it
-			for _, t := range []int{more.a, more.b} {
-				fits := len(group) < mostTogether && !slices.Contains(group, t)
+			for _, c := range []int{more.a, more.b} {
+				fits := len(group) < mostTogether && !slices.Contains(group, c)
 				for _, g := range group {
-					fits = fits && lined(g, t) && !covered[[2]int{min(g, t), max(g, t)}]
+					fits = fits && lined(g, c) && !covered[[2]int{min(g, c), max(g, c)}]
 				}
 				if fits {
-					group = append(group, t)
+					group = append(group, c)
 				}
 			}
 		}

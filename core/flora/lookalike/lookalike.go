@@ -37,12 +37,12 @@ type Worth struct {
 	Bits      float64
 }
 
-// Table holds the answers of every taxon of a pool to the characters of twig
-// and bark. It is immutable and safe for use by several goroutines.
+// Table holds the answers of every taxon of a pool to what is judged at breast height. It is
+// immutable and safe for use by several goroutines.
 type Table struct {
-	pool    *flora.Pool
-	cols    []column
-	foliage column
+	pool *flora.Pool
+	of   map[string]*column
+	cols []*column // those of twig and bark
 }
 
 type column struct {
@@ -57,16 +57,17 @@ type column struct {
 
 // NewTable works out the answers of a pool's taxa.
 func NewTable(p *flora.Pool) *Table {
-	t := &Table{pool: p}
+	t := &Table{pool: p, of: map[string]*column{}}
 	for i := range p.Model.Characters() {
 		c, zone := p.Character(i)
-		if zone == flora.Breast && (isTwig(c) || isBark(c)) {
-			col := newColumn(p, i, c)
+		if zone != flora.Breast {
+			continue
+		}
+		col := newColumn(p, i, c)
+		t.of[c.ID] = col
+		if isTwig(c) || isBark(c) {
 			col.mean = col.average()
 			t.cols = append(t.cols, col)
-		}
-		if c.ID == foliage {
-			t.foliage = newColumn(p, i, c)
 		}
 	}
 	return t
@@ -88,8 +89,8 @@ func isBark(c *flora.Character) bool { return c.Section == "bark" }
 // others.
 const leastChance = 1e-3
 
-func newColumn(p *flora.Pool, i int, c *flora.Character) column {
-	col := column{id: c.ID, bark: isBark(c)}
+func newColumn(p *flora.Pool, i int, c *flora.Character) *column {
+	col := &column{id: c.ID, bark: isBark(c)}
 	rows := p.Model.Outcomes(i, evidence.Setting{Error: record.ErrorRate["fair"], Spread: record.Spread["ruler"],
 		Readings: 1, Detect: record.Detection["clear"], False: record.FalseAlarm})
 	if len(rows) > 0 && p.Model.NoSuchPart(i, record.ErrorRate["fair"]) != nil { // none where no taxon knows it
@@ -121,19 +122,13 @@ func (c *column) average() float64 {
 	return sum / float64(max(pairs, 1))
 }
 
-// Of is what one character of any kind is worth between two taxa of a pool, in
-// bits; 0 where it is not known of both.
-func Of(p *flora.Pool, id string, a, b int) float64 { return Among(p, id, []int{a, b}) }
-
-// Among is what one character is worth between two of some taxa, on average
-// over their pairs.
-func Among(p *flora.Pool, id string, taxa []int) float64 {
-	i, ok := p.Index(id, flora.Breast)
-	if !ok {
+// Of is what one character of any kind is worth between two of some taxa, in bits, on average
+// over their pairs; 0 for a pair where it is not known of both.
+func (t *Table) Of(id string, taxa ...int) float64 {
+	col := t.of[id]
+	if col == nil {
 		return 0
 	}
-	c, _ := p.Character(i)
-	col := newColumn(p, i, c)
 	sum, pairs := 0.0, 0
 	for k, a := range taxa {
 		for _, b := range taxa[:k] {
@@ -161,10 +156,9 @@ func (c *column) between(a, b int) float64 {
 // Between gives the bits between two taxa of the pool.
 func (t *Table) Between(a, b int) Pair {
 	p := t.sums(a, b)
-	for i := range t.cols {
-		c := &t.cols[i]
+	for _, c := range t.cols {
 		if bits := c.between(a, b); c.known[a] && c.known[b] {
-			p.By = append(p.By, Worth{t.cols[i].id, bits})
+			p.By = append(p.By, Worth{c.id, bits})
 		}
 	}
 	slices.SortFunc(p.By, func(x, y Worth) int {
@@ -175,8 +169,7 @@ func (t *Table) Between(a, b int) Pair {
 
 func (t *Table) sums(a, b int) Pair {
 	p := Pair{A: a, B: b}
-	for i := range t.cols {
-		c := &t.cols[i]
+	for _, c := range t.cols {
 		if bits := c.between(a, b); c.bark {
 			p.Bark += bits
 		} else {
@@ -199,7 +192,7 @@ const (
 func (t *Table) Nearest(a int) []Pair {
 	var all []Pair
 	for b := range t.pool.Taxa {
-		if b != a && t.foliage.between(a, b) < apart {
+		if b != a && t.Of(foliage, a, b) < apart {
 			all = append(all, t.sums(a, b))
 		}
 	}

@@ -39,8 +39,9 @@ func TestTwoStates(t *testing.T) {
 	x, y := seen(a), seen(b)
 	want := ((x-y)*math.Log2(x/y) + (y-x)*math.Log2((1-x)/(1-y))) / 2
 	require.Positive(t, want)
-	require.InDelta(t, want, lookalike.Of(p, char, a, b), 1e-9)
-	require.Zero(t, lookalike.Of(p, "no.such", a, b))
+	table := lookalike.NewTable(p)
+	require.InDelta(t, want, table.Of(char, a, b), 1e-9)
+	require.Zero(t, table.Of("no.such", a, b))
 }
 
 func TestAPairIsOneSum(t *testing.T) {
