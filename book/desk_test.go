@@ -20,7 +20,7 @@ func TestSetAsideIsFound(t *testing.T) {
 	add(t, b, tree.ID, book.Entry{Kind: "facts", Facts: &book.SetFacts{Aside: &aside}})
 	require.Zero(t, count(t, b, book.Query{Text: "LC-101"}))
 	require.Equal(t, 399, count(t, b, book.Query{}))
-	for _, q := range []book.Query{{Aside: true}, {Aside: true, Text: "lc-101"}, {Aside: true, Stand: tree.Stand}, {Aside: true, Sort: "last"}} {
+	for _, q := range []book.Query{{Aside: true}, {Aside: true, Text: "lc 101"}, {Aside: true, Stand: tree.Stand}, {Aside: true, Sort: "last"}} {
 		list := listOf(t, b, q)
 		require.Equal(t, 1, list.Total, "%+v", q)
 		require.Equal(t, "LC-101", list.Trees[0].Tag)

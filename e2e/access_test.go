@@ -68,11 +68,8 @@ func TestNextTreeIsProposed(t *testing.T) {
 	p.sees("LC-409")
 	p.press("[data-add-tree]")
 	p.until(`document.activeElement.id === 'new-tag'`)
-	require.Equal(
-		t,
-		"LC-410 Upper slope",
-		p.eval(`document.querySelector('#new-tag').value + ' ' + document.querySelector('#new-stand').value`),
-	)
+	p.until(`document.querySelector('#new-tag').value === 'LC-410'`)
+	require.Equal(t, "Upper slope", p.eval(`document.querySelector('#new-stand').value`))
 }
 
 // TestSuggestedNamesForAccessibility: axe-core finds nothing serious in the list under a name.
@@ -86,4 +83,24 @@ func TestSuggestedNamesForAccessibility(t *testing.T) {
 	p.write("#name-choice", "oak")
 	p.until(`document.querySelectorAll('.p-autocomplete-option').length > 3`)
 	require.Empty(t, p.await(`serious()`))
+}
+
+// TestComingBack: a list's filter is in its address, and one comes back to it as one left it, also
+// where the list was opened by a link.
+func TestComingBack(t *testing.T) {
+	t.Parallel()
+	p := newPage(t, newApp(t, true), deskWidth, deskHeight)
+	p.open("/?text=lc+1&status=named")
+	p.until(`document.querySelector('.rows li') !== null`)
+	require.Equal(t, "lc 1", p.eval(`document.querySelector('#find').value`))
+	p.clear("#find")
+	p.until(`location.search === '?status=named'`)
+	p.until(`document.querySelectorAll('.rows li').length > 40`)
+	p.eval(`(document.querySelectorAll('.rows li')[40].scrollIntoView(), '')`)
+	at := p.eval(`String(scrollY)`)
+	p.eval(`(document.querySelectorAll('.rows li a')[42].click(), '')`)
+	p.until(`document.querySelector('header .back') !== null`)
+	p.eval(`(history.back(), '')`)
+	p.until(`location.search === '?status=named' && scrollY > 0`)
+	require.Equal(t, at, p.eval(`String(scrollY)`))
 }

@@ -13,7 +13,7 @@ type Query struct {
 	Tract  string
 	Stand  string
 	Status []string
-	Text   string   // part of the tag or the remarks
+	Text   string   // part of the tag or the remarks; case, spaces and hyphens do not count
 	Taxa   []string // scientific names; trees that are led by, named or called one of them
 	Placed bool     // only trees with a position
 	Aside  bool     // those that were set aside, and only those
@@ -106,6 +106,14 @@ func (q *Query) where() (string, []any) {
 
 func (q *Query) searches() bool { return q.Text != "" || len(q.Taxa) > 0 }
 
+// plain is a text as it is searched: people write LC-825 as "lc 825".
+func plain(text string) string {
+	return strings.NewReplacer(" ", "", "-", "").Replace(strings.ToLower(text))
+}
+
+// found is the condition that a tree's text holds what is searched, once both are plain.
+const found = "instr(replace(replace(find, ' ', ''), '-', ''), ?) > 0"
+
 // mostWays is how many taxa are looked for one by one.
 const mostWays = 40
 
@@ -124,10 +132,10 @@ func (r Reader) ways(ctx context.Context, q *Query) (out []way, err error) {
 		return []way{{"standing WHERE " + where, args}}, nil
 	}
 	if q.Aside { // few, and in none of the indexes that searches use
-		return []way{{"standing WHERE " + where + " AND instr(find, ?) > 0", append(args, strings.ToLower(q.Text))}}, nil
+		return []way{{"standing WHERE " + where + " AND " + found, append(args, plain(q.Text))}}, nil
 	}
-	add := func(index, found string, values ...any) {
-		out = append(out, way{"standing" + index + " WHERE " + found + " AND " + where, append(slices.Clip(values), args...)})
+	add := func(index, wanted string, values ...any) {
+		out = append(out, way{"standing" + index + " WHERE " + wanted + " AND " + where, append(slices.Clip(values), args...)})
 	}
 	none, taxa := " NOT IN ("+marks(len(q.Taxa))+")", anys(q.Taxa)
 	each := 1 // taxa of a way
@@ -150,7 +158,7 @@ func (r Reader) ways(ctx context.Context, q *Query) (out []way, err error) {
 	case err != nil:
 		return nil, err
 	case many:
-		add(" INDEXED BY standing_by_text", "instr(find, ?) > 0"+others, append([]any{strings.ToLower(q.Text)}, values...)...)
+		add(" INDEXED BY standing_by_text", found+others, append([]any{plain(q.Text)}, values...)...)
 	case len(ids) > 0:
 		add("", "tree_id IN ("+marks(len(ids))+")"+others, append(anys(ids), values...)...)
 	}

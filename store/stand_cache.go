@@ -19,7 +19,8 @@ type standCache struct {
 type keptStand struct {
 	changes     int
 	trees, open int
-	ids, find   []string
+	ids         []string
+	find, plain []string // what is searched in, see [plain]
 }
 
 // of gives a stand, read again where it changed.
@@ -40,9 +41,10 @@ func (c *standCache) of(ctx context.Context, r Reader, p Place) (*keptStand, err
 	if err != nil {
 		return nil, fmt.Errorf("reading stand %s: %w", p.Stand, err)
 	}
-	kept = &keptStand{changes: p.Changes, trees: len(rows), ids: make([]string, len(rows)), find: make([]string, len(rows))}
+	kept = &keptStand{changes: p.Changes, trees: len(rows), ids: make([]string, len(rows))}
+	kept.find, kept.plain = make([]string, len(rows)), make([]string, len(rows))
 	for i, row := range rows {
-		kept.ids[i], kept.find[i] = row.ID, row.Find
+		kept.ids[i], kept.find[i], kept.plain[i] = row.ID, row.Find, plain(row.Find)
 		if row.Status != "named" {
 			kept.open++
 		}
@@ -62,29 +64,36 @@ func (c *standCache) of(ctx context.Context, r Reader, p Place) (*keptStand, err
 // index instead.
 const mostFound = 500
 
-// withText lists the trees of a query whose text holds what is searched, or says that
-// there are more than a few.
+// withText lists the trees of a query whose text holds what is searched, or says that there are
+// too many. Where only few hold it to the letter, those are listed.
 func (r Reader) withText(ctx context.Context, q *Query) (ids []string, many bool, err error) {
 	places, err := r.Places(ctx, q.Tract, q.Stand)
 	if err != nil {
 		return nil, false, err
 	}
-	text := strings.ToLower(q.Text)
+	letters, text := strings.ToLower(q.Text), plain(q.Text)
+	var found, exactly []string
 	for _, p := range places {
 		kept, err := r.stands.of(ctx, r, p)
 		if err != nil {
 			return nil, false, err
 		}
-		for i, find := range kept.find {
-			if !strings.Contains(find, text) {
+		for i, words := range kept.plain {
+			if !strings.Contains(words, text) {
 				continue
 			}
-			if ids = append(ids, kept.ids[i]); len(ids) > mostFound {
-				return nil, true, nil
+			if found = append(found, kept.ids[i]); strings.Contains(kept.find[i], letters) {
+				exactly = append(exactly, kept.ids[i])
 			}
 		}
 	}
-	return ids, false, nil
+	switch {
+	case len(found) <= mostFound:
+		return found, false, nil
+	case len(exactly) > 0 && len(exactly) <= mostFound:
+		return exactly, false, nil
+	}
+	return nil, true, nil
 }
 
 // Warm reads what lists ask for again and again.

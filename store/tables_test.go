@@ -263,6 +263,7 @@ func TestTreesAreFoundAndMoved(t *testing.T) {
 	}{
 		{"all but those set aside", store.Query{Tract: tract, Stand: slope}, []string{"LC-1", "LC-2"}},
 		{"by tag", store.Query{Text: "c-2"}, []string{"LC-2"}},
+		{"by tag, as people write it", store.Query{Text: "lc 2"}, []string{"LC-2"}},
 		{"by a remark, and % means itself", store.Query{Text: "50 %"}, []string{"LC-1"}},
 		{"by the name given", store.Query{Taxa: []string{"Acer rubrum"}}, []string{"LC-1"}},
 		{"by its leader, or by text", store.Query{Taxa: []string{"Quercus rubra"}, Text: "mark"}, []string{"LC-1", "LC-2"}},

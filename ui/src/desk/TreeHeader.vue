@@ -25,12 +25,15 @@ function close() {
   document.getElementById('visit')?.focus()
 }
 
+const back = cameFrom()
+const lists: Record<string, string> = { '/worklist': 'worklist', '/map': 'map', '/stands': 'stands' }
+
 const value = (e: Event) => (e.target as HTMLSelectElement).value
 </script>
 
 <template>
   <header v-if="tree.view && facts">
-    <RouterLink class="press back" :to="cameFrom()" :aria-label="cameFrom() === '/worklist' ? 'Back to the worklist' : 'Back to the list'"
+    <RouterLink class="press back" :to="back" :aria-label="`Back to the ${lists[back.split('?')[0]] ?? 'list'}`"
       ><i class="pi pi-arrow-left" aria-hidden="true"></i
     ></RouterLink>
     <h1>

@@ -3,6 +3,7 @@ import type { Router } from 'vue-router'
 /** Where one is, where one came from, and where the work goes on there. */
 let pages = 0 // that were opened in this window
 let from = '/'
+let bound = '' // for which page, while it is fetched
 
 /** Whether a page was come to from another, rather than opened first. */
 export const walked = () => pages > 1
@@ -10,12 +11,19 @@ export const walked = () => pages > 1
 /** The list that one came to a tree from, for going back to it. */
 export const cameFrom = () => from
 
+/** Whether another page is on its way. */
+export const leaving = () => bound !== ''
+
 /** Pages that one goes back to from a tree. */
 const lists = ['trees', 'worklist', 'map', 'stands']
 
 export function follow(router: Router): void {
+  router.beforeEach((to, before) => {
+    bound = to.path === before.path ? '' : to.path
+  })
   router.afterEach((to, before) => {
-    pages++
+    bound = ''
+    if (to.path !== before.path || !before.matched.length) pages++
     if (lists.includes(String(before.name))) from = before.fullPath
     else if (lists.includes(String(to.name))) from = to.fullPath
   })

@@ -22,10 +22,10 @@ import { follow } from './place'
 /** Every room lists its own pages; the first view is the trees. */
 export const router = createRouter({
   history: createWebHistory(),
-  /** Back to where one was in a list; else to the page's start. */
-  async scrollBehavior(_to, _from, saved) {
+  /** Back to where one was in a list; else to the page's start. A filter leaves one there. */
+  async scrollBehavior(to, from, saved) {
     await nextTick()
-    return saved ?? { top: 0 }
+    return saved ?? (to.path === from.path ? false : { top: 0 })
   },
   routes: [
     ...treesRoom,

@@ -3,12 +3,12 @@ import { useMediaQuery } from '@vueuse/core'
 import Select from 'primevue/select'
 import { computed, onMounted, ref } from 'vue'
 import { useVocabulary } from '../frame/vocabulary'
-import { useFilter, type Filtered } from './filter'
+import { useFilterInAddress, type Filtered } from './filter'
 import { useStands } from './stands'
 
 /** offer: the statuses that can be chosen; home, aside: whether those can be asked for here. */
 const props = defineProps<{ page: Filtered; offer?: string[]; home?: boolean; aside?: boolean }>()
-const filter = useFilter(props.page)
+const filter = useFilterInAddress(props.page)
 const known = useStands()
 const vocabulary = useVocabulary()
 onMounted(known.load)

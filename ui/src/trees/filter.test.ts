@@ -1,10 +1,11 @@
-import { nextTick } from 'vue'
-import { beforeEach, describe, expect, it, vi } from 'vitest'
+import { createApp, nextTick } from 'vue'
+import { createMemoryHistory, createRouter } from 'vue-router'
+import { beforeEach, describe, expect, it, onTestFinished, vi } from 'vitest'
 import { server } from '../testing/server'
 import { freshPinia } from '../testing/pinia'
 
 const book = server()
-const { useFilter } = await import('./filter')
+const { useFilter, useFilterInAddress } = await import('./filter')
 const { useStands } = await import('./stands')
 const { useTrees } = await import('./trees')
 
@@ -54,6 +55,49 @@ describe('the filter', () => {
     expect(useStands().tracts).toEqual(['A', 'B'])
     filter.choose('B', '')
     expect(filter.stands.map((s) => s.stand)).toEqual(['1'])
+  })
+})
+describe('the address', () => {
+  /** A page with trees that are looked for, opened at an address. */
+  async function opened(address: string) {
+    const router = createRouter({
+      history: createMemoryHistory(),
+      routes: ['/', '/flora'].map((path) => ({ path, component: { render: () => null } })),
+    })
+    await router.push(address)
+    const app = createApp({ setup: () => (useFilterInAddress('trees'), () => null) }).use(router)
+    app.mount(document.createElement('div'))
+    onTestFinished(() => app.unmount())
+    const becomes = (path: string) => vi.waitFor(() => expect(router.currentRoute.value.fullPath).toBe(path))
+    return { filter: useFilter('trees'), router, becomes }
+  }
+  it('sets the filter, and follows it', async () => {
+    const { filter, becomes } = await opened('/?stand=North+cove&tract=Lantern+Creek&status=open&status=doubtful&text=825&sort=buds')
+    expect(filter.query).toMatchObject({
+      tract: 'Lantern Creek',
+      stand: 'North cove',
+      status: ['open', 'doubtful'],
+      text: '825',
+      sort: 'buds',
+    })
+    filter.clear()
+    await becomes('/')
+    filter.toggle('open')
+    await becomes('/?status=open')
+  })
+  it('says what the page was left with', async () => {
+    useFilter('trees').choose('Lantern Creek', '')
+    const { becomes, router } = await opened('/')
+    await becomes('/?tract=Lantern+Creek')
+    await router.push('/flora')
+    await nextTick()
+    expect(router.currentRoute.value.fullPath).toBe('/flora')
+  })
+  it('of a new tree is left alone', async () => {
+    const { filter, becomes } = await opened('/?begin=LC-9&tract=Lantern+Creek')
+    expect(filter.on).toBe(false)
+    await nextTick()
+    await becomes('/?begin=LC-9&tract=Lantern+Creek')
   })
 })
 
