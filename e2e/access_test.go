@@ -86,12 +86,16 @@ func TestSuggestedNamesForAccessibility(t *testing.T) {
 }
 
 // TestComingBack: a list's filter is in its address, and one comes back to it as one left it, also
-// where the list was opened by a link.
+// where the list was opened by a link. The first key on a page skips the doors.
 func TestComingBack(t *testing.T) {
 	t.Parallel()
 	p := newPage(t, newApp(t, true), deskWidth, deskHeight)
 	p.open("/?text=lc+1&status=named")
 	p.until(`document.querySelector('.rows li') !== null`)
+	p.key("\t")
+	p.until(`document.activeElement.innerText === 'Skip to the page'`)
+	p.key("\r")
+	p.until(`document.activeElement.tagName === 'H1'`)
 	require.Equal(t, "lc 1", p.eval(`document.querySelector('#find').value`))
 	p.clear("#find")
 	p.until(`location.search === '?status=named'`)

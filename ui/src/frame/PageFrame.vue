@@ -39,6 +39,7 @@ const tabs = computed(() => doors.find(here)?.tabs ?? [])
 
 <template>
   <div class="frame">
+    <a class="press skip" href="#page" @click.prevent="heading?.focus()">Skip to the page</a>
     <nav aria-label="Parts of Pale Thicket">
       <RouterLink v-for="d in inBar" :key="d.to" class="press quiet" :to="d.to" :aria-current="here(d) ? 'page' : undefined">
         <i v-if="narrow" :class="d.icon" aria-hidden="true"></i>{{ d.label }}
@@ -58,7 +59,7 @@ const tabs = computed(() => doors.find(here)?.tabs ?? [])
         >Name a tree</RouterLink
       >
     </nav>
-    <main :class="{ wide }">
+    <main id="page" :class="{ wide }">
       <KeptHere />
       <header>
         <div class="heading">
@@ -97,6 +98,18 @@ const tabs = computed(() => doors.find(here)?.tabs ?? [])
   width: min(100%, 84rem);
   margin: 0 auto;
   padding: 0.5rem 1.25rem;
+}
+
+.frame > .skip {
+  position: absolute;
+  z-index: 10;
+  width: auto;
+  margin: 0.5rem;
+}
+
+.skip:not(:focus) {
+  clip-path: inset(50%);
+  pointer-events: none;
 }
 
 main {
