@@ -288,9 +288,14 @@ useIntervalFn(() => visibility.value === 'visible' && session.ready && tree.refr
 
 .filed {
   display: flex;
-  gap: 0 0.75rem;
+  flex-wrap: wrap;
+  gap: 0.25rem 0.75rem;
   align-items: center;
   color: var(--pt-soft);
+}
+
+.filed .press {
+  white-space: nowrap;
 }
 
 .waiting {
