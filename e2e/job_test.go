@@ -2,7 +2,9 @@ package e2e
 
 import (
 	"testing"
+	"time"
 
+	"github.com/chromedp/chromedp"
 	"github.com/stretchr/testify/require"
 )
 
@@ -222,4 +224,30 @@ func TestNameAtOnce(t *testing.T) {
 	p.press("[data-discard]")
 	p.until(`location.pathname === '/'`)
 	p.sees("1 of 1 tree")
+}
+
+// TestDiscardedWithoutALine: who discards a tree while the line is down goes on meanwhile, and is
+// not called back once it is sent.
+func TestDiscardedWithoutALine(t *testing.T) {
+	t.Parallel()
+	a := newApp(t, true)
+	p := newPage(t, a, deskWidth, deskHeight)
+	p.open("/worklist")
+	p.until(`document.querySelectorAll('.rows li').length > 3`)
+	p.press("[data-name-a-tree]")
+	p.until(`document.querySelector('[data-discard]') !== null`)
+	id := p.eval(`location.pathname.split('/')[2]`)
+	a.stop()
+	p.press("[data-discard]")
+	p.sees("kept here, to be sent")
+	p.press("header .back")
+	p.until(`location.pathname === '/worklist'`)
+	p.press(".rows li a")
+	p.until(`location.pathname.startsWith('/trees/')`)
+	there := p.eval(`location.pathname`)
+	a.start()
+	p.until(allSent)
+	require.True(t, a.view(id).Facts.Aside)
+	p.do(chromedp.Sleep(time.Second))
+	require.Equal(t, there, p.eval(`location.pathname`))
 }

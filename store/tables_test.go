@@ -383,5 +383,29 @@ func TestNamesFindScoredTreesFirst(t *testing.T) {
 	require.Equal(t, 4, n)
 }
 
+// TestManyAreFound: where more fit than are looked for one by one, those that hold the text to the
+// letter are listed, and all where there is none such.
+func TestManyAreFound(t *testing.T) {
+	t.Parallel()
+	s, ctx := openNew(t), t.Context()
+	write(t, s, func(tx *store.Tx) error {
+		for i := range 510 {
+			tree := aTree("LC-1" + strconv.Itoa(i))
+			if i < 3 {
+				tree.Tag = "LC 1-" + strconv.Itoa(i)
+			}
+			if err := errors.Join(tx.AddTree(ctx, &tree, ""), tx.KeepStanding(ctx, &tree, &store.Standing{Region: tree.Region})); err != nil {
+				return err
+			}
+		}
+		return nil
+	})
+	for text, want := range map[string]int{"lc 1": 3, "lc1": 510, "L C-1": 510, "lc 12": 1 + 10 + 100, "lc 1-2": 1 + 10 + 100} {
+		_, total, err := s.Trees(ctx, store.Query{Text: text}, 10, 0)
+		require.NoError(t, err)
+		require.Equal(t, want, total, text)
+	}
+}
+
 // nobody bears a name: trees count by their chances alone.
 func nobody(string, string) []string { return nil }

@@ -7,7 +7,7 @@ import { computed, defineAsyncComponent, nextTick, onUnmounted, ref, watch } fro
 import { useRoute, useRouter } from 'vue-router'
 import { noConnection } from '../frame/ask'
 import KeptHere from '../frame/KeptHere.vue'
-import { titled } from '../frame/place'
+import { cameFrom, titled } from '../frame/place'
 import { useSession } from '../frame/session'
 import { capital, percent } from '../frame/words'
 import { pressKey } from './keys'
@@ -80,9 +80,10 @@ function goNext() {
 
 /** A tree begun by a press too many leaves the lists; its tag is free again. */
 async function discard() {
+  const here = route.path
   tree.setFacts({ aside: true })
-  await until(() => tree.waiting).toBe(0)
-  await router.replace('/')
+  await until(() => tree.waiting).toBe(0) // whoever has no connection goes on meanwhile
+  if (route.path === here) await router.replace(cameFrom())
 }
 
 const hint = ref('')

@@ -3,7 +3,7 @@ import type { Router } from 'vue-router'
 /** Where one is, where one came from, and where the work goes on there. */
 let pages = 0 // that were opened in this window
 let from = '/'
-let bound = '' // for which page, while it is fetched
+let away = false // while another page is fetched
 
 /** Whether a page was come to from another, rather than opened first. */
 export const walked = () => pages > 1
@@ -12,17 +12,18 @@ export const walked = () => pages > 1
 export const cameFrom = () => from
 
 /** Whether another page is on its way. */
-export const leaving = () => bound !== ''
+export const leaving = () => away
 
 /** Pages that one goes back to from a tree. */
 const lists = ['trees', 'worklist', 'map', 'stands']
 
 export function follow(router: Router): void {
   router.beforeEach((to, before) => {
-    bound = to.path === before.path ? '' : to.path
+    away = to.path !== before.path
   })
+  router.onError(() => (away = false))
   router.afterEach((to, before) => {
-    bound = ''
+    away = false
     if (to.path !== before.path || !before.matched.length) pages++
     if (lists.includes(String(before.name))) from = before.fullPath
     else if (lists.includes(String(to.name))) from = to.fullPath

@@ -57,6 +57,7 @@ describe('the filter', () => {
     expect(filter.stands.map((s) => s.stand)).toEqual(['1'])
   })
 })
+
 describe('the address', () => {
   /** A page with trees that are looked for, opened at an address. */
   async function opened(address: string) {
@@ -69,7 +70,11 @@ describe('the address', () => {
     app.mount(document.createElement('div'))
     onTestFinished(() => app.unmount())
     const becomes = (path: string) => vi.waitFor(() => expect(router.currentRoute.value.fullPath).toBe(path))
-    return { filter: useFilter('trees'), router, becomes }
+    const stays = async (path: string) => {
+      await new Promise((r) => setTimeout(r, 20))
+      expect(router.currentRoute.value.fullPath).toBe(path)
+    }
+    return { filter: useFilter('trees'), router, becomes, stays }
   }
   it('sets the filter, and follows it', async () => {
     const { filter, becomes } = await opened('/?stand=North+cove&tract=Lantern+Creek&status=open&status=doubtful&text=825&sort=buds')
@@ -87,17 +92,15 @@ describe('the address', () => {
   })
   it('says what the page was left with', async () => {
     useFilter('trees').choose('Lantern Creek', '')
-    const { becomes, router } = await opened('/')
+    const { becomes, stays, router } = await opened('/')
     await becomes('/?tract=Lantern+Creek')
     await router.push('/flora')
-    await nextTick()
-    expect(router.currentRoute.value.fullPath).toBe('/flora')
+    await stays('/flora')
   })
   it('of a new tree is left alone', async () => {
-    const { filter, becomes } = await opened('/?begin=LC-9&tract=Lantern+Creek')
+    const { filter, stays } = await opened('/?begin=LC-9&tract=Lantern+Creek')
     expect(filter.on).toBe(false)
-    await nextTick()
-    await becomes('/?begin=LC-9&tract=Lantern+Creek')
+    await stays('/?begin=LC-9&tract=Lantern+Creek')
   })
 })
 
